@@ -1,0 +1,104 @@
+"""The application, on one screen: settings, database, rooms, refusals, pages."""
+
+from __future__ import annotations
+
+import os
+import random
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from pathlib import Path
+
+from flask import Flask, current_app, request, session
+from flask_compress import Compress
+from flask_openapi import Info, OpenAPI
+
+from . import __version__, edge, pages
+from .bench.routes import bp as bench
+from .brewing.routes import bp as brewing
+from .calculators.routes import bp as calculators
+from .config import PROJECT
+from .history.routes import bp as history
+from .http import API, Problem, utc_now, validation_problem
+from .kit.routes import bp as kit
+from .measuring.routes import bp as measuring
+from .people.routes import bp as people
+from .rails.routes import bp as rails
+from .refusals import Locked
+from .store import connection
+from .tasting.routes import bp as tasting
+from .trials.routes import bp as trials
+from .verdicts.routes import bp as verdicts
+
+ROOMS = (bench, people, kit, trials, brewing, measuring, tasting, verdicts, rails, history, calculators)
+LARGEST_BODY = 1_000_000
+OPEN_TO_ALL = (f"{API}/health", f"{API}/session", f"{API}/openapi.json", f"{API}/taste/", f"{API}/calc/")
+
+
+@dataclass(frozen=True)
+class Serving:
+    """How this process serves. clock and rng are replaced in tests; link_base '' means the address asked for."""
+
+    database_url: str
+    secret: bytes
+    link_base: str = ""
+    passphrase_needed: bool = False
+    web: Path = PROJECT / "web" / "dist"
+    clock: Callable[[], datetime] = utc_now
+    rng: random.Random = random.SystemRandom()
+
+
+def create_app(serving: Serving) -> Flask:
+    app = OpenAPI(
+        __name__,
+        info=Info(title="Brass Penny", version=__version__),
+        doc_ui=False,
+        static_folder=None,
+        validation_error_model=Problem,
+        validation_error_callback=validation_problem,
+    )
+    app.openapi_version = "3.1.0"
+    app.config.update(
+        CLOCK=serving.clock,
+        RNG=serving.rng,
+        SECRET=serving.secret,
+        SECRET_KEY=serving.secret,
+        LINK_BASE=lambda: serving.link_base or request.url_root.rstrip("/"),
+        PASSPHRASE_NEEDED=serving.passphrase_needed,
+        MAX_CONTENT_LENGTH=LARGEST_BODY,
+        SESSION_COOKIE_NAME="penny",
+        SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SAMESITE="Strict",
+        PERMANENT_SESSION_LIFETIME=timedelta(days=30),
+        COMPRESS_MIMETYPES=["application/json", "image/svg+xml"],
+        COMPRESS_ALGORITHM=["br", "gzip"],
+    )
+    connection.bind(serving.database_url)
+    app.before_request(edge.refuse_foreign)
+    app.before_request(edge.refuse_what_is_not_json)
+    app.before_request(_refuse_locked)
+    edge.keep_connection(app)
+    for room in ROOMS:
+        app.register_api(room)
+    app.add_url_rule(f"{API}/openapi.json", view_func=lambda: app.api_doc, endpoint="openapi")
+    edge.answer_refusals(app)
+    pages.serve(app, serving.web)
+    Compress(app)
+    return app
+
+
+def _refuse_locked() -> None:
+    if current_app.config["PASSPHRASE_NEEDED"] and request.path.startswith("/api/") and not request.path.startswith(OPEN_TO_ALL) and not session.get("host"):
+        raise Locked
+
+
+def from_environment() -> Flask:
+    """What gunicorn calls in each process; the command line has set these."""
+    return create_app(
+        Serving(
+            database_url=os.environ["PENNY_DATABASE_URL"],
+            secret=bytes.fromhex(os.environ["PENNY_SECRET"]),
+            link_base=os.environ.get("PENNY_LINK_BASE", ""),
+            passphrase_needed=os.environ.get("PENNY_PASSPHRASE_NEEDED") == "1",
+        )
+    )

@@ -1,0 +1,1 @@
+"""The bench itself: its name, instruments, passphrase, and what to do next."""

@@ -1,0 +1,52 @@
+"""The bench's own settings and its passphrase."""
+
+from __future__ import annotations
+
+from argon2 import PasswordHasher
+from argon2.exceptions import VerifyMismatchError
+
+from ..act import Act
+from ..history import service as history
+from ..refusals import Locked
+from ..store.connection import database
+from ..store.models import Bench
+from . import schemas as s
+
+SHORTEST_PASSPHRASE = 10
+
+
+def read_bench() -> s.BenchAnswer:
+    return _shape(Bench.get_by_id(1))
+
+
+@database.atomic()
+def edit_bench(sent: s.BenchPatch, rev: int, act: Act) -> s.BenchAnswer:
+    bench = Bench.get_by_id(1)
+    history.edit(bench, {n: getattr(sent, n) for n in sent.model_fields_set}, rev=rev, act=act, trial_id=None)
+    return _shape(bench)
+
+
+def has_passphrase() -> bool:
+    return Bench.get_by_id(1).passphrase_hash is not None
+
+
+@database.atomic()
+def set_passphrase(passphrase: str) -> None:
+    Bench.update(passphrase_hash=PasswordHasher().hash(passphrase)).where(Bench.id == 1).execute()
+
+
+def check_passphrase(passphrase: str) -> None:
+    """Raises Locked when it is not the bench's."""
+    stored = Bench.get_by_id(1).passphrase_hash
+    try:
+        PasswordHasher().verify(stored or PasswordHasher().hash("none is set"), passphrase)
+    except VerifyMismatchError:
+        raise Locked from None
+    if stored is None:
+        raise Locked
+
+
+def _shape(bench: Bench) -> s.BenchAnswer:
+    return s.BenchAnswer(
+        name=bench.name, accuracy_pct=bench.accuracy_pct, resolution_pct=bench.resolution_pct, scale_resolution_g=bench.scale_resolution_g, rev=bench.rev
+    )

@@ -1,0 +1,1 @@
+"""Runs and TDS readings, as logged: Brew."""

@@ -1,0 +1,292 @@
+"""The one command: ./penny demo · serve · test · judge · passphrase · doctor."""
+
+from __future__ import annotations
+
+import argparse
+import fcntl
+import getpass
+import json
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from . import __version__, config, mariadb
+
+OWN_DATABASE, DEMO_DATABASE = "brasspenny", "brasspenny_demo"
+LOOPBACK = {"127.0.0.1", "localhost", "::1"}
+
+
+class Stop(Exception):
+    """A plain sentence for the person at the terminal; exit code 2."""
+
+
+def main(argv: list[str] | None = None) -> int:
+    args = _parser().parse_args(argv)
+    try:
+        return args.run(args) or 0
+    except (Stop, mariadb.CannotStart) as error:
+        print(error, file=sys.stderr)
+        return 2
+    except KeyboardInterrupt:
+        return 130
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="./penny", description="Brass Penny: a tasting bench for people who compare brews.")
+    parser.add_argument("--version", action="version", version=__version__)
+    commands = parser.add_subparsers(required=True, metavar="command")
+    demo = commands.add_parser("demo", help="serve the bench with made-up data")
+    demo.add_argument("--fresh", action="store_true", help="put the made-up data back as it was")
+    serve = commands.add_parser("serve", help="serve the bench")
+    serve.add_argument("--host", default="127.0.0.1", help="0.0.0.0 lets phones on this network in; a passphrase is needed")
+    for each in (demo, serve):
+        each.add_argument("--port", type=int, default=int(config.get("PENNY_PORT")))
+    demo.set_defaults(run=lambda a: _serve("127.0.0.1", a.port, demo=True, fresh=a.fresh))
+    serve.set_defaults(run=lambda a: _serve(a.host, a.port))
+    test = commands.add_parser("test", help="run every test", add_help=False)
+    test.add_argument("pytest_args", nargs=argparse.REMAINDER)
+    test.set_defaults(run=lambda a: _test(a.pytest_args))
+    judge = commands.add_parser("judge", help="the verdict on a plain CSV of scores")
+    judge.add_argument("file", type=Path)
+    judge.add_argument("--attribute", default="liking")
+    judge.add_argument("--json", action="store_true")
+    judge.set_defaults(run=_judge)
+    commands.add_parser("passphrase", help="set the passphrase that a bench open to the network asks for").set_defaults(run=_passphrase)
+    commands.add_parser("doctor", help="what is installed, running and wrong").set_defaults(run=_doctor)
+    return parser
+
+
+# --- serving ---------------------------------------------------------------------------------------------------------
+
+
+def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> int:
+    data = _data_folder()
+    _refuse_taken_port(host, port)
+    with _only_one(data), _database(data, DEMO_DATABASE if demo else OWN_DATABASE) as url:
+        from .bench.service import has_passphrase
+        from .store import connection
+
+        connection.bind(url)
+        connection.migrate()
+        if demo:
+            _load_demo(data, fresh)
+        open_to_network = host not in LOOPBACK
+        with connection.database.connection_context():
+            if open_to_network and not has_passphrase():
+                raise Stop("A bench open to the network needs a passphrase. Set one with ./penny passphrase, then start again.")
+        connection.database.close_all()
+        return _run_gunicorn(host, port, url, data, open_to_network)
+
+
+def _load_demo(data: Path, fresh: bool) -> None:
+    from .demo import scenario
+    from .store import connection
+    from .tasting.service import LinkMaker
+
+    if fresh and config.get("PENNY_DATABASE_URL"):
+        raise Stop("--fresh empties the bench, so it works on our own demo database only. Unset PENNY_DATABASE_URL.")
+    with connection.database.connection_context():
+        if fresh or scenario.bench_is_empty():
+            print("Laying out the demo bench", file=sys.stderr)
+            scenario.load(LinkMaker(_secret(data), ""))
+
+
+def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: bool) -> int:
+    shown = "127.0.0.1" if host in LOOPBACK else own_address()
+    public = config.get("PENNY_PUBLIC_URL").rstrip("/")
+    env = os.environ | {
+        "PENNY_DATABASE_URL": url,
+        "PENNY_SECRET": _secret(data).hex(),
+        "PENNY_LINK_BASE": public or (f"http://{shown}:{port}" if open_to_network else ""),
+        "PENNY_PASSPHRASE_NEEDED": "1" if open_to_network else "0",
+    }
+    command = [
+        sys.executable, "-m", "gunicorn", "brasspenny.app:from_environment()", "--bind", f"{host}:{port}", "--worker-class", "gthread",
+        "--workers", config.get("PENNY_WORKERS"), "--threads", config.get("PENNY_THREADS"), "--graceful-timeout", "3", "--no-control-socket",
+        "--log-level", "warning", "--worker-tmp-dir", "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(data),
+    ]  # fmt: skip
+    server = subprocess.Popen(command, env=env, start_new_session=True, preexec_fn=mariadb.die_with_parent)
+    signal.signal(signal.SIGTERM, lambda *_: server.send_signal(signal.SIGTERM))
+    try:
+        _wait_until_it_answers(server, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", *LOOPBACK) else f"http://{host}:{port}")
+        print(f"\n  Brass Penny is open at  http://{shown}:{port}\n  Ctrl+C closes it.\n", flush=True)
+        return server.wait()
+    except KeyboardInterrupt:
+        print("\nClosing.", file=sys.stderr)
+        return 0
+    finally:
+        if server.poll() is None:
+            server.send_signal(signal.SIGTERM)
+            try:
+                server.wait(timeout=8)
+            except subprocess.TimeoutExpired:
+                server.kill()
+
+
+def _wait_until_it_answers(server: subprocess.Popen, base: str) -> None:
+    for _ in range(300):
+        if server.poll() is not None:
+            raise Stop("The bench could not be served; see above.")
+        try:
+            with urllib.request.urlopen(f"{base}/api/v1/health", timeout=2) as answer:
+                if answer.status == 200:
+                    return
+        except OSError:
+            time.sleep(0.1)
+    raise Stop("The bench did not answer within 30 s; run ./penny doctor.")
+
+
+def _refuse_taken_port(host: str, port: int) -> None:
+    if not 1 <= port <= 65535:
+        raise Stop(f"{port} is not a port. Give one from 1024 to 65535 with --port.")
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((host, port))
+        except PermissionError:
+            raise Stop(f"Port {port} needs more rights than {getpass.getuser()} has. Choose one above 1023 with --port.") from None
+        except OSError as error:
+            raise Stop(f"Port {port} on {host} cannot be used ({error.strerror}). Choose another with --port {port + 1 if port < 65535 else 8765}.") from None
+
+
+def own_address() -> str:
+    """This machine's address on its network, without sending anything; loopback when it has none."""
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
+        try:
+            probe.connect(("192.0.2.1", 9))
+            return probe.getsockname()[0]
+        except OSError:
+            return "127.0.0.1"
+
+
+@contextmanager
+def _only_one(data: Path) -> Iterator[None]:
+    """One start at a time per data folder."""
+    with (data / "running.lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            raise Stop(f"This bench is running already (data folder {data}). Stop it first, or set PENNY_DATA to another folder.") from None
+        yield
+
+
+@contextmanager
+def _database(data: Path, name: str) -> Iterator[str]:
+    """The URL of a database that answers: the one set, or our own for as long as this lasts. The demo has a database of
+    its own, so that emptying it cannot touch real brews."""
+    elsewhere = config.get("PENNY_DATABASE_URL")
+    if elsewhere:
+        yield elsewhere
+        return
+    server = mariadb.start(data, name=name)
+    try:
+        yield server.url
+    finally:
+        server.stop()
+
+
+def _data_folder() -> Path:
+    data = config.data_dir()
+    try:
+        data.mkdir(parents=True, exist_ok=True, mode=0o700)
+        (data / ".writable").touch()
+    except OSError as error:
+        raise Stop(f"The data folder {data} cannot be written to ({error.strerror}). Set PENNY_DATA to one that can.") from None
+    return data
+
+
+def _secret(data: Path) -> bytes:
+    path = data / "secret"
+    if not path.exists():
+        with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as out:
+            out.write(secrets.token_hex(32))
+    return bytes.fromhex(path.read_text().strip())
+
+
+# --- the other commands ----------------------------------------------------------------------------------------------
+
+
+def _test(pytest_args: list[str]) -> int:
+    return subprocess.run([sys.executable, "-m", "pytest", *pytest_args], cwd=config.PROJECT).returncode
+
+
+def _judge(args: argparse.Namespace) -> int:
+    from .core.errors import PennyError
+    from .core.judging import judge
+    from .interchange.scores_csv import judgement_json, read_scores
+
+    try:
+        found = judge(read_scores(args.file.read_bytes(), attribute=args.attribute), attribute=args.attribute)
+    except OSError as error:
+        raise Stop(f"{args.file} cannot be read: {error.strerror}.") from None
+    except PennyError as error:
+        raise Stop(f"{args.file}: {error}") from None
+    if args.json:
+        print(json.dumps(judgement_json(found), ensure_ascii=False))
+        return 0
+    print(f"{found.verdict.headline}\n{found.verdict.text}\n{found.lean.text}\n")
+    for s in sorted(found.setups, key=lambda s: -s.mean):
+        ends = f"{s.interval[0]:.1f} to {s.interval[1]:.1f}   best {s.probability_best:4.0%}   gives away {s.expected_regret:.2f}" if s.interval else ""
+        print(f"  {s.setup:<24} {s.mean:4.1f}   {ends}")
+    for d in found.differences:
+        print(f"  {d.a} − {d.b}: {d.estimate:+.2f} ({d.interval[0]:+.2f} to {d.interval[1]:+.2f}), p {d.p_value:.3f}, adjusted {d.p_adjusted:.3f}")
+    for c in found.caveats:
+        print(f"  ◆ {c.text} {c.cure}")
+    return 0
+
+
+def _passphrase(_: argparse.Namespace) -> int:
+    from .bench.service import SHORTEST_PASSPHRASE, set_passphrase
+    from .store import connection
+
+    first = getpass.getpass("New passphrase: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
+    if len(first) < SHORTEST_PASSPHRASE:
+        raise Stop(f"A passphrase has at least {SHORTEST_PASSPHRASE} characters.")
+    if sys.stdin.isatty() and getpass.getpass("Once more: ") != first:
+        raise Stop("The two were not the same; nothing was changed.")
+    data = _data_folder()
+    with _only_one(data), _database(data, OWN_DATABASE) as url:
+        connection.bind(url)
+        connection.migrate()
+        with connection.database.connection_context():
+            set_passphrase(first)
+        connection.database.close_all()
+    print("The passphrase is set.")
+    return 0
+
+
+def _doctor(_: argparse.Namespace) -> int:
+    wrong = 0
+    for program, why in (
+        ("mariadbd", "the database"),
+        ("mariadb-install-db", "making the database"),
+        ("mariadb", "setting it up"),
+        ("chromium", "browser tests only"),
+    ):
+        found = mariadb.find(program)
+        wrong += found is None and program != "chromium"
+        print(f"  {'found  ' if found else 'MISSING'}  {program} ({why})")
+    built = (config.PROJECT / "web" / "dist" / "index.html").exists()
+    print(f"  {'built  ' if built else 'not yet'}  interface")
+    port = int(config.get("PENNY_PORT"))
+    try:
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/v1/health", timeout=2) as answer:
+            print(f"  {'answers' if answer.status == 200 else 'SICK   '}  bench on port {port}")
+    except OSError:
+        print(f"  not now  bench on port {port}")
+    for setting in config.SETTINGS:
+        shown = "set" if setting.name == "PENNY_DATABASE_URL" and config.get(setting.name) else config.get(setting.name) or "—"
+        print(f"  {setting.name} = {shown}: {setting.sentence}")
+    return 1 if wrong else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,209 @@
+"""What keeps a trial from being as good as it could be: the margin. Handbook §8–§10.
+
+A caveat is one object holding where it arises, what is wrong and what would cure it; screen, verdict and export read
+the same one. Its shape says how bad: a crack (could fake the answer), a doubt (widens it), a note (worth knowing).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+
+from .control import EQUIPMENT_FACTORS, Bar, Factor
+from .dilution import MATCHED_WITHIN_TDS_PCT
+from .extraction import BREWER_LABELS, SCHOOL_LABELS, BrewerType, School, school_of
+
+Shape = Literal["crack", "doubt", "note"]
+Station = Literal["ask", "set_up", "brew", "measure", "taste", "verdict"]
+StrengthPolicy = Literal["as_brewed", "matched"]
+
+
+@dataclass(frozen=True)
+class MarginCaveat:
+    """station: where the cure is done; field: the control bar it concerns, if any."""
+
+    code: str
+    shape: Shape
+    station: Station
+    title: str
+    text: str
+    cure: str
+    field: str = ""
+
+
+@dataclass(frozen=True)
+class SetupFacts:
+    """What the margin needs of one setup. tds_pct: mean of its read brews, or None."""
+
+    letter: str
+    name: str
+    brewer_type: BrewerType | None
+    brews: int
+    unread_brews: int
+    tds_pct: float | None
+    warned_brews: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class TrialFacts:
+    """blind_tasters: most tasters in one blind flight, planned or done; 0 before any flight."""
+
+    factor: Factor
+    school: School
+    strength_policy: StrengthPolicy
+    bars: Sequence[Bar]
+    setups: Sequence[SetupFacts]
+    blind_flights: int = 0
+    sighted_flights: int = 0
+    blind_tasters: int = 0
+    most_cups: int = 0
+    balanced: bool = True
+    judged: Sequence[tuple[str, str, str]] = field(default_factory=tuple)
+
+
+FEW_TASTERS = 4
+MOST_CUPS = 8
+
+
+def margin(facts: TrialFacts) -> tuple[MarginCaveat, ...]:
+    """All caveats of a trial as it stands, worst first, each once."""
+    found = [*_control(facts), *_school(facts), *_brews(facts), *_strengths(facts), *_flights(facts)]
+    found += [MarginCaveat(code, "doubt", "verdict", code.replace("_", " ").capitalize(), text, cure) for code, text, cure in facts.judged]
+    seen: set[tuple[str, str]] = set()
+    kept = [c for c in found if not ((c.code, c.field) in seen or seen.add((c.code, c.field)))]
+    return tuple(sorted(kept, key=lambda c: ("crack", "doubt", "note").index(c.shape)))
+
+
+def _control(facts: TrialFacts):
+    for bar in facts.bars:
+        if bar.kind == "crack":
+            values = ", ".join(f"{'/'.join(s.letters)} {s.value or 'not given'}{' ' + bar.unit if bar.unit and s.value else ''}" for s in bar.segments)
+            yield MarginCaveat(
+                "confound", "crack", "set_up", f"{bar.label} differs", f"{values}. This could get the credit for what the setups are compared on.",
+                f"Hold it equal to {bar.hold_letter}, or declare it.", bar.field,
+            )  # fmt: skip
+        elif bar.kind == "declared":
+            yield MarginCaveat(
+                "declared",
+                "note",
+                "set_up",
+                f"{bar.label}: {bar.note}",
+                "Declared, not equal: part of any difference may be its doing.",
+                "Check the match with a dial-in brew each.",
+                bar.field,
+            )
+        elif bar.kind == "untested" and len(facts.setups) > 1:
+            yield MarginCaveat(
+                "nothing_tested",
+                "crack",
+                "set_up",
+                f"{bar.label} is the same in all",
+                "It is what the question asks about.",
+                "Give each setup its own.",
+                bar.field,
+            )
+
+
+def _school(facts: TrialFacts):
+    schools = {school_of(s.brewer_type) for s in facts.setups if s.brewer_type}
+    if len(schools) > 1:
+        yield MarginCaveat(
+            "mixed_schools", "doubt", "ask", "Two schools of yield", f"These brewers are usually quoted in different yields. All are shown as {SCHOOL_LABELS[facts.school]}.",
+            "Compare strengths, or choose the school on purpose.",
+        )  # fmt: skip
+    elif schools and facts.school not in schools:
+        kinds = ", ".join(sorted({BREWER_LABELS[s.brewer_type] for s in facts.setups if s.brewer_type}))
+        yield MarginCaveat(
+            "unusual_school",
+            "note",
+            "ask",
+            f"Shown as {SCHOOL_LABELS[facts.school]}",
+            f"Yields of a {kinds} are usually quoted the other way.",
+            "Do not set these beside yields of the other school.",
+        )
+
+
+def _brews(facts: TrialFacts):
+    brewed = [s for s in facts.setups if s.brews]
+    if not brewed:
+        return
+    single = [s.letter for s in brewed if s.brews == 1]
+    if single:
+        yield MarginCaveat(
+            "single_brews", "doubt", "brew", f"Single brews: {', '.join(single)}", "One brew cannot tell the setup from the pour; brew-to-brew scatter is unknown.",
+            "Brew each setup at least twice.",
+        )  # fmt: skip
+    unbrewed = [s.letter for s in facts.setups if not s.brews]
+    if unbrewed:
+        yield MarginCaveat("unbrewed", "note", "brew", f"Not brewed yet: {', '.join(unbrewed)}", "No brew is logged.", "Log a brew of each.")
+    unread = [s.letter for s in brewed if s.unread_brews]
+    if unread:
+        yield MarginCaveat(
+            "no_readings",
+            "doubt",
+            "measure",
+            f"No yield for some brews: {', '.join(unread)}",
+            "Without a TDS reading and a beverage mass, strength or yield is unknown.",
+            "Read three samples, weigh the drink.",
+        )
+    warned = sorted({w for s in brewed for w in s.warned_brews})
+    if warned:
+        yield MarginCaveat(
+            "doubtful_brews",
+            "doubt",
+            "measure",
+            f"Look again at {', '.join(warned)}",
+            "A mass or a reading is outside what is plausible.",
+            "Open the brew: its warning says what to check.",
+        )
+
+
+def _strengths(facts: TrialFacts):
+    read = [(s.tds_pct, s.letter) for s in facts.setups if s.tds_pct is not None]
+    if len(read) < 2:
+        return
+    low, high = min(read), max(read)
+    spread = high[0] - low[0]
+    if spread <= MATCHED_WITHIN_TDS_PCT:
+        return
+    text = f"{high[1]} {high[0]:.2f} % against {low[1]} {low[0]:.2f} % TDS. A stronger cup may win for its strength."
+    if facts.strength_policy == "matched":
+        yield MarginCaveat(
+            "off_strength", "doubt", "measure", "Strengths differ", text, f"Dilute each to {low[0]:.2f} % with water of the same temperature before coding."
+        )
+    elif facts.factor in EQUIPMENT_FACTORS:
+        yield MarginCaveat(
+            "propose_matching", "doubt", "ask", "Tasted as brewed, strengths differ", text, "Match strengths when the question is about equipment."
+        )
+
+
+def _flights(facts: TrialFacts):
+    if facts.blind_flights and facts.blind_tasters < FEW_TASTERS:
+        n = facts.blind_tasters
+        yield MarginCaveat(
+            "too_few_tasters",
+            "doubt",
+            "taste",
+            f"{n} taster{'' if n == 1 else 's'}",
+            "So few people leave the interval to assumed scatter.",
+            "Ask more people, or gather more flights.",
+        )
+    if facts.sighted_flights:
+        yield MarginCaveat(
+            "sighted", "note" if facts.blind_flights else "doubt", "taste", "Tasted with labels in sight", "People routinely guess wrong once the labels are gone. Sighted scores are kept apart from blind ones.",
+            "Pour a blind flight.",
+        )  # fmt: skip
+    if facts.most_cups > MOST_CUPS:
+        yield MarginCaveat(
+            "many_cups", "doubt", "taste", f"{facts.most_cups} cups in one flight", "Palates tire after six to eight.", "Split the brews over two flights."
+        )
+    if facts.blind_flights and not facts.balanced:
+        yield MarginCaveat(
+            "unbalanced_order",
+            "note",
+            "taste",
+            "Order not fully balanced",
+            "With this many tasters not every cup follows every other equally often.",
+            "Each taster still has an own random order; add tasters to balance it.",
+        )

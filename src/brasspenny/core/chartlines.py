@@ -1,0 +1,95 @@
+"""What the strength–extraction chart is drawn from: ratio lines and named windows, as numbers. Handbook §3, §4."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from .extraction import School, ratio_line_tds_pct
+
+LINE_POINTS = 25
+
+
+@dataclass(frozen=True)
+class RatioLine:
+    """Points (ey_pct, tds_pct) along 1:R."""
+
+    brew_ratio: float
+    points: tuple[tuple[float, float], ...]
+
+
+@dataclass(frozen=True)
+class Window:
+    """A named region on the chart, % of the dose by % TDS. school: whose window it is; words are theirs, not a verdict."""
+
+    code: str
+    label: str
+    ey_pct: tuple[float, float]
+    tds_pct: tuple[float, float]
+    about: str
+
+
+CLASSIC_WINDOW = Window(
+    "classic",
+    "classic window",
+    (18, 22),
+    (1.15, 1.35),
+    "18–22 % in-cup yield, 1.15–1.35 % TDS: preference surveys of the mid-20th century, kept by most trade bodies. A cup outside it is not a bad cup.",
+)
+
+
+def windows(school: School) -> tuple[Window, ...]:
+    """All windows speak of in-cup yield, so a full-liquor chart has none."""
+    return (CLASSIC_WINDOW,) if school == "in_cup" else ()
+
+
+def ratio_lines(*, school: School, retained_water_ratio: float, ey_range_pct: tuple[float, float], ratios: tuple[float, ...]) -> tuple[RatioLine, ...]:
+    """Lines of equal brew ratio over a range of yields, % of the dose, low > 0."""
+    lines = []
+    for ratio in ratios:
+        ey = np.linspace(*ey_range_pct, LINE_POINTS)
+        lines.append(
+            RatioLine(
+                ratio,
+                tuple((float(e), ratio_line_tds_pct(school=school, brew_ratio=ratio, ey_pct=float(e), retained_water_ratio=retained_water_ratio)) for e in ey),
+            )
+        )
+    return tuple(lines)
+
+
+@dataclass(frozen=True)
+class Axes:
+    """Ends of the chart's axes, % of the dose and % TDS."""
+
+    ey_pct: tuple[float, float]
+    tds_pct: tuple[float, float]
+
+
+EMPTY_AXES = Axes((16, 24), (1.0, 1.7))
+
+
+def axes(points: list[tuple[float, float]]) -> Axes:
+    """Axes that hold all (ey_pct, tds_pct) points with room around them, and never less than the usual field of view.
+
+    >>> axes([]).ey_pct
+    (16, 24)
+    """
+    if not points:
+        return EMPTY_AXES
+    ey, tds = zip(*points, strict=True)
+    return Axes(
+        (max(0.5, min(EMPTY_AXES.ey_pct[0] + 1, np.floor(min(ey)) - 1)), max(EMPTY_AXES.ey_pct[1] - 1, np.ceil(max(ey)) + 1)),
+        (max(0.0, min(1.1, np.floor(10 * min(tds)) / 10 - 0.1)), max(1.5, np.ceil(10 * max(tds)) / 10 + 0.1)),
+    )
+
+
+def ratios_to_draw(axes_: Axes, *, school: School, retained_water_ratio: float) -> tuple[float, ...]:
+    """Whole ratios whose line crosses the chart; every second one when there are more than nine."""
+    low, high = axes_.ey_pct
+    crossing = []
+    for ratio in range(int(retained_water_ratio) + 2, 61):
+        left, right = (ratio_line_tds_pct(school=school, brew_ratio=ratio, ey_pct=e, retained_water_ratio=retained_water_ratio) for e in (low, high))
+        if left < axes_.tds_pct[1] and right > axes_.tds_pct[0]:
+            crossing.append(float(ratio))
+    return tuple(crossing[:: 2 if len(crossing) > 9 else 1])

@@ -1,0 +1,14 @@
+"""Judging blind scores from small panels: one front door, `judge`.
+
+Model: y = block + setup + (taster × setup) + brew + noise, with blocks flat and the last three random, so that every
+interval speaks for this kind of panel and for another brew of the same setup. The standard deviations are integrated
+over a grid; nothing is sampled but the probability of being best, with a fixed seed.
+Where it stops being true: two opposed liking segments lower the coverage; single brews leave the brew scatter to its
+prior. Both are said in the caveats.
+"""
+
+from .scores import Score
+from .tasters import taster_means
+from .verdict import Caveat, Difference, Judgement, SetupResult, Verdict, judge
+
+__all__ = ["Caveat", "Difference", "Judgement", "Score", "SetupResult", "Verdict", "judge", "taster_means"]

@@ -1,0 +1,82 @@
+"""What each quantity may be. One object feeds the refusal, the OpenAPI bounds and the hint on the form."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from .errors import OutOfDomain
+
+
+@dataclass(frozen=True)
+class Limit:
+    """An allowed range. Domain: low ≤ value ≤ high, or low < value when `above` is set."""
+
+    label: str
+    unit: str
+    low: float
+    high: float
+    above: bool = False
+    hint: str = ""
+
+    def describe(self) -> str:
+        """The range in words.
+
+        >>> LIMITS["dose_g"].describe()
+        'above 0, at most 10000 g'
+        """
+        start = f"above {self.low:g}" if self.above else f"from {self.low:g}"
+        return f"{start}, at most {self.high:g} {self.unit}".strip()
+
+    def holds(self, value: float) -> bool:
+        return math.isfinite(value) and value <= self.high and (value > self.low if self.above else value >= self.low)
+
+
+PPM_HINT = (
+    "A refractometer reads coffee in %, about 1.0 to 1.8. Above 5 it may be a conductivity pen's ppm, "
+    "which measures water and not coffee. A concentrate up to 25 % must be marked as one."
+)
+
+LIMITS: dict[str, Limit] = {
+    "dose_g": Limit("dose", "g", 0, 10_000, above=True),
+    "brew_water_g": Limit("brew water", "g", 0, 100_000, above=True),
+    "bypass_g": Limit("bypass water", "g", 0, 100_000),
+    "beverage_g": Limit("beverage mass", "g", 0, 100_000, above=True),
+    "tds_pct": Limit("strength (TDS)", "%", 0, 5, hint=PPM_HINT),
+    "concentrate_tds_pct": Limit("strength (TDS) of a concentrate", "%", 0, 25),
+    "target_tds_pct": Limit("target strength (TDS)", "%", 0, 25, above=True),
+    "ey_pct": Limit("extraction yield", "% of the dose", 0, 100, above=True),
+    "brew_ratio": Limit("brew ratio, the R of 1:R", "", 0, 1_000, above=True),
+    "retained_water_ratio": Limit("retained water ratio", "g/g", 0, 10),
+    "moisture_pct": Limit("moisture of the ground coffee", "%", 0, 15),
+    "accuracy_pct": Limit("accuracy half-width", "% TDS", 0, 2),
+    "resolution_pct": Limit("resolution", "% TDS", 0, 1),
+    "scale_resolution_g": Limit("scale resolution", "g", 0, 50),
+    "temperature_c": Limit("temperature", "°C", -20, 150, hint="Above 150 it may have been typed in °F."),
+    "tau_s": Limit("cooling time constant", "s", 0, 1e6, above=True),
+    "elapsed_s": Limit("elapsed time", "s", 0, 1e6),
+    "altitude_m": Limit("altitude", "m", -430, 8_850),
+}
+
+
+def check(**values: float | None) -> None:
+    """Refuse the first value outside its limit.
+
+    Keywords are names in LIMITS; None is skipped. Raises OutOfDomain with field, value and range.
+    """
+    for name, value in values.items():
+        if value is not None and not LIMITS[name].holds(value):
+            raise refusal(name, name, value)
+
+
+def refusal(field: str, limit_name: str, value: float) -> OutOfDomain:
+    limit = LIMITS[limit_name]
+    remedy = f"Give {limit.describe()}."
+    return OutOfDomain(field, f"{limit.label} cannot be {value:g} {limit.unit}".strip() + ".", f"{remedy} {limit.hint}".strip(), value)
+
+
+def check_tds(field: str, tds_pct: float, *, concentrate: bool) -> None:
+    """Refuse a strength above 5 % (25 % for a concentrate) with the hint about water ppm. Source: handbook §1."""
+    limit_name = "concentrate_tds_pct" if concentrate else "tds_pct"
+    if not LIMITS[limit_name].holds(tds_pct):
+        raise refusal(field, limit_name, tds_pct)

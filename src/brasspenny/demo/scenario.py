@@ -1,0 +1,226 @@
+"""The demo bench: one finished trial, one being measured, one just asked; laid out through the rooms' own use cases.
+
+The finished one's story: with labels in sight the steel mesh wins; blind it is dropped, and the two papers are not
+settled between them. tests/api/test_demo.py holds the story.
+"""
+
+from __future__ import annotations
+
+import random
+import uuid
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+
+from ..act import Act
+from ..brewing import schemas as brewing_s
+from ..brewing import service as brewing
+from ..people import schemas as people_s
+from ..people import service as people
+from ..store.connection import database
+from ..store.models import ALL, Bench, Trial
+from ..tasting import schemas as tasting_s
+from ..tasting import service as tasting
+from ..tasting import sheets
+from ..trials import schemas as trials_s
+from ..trials import service as trials
+from ..verdicts import service as verdicts
+from . import model
+
+SEED = 48
+BENCH_NAME = "Lightship Nine, tasting bench"
+TASTERS = ("Odile", "Marek", "Thandi", "Iwan", "Saskia", "Bo")
+
+SHARED = {
+    "grinder": "Windlass mill, ridged plates",
+    "brewer": "Binnacle flat bed, three-hole",
+    "brewer_type": "flat_bed",
+    "water": "Quay blend, 68 hardness, 42 alkalinity",
+    "temperature_c": 93.0,
+    "dose_g": 18.0,
+    "brew_water_g": 290.0,
+    "pours": "45 bloom 40 s, then to 170, then to 290 by 1:40",
+}
+
+
+@dataclass(frozen=True)
+class Filter:
+    """A filter of the finished trial: what it does to the brew, and to the palate blind and sighted (points of 9)."""
+
+    name: str
+    grind_setting: str
+    ey_pct: float
+    retained: float
+    drawdown_s: float
+    blind: float
+    sighted: float
+    attributes: dict[str, float]
+
+
+FILTERS = (
+    Filter("White weave", "5.5", 19.8, 2.10, 64, 6.7, 6.3, {"acidity": 6.2, "sweetness": 5.8, "body": 3.8}),
+    Filter("Thick crêpe", "6.0", 19.9, 2.22, 82, 7.0, 6.1, {"acidity": 5.6, "sweetness": 6.4, "body": 3.4}),
+    Filter("Steel mesh", "6.5", 20.2, 1.96, 41, 4.7, 7.6, {"acidity": 4.6, "sweetness": 4.9, "body": 7.4}),
+)
+LADDER_WATER_G = (243.0, 261.0, 279.0, 297.0, 315.0, 333.0)
+
+
+class _Clock:
+    """Steps on by minutes, so that the demo's history reads like an afternoon."""
+
+    def __init__(self, start: datetime) -> None:
+        self.at, self.rng = start, random.Random(SEED)
+
+    def act(self, who: str | None = None, minutes: float = 1) -> Act:
+        self.at += timedelta(minutes=minutes)
+        return Act(who, self.at, self.rng)
+
+
+def bench_is_empty() -> bool:
+    return not Trial.select().exists()
+
+
+def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
+    """Empty the bench and lay it out anew. now: the demo's present."""
+    now = now or datetime.now(UTC)
+    with database.atomic():
+        _wipe()
+        Bench.update(name=BENCH_NAME).where(Bench.id == 1).execute()
+        clock = _Clock(now - timedelta(days=3))
+        tasters = {name: people.add_person(people_s.PersonBody(name=name), clock.act()).id for name in TASTERS}
+        _finished_trial(clock, tasters, links)
+        clock.at = now - timedelta(hours=3)
+        _ladder(clock, tasters["Odile"])
+        clock.at = now - timedelta(minutes=20)
+        _just_asked(clock, tasters["Odile"])
+
+
+def _wipe() -> None:
+    database.execute_sql("SET FOREIGN_KEY_CHECKS = 0")
+    for table in ALL:
+        if table is not Bench:
+            table.delete().execute()
+    database.execute_sql("SET FOREIGN_KEY_CHECKS = 1")
+
+
+# --- the finished trial ------------------------------------------------------------------------------------------------
+
+
+def _finished_trial(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:
+    host, rng = tasters["Odile"], np.random.default_rng(SEED)
+    asked = trials_s.TrialBody(question="Which filter for the flat bed?", factor="filter", strength_policy="matched")
+    trial = trials.ask(asked, clock.act(host))
+    setups = _filter_setups(trial.id, clock, host)
+    trials.declare(trial.id, trials_s.DeclareBody(field="grind_setting", rule="brew_time"), clock.act(host))
+    clock.at += timedelta(hours=1)
+    rounds = [[_brew_filter(trial.id, setup_id, f, rng, clock, host) for setup_id, f in zip(setups, FILTERS, strict=True)] for _ in range(3)]
+    palate = model.Palate.draw(rng, list(TASTERS), [f.name for f in FILTERS], taster_sd=0.7, leaning_sd=0.45, noise=0.85)
+    clock.at += timedelta(hours=1)
+    _taste(trial.id, rounds[0], "open", list(tasters)[:3], tasters, palate, rng, clock, links)
+    for brews in rounds:
+        clock.at += timedelta(minutes=25)
+        _taste(trial.id, brews, "shuffle", list(tasters), tasters, palate, rng, clock, links)
+    verdicts.read_verdict(trial.id, clock.act(host))
+
+
+def _filter_setups(trial_id: str, clock: _Clock, host: str) -> list[str]:
+    first, *rest = FILTERS
+    variables = SHARED | {"coffee": "Burundi washed, lot 31", "filter": first.name, "grind_setting": first.grind_setting}
+    made = [trials.add_setup(trial_id, trials_s.SetupBody(variables=trials_s.VariablesPatch(**variables)), clock.act(host)).id]
+    for f in rest:
+        patch = trials_s.VariablesPatch(filter=f.name, grind_setting=f.grind_setting)
+        made.append(trials.add_setup(trial_id, trials_s.SetupBody(copy_of=made[0], variables=patch), clock.act(host)).id)
+    return made
+
+
+def _brew_filter(trial_id: str, setup_id: str, f: Filter, rng: np.random.Generator, clock: _Clock, host: str) -> str:
+    cup = model.brew(rng, dose_g=18, brew_water_g=290, ey_pct=f.ey_pct, retained=f.retained, drawdown_s=f.drawdown_s, readings=3)
+    return _log(trial_id, setup_id, cup, clock, host)
+
+
+def _log(trial_id: str, setup_id: str, cup: model.BrewedCup, clock: _Clock, host: str) -> str:
+    body = brewing_s.RunBody(
+        setup_id=setup_id,
+        dose_g=cup.dose_g,
+        brew_water_g=cup.brew_water_g,
+        beverage_g=cup.beverage_g,
+        temperature_c=93.0,
+        pour_end_s=cup.pour_end_s,
+        total_time_s=cup.total_time_s,
+        tds_readings_pct=list(cup.readings_pct),
+    )
+    return brewing.log_run(trial_id, body, clock.act(host, minutes=6)).id
+
+
+def _taste(trial_id, runs, blinding, names, tasters, palate, rng, clock, links) -> None:
+    host = tasters["Odile"]
+    body = tasting_s.FlightBody(run_ids=runs, taster_ids=[tasters[n] for n in names], blinding=blinding, cup_temperature_c=52.0)
+    flight = tasting.make_flight(trial_id, body, links, clock.act(host))
+    under = _shuffled_marks(flight, rng) if blinding == "shuffle" else {}
+    for sheet in flight.sheets:
+        _score(sheet, flight, under, palate, rng, clock)
+    tasting.close_flight(flight.id, links, clock.act(host, minutes=10))
+    if under:
+        marks = [tasting_s.MarkEntry(code=code, mark=mark) for code, mark in under.items()]
+        tasting.flip(flight.id, tasting_s.FlipBody(marks=marks), links, clock.act(host))
+
+
+def _shuffled_marks(flight: tasting_s.FlightAnswer, rng: np.random.Generator) -> dict[str, int]:
+    """What happens out of sight: which marked server came to stand behind which code card."""
+    return dict(zip([c.code for c in flight.cups], (int(m) + 1 for m in rng.permutation(len(flight.cups))), strict=True))
+
+
+def _score(
+    sheet: tasting_s.SheetShown, flight: tasting_s.FlightAnswer, under: dict[str, int], palate: model.Palate, rng: np.random.Generator, clock: _Clock
+) -> None:
+    by_letter = dict(zip("ABC", FILTERS, strict=True))
+    letter_of_mark = {m.mark: m.letter for m in flight.marks}
+    scores = []
+    for cup in flight.cups:
+        f = by_letter[cup.letter or letter_of_mark[under[cup.code]]]
+        liking = palate.score(rng, sheet.name, f.name, f.blind if under else f.sighted, low=1, high=9)
+        values = {"liking": liking} | {a: palate.score(rng, sheet.name, f.name, centre, low=0, high=10) for a, centre in f.attributes.items()}
+        for attribute, value in values.items():
+            scores.append(
+                tasting_s.ScoreBody(uuid=str(uuid.UUID(int=clock.rng.getrandbits(128))), seq=len(scores) + 1, code=cup.code, attribute=attribute, value=value)
+            )
+    sheets.score(sheet.link.rsplit("/", 1)[-1], tasting_s.ScoresBody(scores=scores), clock.act(sheet.person_id, minutes=0.5))
+
+
+# --- the other two -----------------------------------------------------------------------------------------------------
+
+
+def _ladder(clock: _Clock, host: str) -> None:
+    """Six ratios by moving the water; brewed once each, the last not read yet."""
+    rng = np.random.default_rng(SEED + 1)
+    trial = trials.ask(trials_s.TrialBody(question="How far can the ratio stretch?", factor="ratio"), clock.act(host))
+    shared = SHARED | {
+        "coffee": "Honduras honey, lot 12",
+        "filter": "White weave",
+        "grind_setting": "5.8",
+        "pours": "45 bloom 40 s, then two equal pours by 1:50",
+    }
+    made: list[str] = []
+    for water in LADDER_WATER_G:
+        if made:
+            body = trials_s.SetupBody(copy_of=made[0], variables=trials_s.VariablesPatch(brew_water_g=water))
+        else:
+            body = trials_s.SetupBody(variables=trials_s.VariablesPatch(**(shared | {"brew_water_g": water})))
+        made.append(trials.add_setup(trial.id, body, clock.act(host)).id)
+    for setup_id, water in zip(made, LADDER_WATER_G, strict=True):
+        ratio = water / 18
+        cup = model.brew(
+            rng,
+            dose_g=18,
+            brew_water_g=water,
+            ey_pct=18.1 + 0.55 * (ratio - 13.5),
+            retained=2.08,
+            drawdown_s=50 + 4 * ratio,
+            readings=0 if water == LADDER_WATER_G[-1] else 3,
+        )
+        _log(trial.id, setup_id, cup, clock, host)
+
+
+def _just_asked(clock: _Clock, host: str) -> None:
+    trials.ask(trials_s.TrialBody(question="Does the Peru want hotter water?", factor="temperature"), clock.act(host))

@@ -1,0 +1,109 @@
+"""The door: what is turned away before any room sees it, and how refusals are answered (RFC 9457)."""
+
+from __future__ import annotations
+
+import logging
+
+import peewee
+from flask import Flask, Response, request
+from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException
+
+from .core.errors import PennyError
+from .http import FieldProblem, problem
+from .refusals import Refusal, Stale
+from .store.connection import database
+
+log = logging.getLogger("brasspenny")
+
+HTTP_WORDS: dict[int, tuple[str, str]] = {
+    400: ("This cannot be read", "Send a JSON object."),
+    404: ("There is nothing here", "Check the address."),
+    405: ("This cannot be done here", "See the Allow header for what can."),
+    413: ("This is too large", "Send at most 1 MB."),
+    415: ("This is not JSON", "Send Content-Type: application/json."),
+}
+
+
+def refuse_foreign() -> Response | None:
+    """Writes from another site's page are refused: a browser names its origin, and it must be ours (CSRF)."""
+    origin = request.headers.get("Origin")
+    if request.method in ("GET", "HEAD", "OPTIONS") or origin is None:
+        return None
+    if origin.split("://", 1)[-1] != request.host:
+        return problem(403, "This came from another site", "Open the bench itself and do it there.")
+    return None
+
+
+def refuse_what_is_not_json() -> Response | None:
+    """A body must be JSON and say so; which also keeps plain HTML forms of other sites out."""
+    if request.method not in ("POST", "PUT", "PATCH") or not request.path.startswith("/api/"):
+        return None
+    if not request.content_length and not request.headers.get("Transfer-Encoding"):
+        return None
+    if not request.is_json:
+        return problem(415, *HTTP_WORDS[415])
+    try:
+        request.get_json()
+    except RecursionError:
+        return problem(400, "This cannot be read", "The JSON is nested too deep.")
+    except HTTPException as error:
+        if error.code == 413:
+            raise
+        return problem(400, "This is not readable JSON", "Check its quotes, commas and brackets.")
+    return None
+
+
+def keep_connection(app: Flask) -> None:
+    """One database connection per request, opened on first use and closed whatever happens."""
+
+    @app.before_request
+    def _open() -> None:
+        if request.path.startswith("/api/") and not request.path.endswith(("/health", "/openapi.json")):
+            database.connect(reuse_if_open=True)
+
+    @app.teardown_request
+    def _close(_: BaseException | None) -> None:
+        if not database.is_closed():
+            database.close()
+
+
+def answer_refusals(app: Flask) -> None:
+    """The one table from refusals to status codes."""
+
+    @app.errorhandler(PennyError)
+    def _core(error: PennyError):
+        return problem(422, "Some of this cannot be right", str(error), [FieldProblem(field=error.field, reason=error.reason, remedy=error.remedy)])
+
+    @app.errorhandler(Stale)
+    def _stale(error: Stale):
+        return problem(409, error.reason, error.remedy, current=error.current, yours=error.yours)
+
+    @app.errorhandler(Refusal)
+    def _refusal(error: Refusal):
+        return problem(error.status, error.reason, error.remedy, [FieldProblem(field=error.field, reason=error.reason, remedy=error.remedy)])
+
+    @app.errorhandler(HTTPException)
+    def _http(error: HTTPException):
+        if error.response is not None:
+            return error.response
+        title, detail = HTTP_WORDS.get(error.code or 500, (error.name, error.description or ""))
+        answer = problem(error.code or 500, title, detail)
+        for name, value in error.get_headers():
+            if name == "Allow":
+                answer.headers[name] = value
+        return answer
+
+    @app.errorhandler(peewee.OperationalError)
+    @app.errorhandler(peewee.InterfaceError)
+    def _database_away(error: peewee.PeeweeException):
+        log.warning("database: %s", error)
+        return problem(503, "The database does not answer", "Nothing was lost. Try again in a moment.")
+
+    @app.errorhandler(OverflowError)
+    @app.errorhandler(ZeroDivisionError)
+    @app.errorhandler(ValidationError)
+    def _not_finite(error: Exception):
+        if not request.path.startswith("/api/v1/calc/"):
+            raise error
+        return problem(422, "Some of this cannot be right", "These values have no finite answer. Give values of an ordinary size.", [])

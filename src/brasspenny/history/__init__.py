@@ -1,0 +1,1 @@
+"""What was changed, by whom, and undoing it."""

@@ -1,0 +1,137 @@
+"""Every edit and delete goes through here: the revision is checked, the change is written down, deletes are soft."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime
+from typing import Any
+
+from ..act import Act
+from ..refusals import Conflict, NotFound, Stale
+from ..store.connection import database
+from ..store.models import Bench, Change, Editable, Flight, Person, Reading, Run, Setup, Trial
+from . import schemas as s
+
+ENTITIES: dict[str, type[Editable]] = {"trial": Trial, "setup": Setup, "run": Run, "reading": Reading, "flight": Flight, "person": Person, "bench": Bench}
+UNDOABLE = ("create", "update", "delete")
+HIDDEN = {"id", "rev", "created_at", "passphrase_hash"}
+_before_restore: dict[str, Callable[[Any], None]] = {}
+
+
+def guard_restore(entity: str):
+    """Register what a room must check or mend before a deleted row of its comes back."""
+
+    def register(check: Callable[[Any], None]):
+        _before_restore[entity] = check
+        return check
+
+    return register
+
+
+def snapshot(row: Any) -> dict[str, Any]:
+    """A row's own values as plain JSON values."""
+    return {name: _plain(row.__data__[name]) for name in row.__data__ if name not in HIDDEN}
+
+
+def _plain(value: Any) -> Any:
+    return value.isoformat().replace("+00:00", "Z") if isinstance(value, datetime) else value
+
+
+def record(row: Any, action: str, *, act: Act, trial_id: str | None, before: dict | None = None, after: dict | None = None, undoes: str | None = None) -> str:
+    """Write one change down; its id."""
+    change = Change.create(
+        id=act.new_id(),
+        trial_id=trial_id,
+        entity=row._meta.table_name,
+        entity_id=str(row.id),
+        action=action,
+        before=before,
+        after=after,
+        who=act.who,
+        at=act.now,
+        undoes=undoes,
+    )
+    return change.id
+
+
+def add(row: Any, *, act: Act, trial_id: str | None) -> str:
+    """Insert a new row and record it."""
+    row.save(force_insert=True)
+    return record(row, "create", act=act, trial_id=trial_id, after=snapshot(row))
+
+
+def edit(row: Any, values: dict[str, Any], *, rev: int, act: Act, trial_id: str | None, undoes: str | None = None) -> str | None:
+    """Set `values` if nobody wrote since `rev`; the change's id, or None when nothing differs. Raises Stale with both versions."""
+    before_all = snapshot(row)
+    if row.rev != rev:
+        raise Stale({**before_all, "rev": row.rev}, {k: _plain(v) for k, v in values.items()})
+    changed = {k: v for k, v in values.items() if row.__data__.get(k) != v}
+    if not changed:
+        return None
+    model = type(row)
+    written = model.update(**changed, rev=rev + 1).where((model.id == row.id) & (model.rev == rev)).execute()
+    if not written:
+        fresh = model.get_by_id(row.id)
+        raise Stale({**snapshot(fresh), "rev": fresh.rev}, {k: _plain(v) for k, v in values.items()})
+    for name, value in changed.items():
+        setattr(row, name, value)
+    row.rev = rev + 1
+    before = {k: before_all[k] for k in changed}
+    return record(row, "update", act=act, trial_id=trial_id, before=before, after={k: _plain(v) for k, v in changed.items()}, undoes=undoes)
+
+
+def remove(row: Any, *, act: Act, trial_id: str | None) -> str:
+    """Soft delete; the change's id, by which it can be undone."""
+    model = type(row)
+    model.update(deleted_at=act.now, rev=model.rev + 1).where(model.id == row.id).execute()
+    return record(row, "delete", act=act, trial_id=trial_id, before=snapshot(row))
+
+
+@database.atomic()
+def undo(change_id: str, act: Act) -> str:
+    """Take back a create, update or delete; the undoing is a change of its own. Raises NotFound, Conflict."""
+    change = Change.get_or_none(Change.id == change_id)
+    if change is None:
+        raise NotFound("change")
+    if change.action not in UNDOABLE or Change.select().where(Change.undoes == change.id).exists():
+        raise Conflict("", "That was undone already, or cannot be undone.", "Look at the history for what stands now.")
+    row = ENTITIES[change.entity].get_by_id(int(change.entity_id) if change.entity == "bench" else change.entity_id)
+    if change.action == "update":
+        return edit(row, _revived(row, change.before), rev=row.rev, act=act, trial_id=change.trial_id, undoes=change.id) or change.id
+    model = type(row)
+    if change.action == "delete":
+        _before_restore.get(change.entity, lambda _: None)(row)
+        model.update(deleted_at=None, rev=model.rev + 1).where(model.id == row.id).execute()
+        return record(row, "restore", act=act, trial_id=change.trial_id, undoes=change.id)
+    model.update(deleted_at=act.now, rev=model.rev + 1).where(model.id == row.id).execute()
+    return record(row, "delete", act=act, trial_id=change.trial_id, before=snapshot(row), undoes=change.id)
+
+
+def _revived(row: Any, values: dict[str, Any]) -> dict[str, Any]:
+    """Stored JSON values back as the column's own Python values."""
+    times = {f.name for f in row._meta.sorted_fields if type(f).__name__ == "UtcField"}
+    return {k: datetime.fromisoformat(v) if k in times and v else v for k, v in values.items()}
+
+
+def of_trial(trial_id: str, *, limit: int = 200) -> s.HistoryAnswer:
+    """Newest first."""
+    rows = list(Change.select().where(Change.trial_id == trial_id).order_by(Change.at.desc(), Change.id).limit(limit))
+    undone = {r.undoes for r in rows if r.undoes}
+    names = dict(Person.select(Person.id, Person.name).tuples())
+    return s.HistoryAnswer(
+        changes=[
+            s.ChangeAnswer(
+                id=r.id,
+                entity=r.entity,
+                entity_id=r.entity_id,
+                action=r.action,
+                before=r.before,
+                after=r.after,
+                who=names.get(r.who),
+                at=r.at,
+                undoes=r.undoes,
+                can_undo=r.action in ("update", "delete") and r.id not in undone,
+            )
+            for r in rows
+        ]
+    )

@@ -1,0 +1,196 @@
+"""Shapes and manners all rooms share at the edge: bodies, problems (RFC 9457), the person at the device, revisions."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from datetime import UTC, datetime
+from decimal import Decimal
+from typing import Annotated, Any
+
+from flask import Response, current_app, request
+from flask_openapi import APIBlueprint
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
+
+from .act import Act
+from .core.limits import LIMITS
+from .refusals import Unprocessable
+
+API = "/api/v1"
+
+
+class Body(BaseModel):
+    """What is sent in. Strict: `false` is not a number, "1,42" is not 1.42, unknown fields are refused."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)
+
+    @classmethod
+    def model_validate(cls, obj: Any, **kwargs: Any):  # through JSON, where strictness means what the wire means
+        return super().model_validate_json(json.dumps(obj), **kwargs)
+
+
+class Answer(BaseModel):
+    """What is sent out: every field always present."""
+
+    model_config = ConfigDict(json_schema_serialization_defaults_required=True, allow_inf_nan=False)
+
+
+class FieldProblem(Answer):
+    field: str
+    reason: str
+    remedy: str
+
+
+class Problem(Answer):
+    """RFC 9457 problem, with each field's trouble and remedy. current and yours: both versions of a stale write."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    errors: list[FieldProblem] = []
+    current: dict[str, Any] | None = None
+    yours: dict[str, Any] | None = None
+
+
+class IdPath(BaseModel):
+    id: str = Field(min_length=1, max_length=40)
+
+
+class RevHeader(BaseModel):
+    """The revision the writer saw."""
+
+    if_match: int = Field(alias="If-Match", ge=1, description="rev of the row as it was read")
+
+
+class Done(Answer):
+    """A write that has nothing else to say; change: its entry in the history, by which it can be undone."""
+
+    change_id: str | None = None
+
+
+# --- numbers ---------------------------------------------------------------------------------------------------------
+
+
+def _at_most(places: int) -> Callable[[float], float]:
+    def check(value: float) -> float:
+        if -Decimal(repr(value)).as_tuple().exponent > places and round(value, places) != value:
+            raise ValueError(f"at most {places} decimals are kept")
+        return value
+
+    return check
+
+
+def quantity(limit_name: str, places: int = 3) -> Any:
+    """The type of a stored quantity: its limit as OpenAPI bounds, no more decimals than the column keeps."""
+    limit = LIMITS[limit_name]
+    low = {"gt": limit.low} if limit.above else {"ge": limit.low}
+    return Annotated[float, Field(le=limit.high, description=f"{limit.label}, {limit.unit}".rstrip(", "), **low), AfterValidator(_at_most(places))]
+
+
+def _no_control(text: str) -> str:
+    if any(ord(ch) < 32 and ch not in "\n\t" for ch in text):
+        raise ValueError("control characters are not kept")
+    return text.strip()
+
+
+def line(longest: int, *, least: int = 0) -> Any:
+    """The type of a short text: trimmed, no control characters. It is stored and shown as text, never run."""
+
+    def long_enough(text: str) -> str:
+        if len(text) < least:
+            raise ValueError("write something here")
+        return text
+
+    return Annotated[str, Field(max_length=longest), AfterValidator(_no_control), AfterValidator(long_enough)]
+
+
+Mass = quantity("dose_g")
+Bypass = quantity("bypass_g")
+Celsius = Annotated[float, Field(ge=0, le=120, description="°C"), AfterValidator(_at_most(2))]
+Seconds = Annotated[float, Field(ge=0, le=100_000, description="s"), AfterValidator(_at_most(1))]
+
+
+# --- problems --------------------------------------------------------------------------------------------------------
+
+TYPE_WORDS: dict[str, tuple[str, str]] = {
+    "missing": ("this is needed.", "Give it."),
+    "extra_forbidden": ("this is not a field here.", "Leave it out."),
+    "float_type": ("this is not a number.", 'Give a number with a decimal point, such as 1.42 (not "1,42").'),
+    "int_type": ("this is not a whole number.", "Give a whole number."),
+    "int_parsing": ("this is not a whole number.", "Give a whole number."),
+    "string_type": ("this is not text.", "Give text in quotes."),
+    "bool_type": ("this is neither true nor false.", "Give true or false."),
+    "finite_number": ("this is not a finite number.", "Give an ordinary number."),
+    "list_type": ("this is not a list.", "Give a list."),
+    "model_type": ("this is not an object.", "Send a JSON object."),
+    "json_invalid": ("this is not readable JSON.", "Send a JSON object."),
+}
+BOUND_TYPES = {"greater_than", "greater_than_equal", "less_than", "less_than_equal"}
+
+
+def problem(status: int, title: str, detail: str, errors: list[FieldProblem] | None = None, **both: Any) -> Response:
+    body = Problem(title=title, status=status, detail=detail, errors=errors or [], **both)
+    return Response(body.model_dump_json(), status=status, mimetype="application/problem+json")
+
+
+def validation_problem(error: ValidationError) -> Response:
+    errors = [_field_problem(e) for e in error.errors(include_url=False, include_context=True)]
+    first = errors[0]
+    return problem(422, "Some of this cannot be right", f"{first.field}: {first.reason} {first.remedy}", errors)
+
+
+def _field_problem(error: dict) -> FieldProblem:
+    field = ".".join(str(part) for part in error["loc"]) or "body"
+    kind = error["type"]
+    limit = LIMITS.get(str(error["loc"][-1]) if error["loc"] else "") or LIMITS.get(_limit_of_list(error["loc"]))
+    if kind in BOUND_TYPES and limit:
+        return FieldProblem(field=field, reason=f"{limit.label} cannot be that.", remedy=f"Give {limit.describe()}. {limit.hint}".strip())
+    if kind == "value_error":
+        return FieldProblem(field=field, reason=f"{error['ctx']['error']}.", remedy="Shorten or correct it.")
+    if kind == "literal_error":
+        return FieldProblem(field=field, reason="this is not one of the choices.", remedy=f"Give {error['ctx']['expected']}.")
+    reason, remedy = TYPE_WORDS.get(kind, (error["msg"][:1].lower() + error["msg"][1:] + ".", "Correct it."))
+    return FieldProblem(field=field, reason=reason, remedy=remedy)
+
+
+def _limit_of_list(loc: tuple) -> str:
+    return {"tds_readings_pct": "tds_pct"}.get(str(loc[-2]), "") if len(loc) > 1 else ""
+
+
+# --- the request -----------------------------------------------------------------------------------------------------
+
+UNKNOWN_PERSON = "X-Penny-Person"
+
+
+def act() -> Act:
+    """Who, when and with which randomness, for one use case. The device says who by the header X-Penny-Person."""
+    who = request.headers.get(UNKNOWN_PERSON, "").strip() or None
+    if who is not None and not (len(who) == 12 and who.isalnum() and who.isascii()):
+        raise Unprocessable(UNKNOWN_PERSON, "That is not a person of this bench.", "Choose yourself from the list at the top.")
+    return Act(who, current_app.config["CLOCK"](), current_app.config["RNG"])
+
+
+def utc_now() -> datetime:
+    return datetime.now(UTC)
+
+
+def reply(answer: BaseModel | list[BaseModel], status: int = 200) -> Response:
+    """JSON of one shape or a list of them, checked against the shape by having been built as it."""
+    if isinstance(answer, list):
+        text = "[" + ",".join(a.model_dump_json() for a in answer) + "]"
+    else:
+        text = answer.model_dump_json()
+    return Response(text, status=status, mimetype="application/json")
+
+
+def blueprint(name: str, import_name: str) -> APIBlueprint:
+    """A room's blueprint: under /api/v1, problems documented, operation ids from the handlers' names."""
+    return APIBlueprint(
+        name,
+        import_name,
+        url_prefix=API,
+        abp_tags=[{"name": name}],
+        abp_responses={422: Problem},
+        operation_id_callback=lambda *, name, path, method: name.rsplit(".", 1)[-1],
+    )

@@ -1,0 +1,1 @@
+"""Open formats in and out. Everything is checked before anything is taken."""

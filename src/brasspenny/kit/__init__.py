@@ -1,0 +1,1 @@
+"""Names of coffees, grinders, filters, brewers and waters that setups are made of."""

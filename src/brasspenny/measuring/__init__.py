@@ -1,0 +1,1 @@
+"""What the logged brews come to: Measure."""

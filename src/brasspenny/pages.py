@@ -1,0 +1,56 @@
+"""The built interface: files with hashes in their names may be kept for ever, the page itself never."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from flask import Flask, Response, abort, request, send_from_directory
+
+POLICY = (
+    "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; font-src 'self'; connect-src 'self'; "
+    "object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+)
+
+
+def serve(app: Flask, web: Path) -> None:
+    @app.get("/assets/<path:name>")
+    def asset(name: str):
+        found = _packed(web / "assets", name) or send_from_directory(web / "assets", name)
+        found.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return found
+
+    @app.get("/")
+    @app.get("/<path:name>")
+    def page(name: str = ""):
+        """Any other address is a room of the interface."""
+        if name.startswith("api/"):
+            abort(404)
+        if name and (web / name).is_file():
+            return send_from_directory(web, name)
+        if "." in name.rsplit("/", 1)[-1]:
+            abort(404)
+        answer = send_from_directory(web, "index.html")
+        answer.headers["Cache-Control"] = "no-cache"
+        return answer
+
+    @app.after_request
+    def guard(answer: Response) -> Response:
+        answer.headers.setdefault("Content-Security-Policy", POLICY)
+        answer.headers.setdefault("X-Content-Type-Options", "nosniff")
+        answer.headers.setdefault("Referrer-Policy", "no-referrer")
+        if answer.mimetype in ("application/json", "application/problem+json"):
+            answer.headers.setdefault("Cache-Control", "no-store")
+        return answer
+
+
+def _packed(folder: Path, name: str) -> Response | None:
+    """The copy compressed when the interface was built, if the browser takes it."""
+    if "gzip" not in request.headers.get("Accept-Encoding", "") or not (folder / f"{name}.gz").is_file():
+        return None
+    kind = {"js": "text/javascript", "css": "text/css"}.get(name.rsplit(".", 1)[-1])
+    if kind is None:
+        return None
+    answer = send_from_directory(folder, f"{name}.gz", mimetype=kind)
+    answer.headers["Content-Encoding"] = "gzip"
+    answer.headers["Vary"] = "Accept-Encoding"
+    return answer

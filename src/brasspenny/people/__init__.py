@@ -1,0 +1,1 @@
+"""The people of the bench: hosts and tasters, by name only."""

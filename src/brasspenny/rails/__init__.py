@@ -1,0 +1,1 @@
+"""The rail and the margin of a trial."""

@@ -1,0 +1,21 @@
+"""The list of trials, and a trial's rail and margin."""
+
+from __future__ import annotations
+
+from ..http import IdPath, act, blueprint, reply
+from . import schemas as s
+from . import service
+
+bp = blueprint("rails", __name__)
+
+
+@bp.get("/trials", responses={200: s.TrialsAnswer})
+def read_trials():
+    """All trials with where they stand and what to do next."""
+    return reply(service.read_trials())
+
+
+@bp.get("/trials/<id>/rail", responses={200: s.RailAnswer})
+def read_rail(path: IdPath):
+    """Stations and caveats of a trial."""
+    return reply(service.read_rail(path.id, act()))

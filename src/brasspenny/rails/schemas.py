@@ -1,0 +1,49 @@
+"""HTTP shapes of the rail and the margin."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ..http import Answer
+
+StationCode = Literal["ask", "set_up", "brew", "measure", "taste", "verdict"]
+
+
+class StopShown(Answer):
+    station: StationCode
+    label: str
+    state: Literal["done", "current", "todo", "stuck"]
+    note: str
+
+
+class MarginCaveatShown(Answer):
+    code: str
+    shape: Literal["crack", "doubt", "note"]
+    station: StationCode
+    title: str
+    text: str
+    cure: str
+    field: str
+
+
+class RailAnswer(Answer):
+    stops: list[StopShown]
+    caveats: list[MarginCaveatShown]
+    next_station: StationCode
+    next_action: str
+
+
+class TrialListed(Answer):
+    id: str
+    number: int
+    question: str
+    factor_label: str
+    setups: list[str]
+    stops: list[StopShown]
+    next_station: StationCode
+    next_action: str
+    headline: str | None
+
+
+class TrialsAnswer(Answer):
+    trials: list[TrialListed]

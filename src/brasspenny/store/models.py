@@ -1,0 +1,244 @@
+"""The tables. Columns and words are those of the API and the screen; store/migrations makes them."""
+
+from __future__ import annotations
+
+import peewee as pw
+from playhouse.mysql_ext import JSONField
+
+from .connection import database
+from .fields import CelsiusField, IdField, MassField, PercentField, ScoreField, SecondsField, UtcField
+
+
+class Table(pw.Model):
+    class Meta:
+        database = database
+        legacy_table_names = False
+
+
+class Editable(Table):
+    """A row people edit: `rev` guards against two at once, deletes are soft."""
+
+    id = IdField(primary_key=True)
+    rev = pw.IntegerField(default=1)
+    created_at = UtcField()
+    deleted_at = UtcField(null=True)
+
+
+class Bench(Table):
+    """One row: the bench's name, its instruments, its passphrase (argon2 hash)."""
+
+    id = pw.SmallIntegerField(primary_key=True)
+    name = pw.CharField(120)
+    accuracy_pct = PercentField()
+    resolution_pct = PercentField()
+    scale_resolution_g = MassField()
+    passphrase_hash = pw.CharField(255, null=True)
+    rev = pw.IntegerField(default=1)
+
+
+class Person(Editable):
+    name = pw.CharField(80)
+
+
+class KitItem(Table):
+    """A name in the kit; runs never lose it. brewer_type is set for brewers only."""
+
+    id = IdField(primary_key=True)
+    kind = pw.CharField(16)
+    name = pw.CharField(120)
+    brewer_type = pw.CharField(24, null=True)
+    created_at = UtcField()
+
+
+class Trial(Editable):
+    number = pw.IntegerField(unique=True)
+    question = pw.CharField(200)
+    factor = pw.CharField(24)
+    factor_other = pw.CharField(80, default="")
+    school = pw.CharField(16, null=True)
+    strength_policy = pw.CharField(16)
+    smallest_difference = ScoreField()
+    created_by = pw.CharField(12, null=True)
+
+
+class Declaration(Table):
+    """A difference that is known and meant, with the rule it follows."""
+
+    id = IdField(primary_key=True)
+    trial = pw.ForeignKeyField(Trial, backref="declarations")
+    field = pw.CharField(24)
+    rule = pw.CharField(24)
+    created_at = UtcField()
+
+
+class Setup(Editable):
+    trial = pw.ForeignKeyField(Trial, backref="setups")
+    letter = pw.FixedCharField(1)
+    name = pw.CharField(80)
+    revision_id = pw.CharField(12, null=True)
+
+
+class SetupRevision(Table):
+    """Immutable: what a run was brewed to. Names are copied, so renaming kit never changes the past."""
+
+    id = IdField(primary_key=True)
+    setup = pw.ForeignKeyField(Setup, backref="revisions")
+    number = pw.IntegerField()
+    coffee = pw.CharField(120, default="")
+    grinder = pw.CharField(120, default="")
+    grind_setting = pw.CharField(40, default="")
+    filter = pw.CharField(120, default="")
+    brewer = pw.CharField(120, default="")
+    brewer_type = pw.CharField(24, null=True)
+    water = pw.CharField(120, default="")
+    temperature_c = CelsiusField(null=True)
+    dose_g = MassField()
+    brew_water_g = MassField()
+    bypass_g = MassField()
+    pours = pw.CharField(300, default="")
+    other = pw.CharField(120, default="")
+    created_at = UtcField()
+
+
+class Run(Editable):
+    """One brew of one setup revision."""
+
+    trial = pw.ForeignKeyField(Trial, backref="runs")
+    setup = pw.ForeignKeyField(Setup, backref="runs")
+    setup_revision = pw.ForeignKeyField(SetupRevision, backref="runs")
+    number = pw.IntegerField()
+    brewed_at = UtcField()
+    dose_g = MassField()
+    brew_water_g = MassField(null=True)
+    bypass_g = MassField()
+    beverage_g = MassField(null=True)
+    temperature_c = CelsiusField(null=True)
+    pour_end_s = SecondsField(null=True)
+    total_time_s = SecondsField(null=True)
+    moisture_pct = PercentField()
+    concentrate = pw.BooleanField(default=False)
+    note = pw.CharField(500, default="")
+    created_by = pw.CharField(12, null=True)
+
+
+class Reading(Editable):
+    run = pw.ForeignKeyField(Run, backref="readings")
+    tds_pct = PercentField()
+    source = pw.CharField(12)
+    taken_at = UtcField()
+    created_by = pw.CharField(12, null=True)
+
+
+class Flight(Editable):
+    """blinding: shuffle or open. status: open (being tasted), closed (scores locked), flipped (key known)."""
+
+    trial = pw.ForeignKeyField(Trial, backref="flights")
+    number = pw.IntegerField()
+    blinding = pw.CharField(12)
+    status = pw.CharField(12)
+    attributes = JSONField()
+    cup_temperature_c = CelsiusField(null=True)
+    closed_at = UtcField(null=True)
+    flipped_at = UtcField(null=True)
+    created_by = pw.CharField(12, null=True)
+
+
+class FlightBrew(Table):
+    """A brew in the flight and the mark on its server. Says nothing of codes."""
+
+    id = IdField(primary_key=True)
+    flight = pw.ForeignKeyField(Flight, backref="brews")
+    run = pw.ForeignKeyField(Run, backref="flight_brews")
+    mark = pw.IntegerField()
+
+
+class FlightCup(Table):
+    """A code. run stays empty in a blind flight until the flip: the program cannot leak what it does not know."""
+
+    id = IdField(primary_key=True)
+    flight = pw.ForeignKeyField(Flight, backref="cups")
+    code = pw.FixedCharField(3)
+    run = pw.ForeignKeyField(Run, null=True, backref="cups")
+
+
+class Sheet(Table):
+    """One taster's sheet in one flight. Only the hash of the link's token is kept; issue goes up with each new link."""
+
+    id = IdField(primary_key=True)
+    flight = pw.ForeignKeyField(Flight, backref="sheets")
+    person = pw.ForeignKeyField(Person, backref="sheets")
+    issue = pw.IntegerField(default=1)
+    token_hash = pw.FixedCharField(64, unique=True)
+    revoked_at = UtcField(null=True)
+    created_at = UtcField()
+
+
+class SheetCup(Table):
+    """The taster's own order."""
+
+    id = IdField(primary_key=True)
+    sheet = pw.ForeignKeyField(Sheet, backref="order")
+    cup = pw.ForeignKeyField(FlightCup)
+    position = pw.IntegerField()
+
+
+class Score(Table):
+    """The newest value of one attribute of one cup on one sheet: (seq, uuid) orders the writes; replays change nothing.
+    value is empty when the taster cleared it; text is for words."""
+
+    id = IdField(primary_key=True)
+    sheet = pw.ForeignKeyField(Sheet, backref="scores")
+    cup = pw.ForeignKeyField(FlightCup, backref="scores")
+    attribute = pw.CharField(24)
+    value = ScoreField(null=True)
+    text = pw.CharField(500, default="")
+    uuid = pw.FixedCharField(36)
+    seq = pw.IntegerField()
+    received_at = UtcField()
+
+
+class StoredVerdict(Table):
+    """A judgement with what it was paired with. Never overwritten: a correction adds another."""
+
+    id = IdField(primary_key=True)
+    trial = pw.ForeignKeyField(Trial, backref="verdicts")
+    sighted = pw.BooleanField()
+    data_hash = pw.FixedCharField(64)
+    payload = JSONField()
+    judged_at = UtcField()
+
+
+class Change(Table):
+    """Who changed what, when, from what to what, and which change it undoes."""
+
+    id = IdField(primary_key=True)
+    trial_id = pw.CharField(12, null=True)
+    entity = pw.CharField(24)
+    entity_id = pw.CharField(12)
+    action = pw.CharField(12)
+    before = JSONField(null=True)
+    after = JSONField(null=True)
+    who = pw.CharField(12, null=True)
+    at = UtcField()
+    undoes = pw.CharField(12, null=True)
+
+
+ALL = (
+    Bench,
+    Person,
+    KitItem,
+    Trial,
+    Declaration,
+    Setup,
+    SetupRevision,
+    Run,
+    Reading,
+    Flight,
+    FlightBrew,
+    FlightCup,
+    Sheet,
+    SheetCup,
+    Score,
+    StoredVerdict,
+    Change,
+)

@@ -1,0 +1,1 @@
+"""Flights, blind sheets and scores: Taste."""

@@ -1,0 +1,1 @@
+"""A trial's question and its setups, seen as control bars: Ask and Set up."""

@@ -1,0 +1,157 @@
+"""HTTP shapes of Ask and Set up."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from ..core.control import Factor, MatchingRule
+from ..core.extraction import BrewerType, School
+from ..http import Answer, Body, Bypass, Celsius, Mass, line
+
+StrengthPolicy = Literal["as_brewed", "matched"]
+SmallestDifference = Annotated[float, Field(gt=0, le=8, multiple_of=0.05, description="points of liking, 1 to 9, in steps of 0.05")]
+
+
+class TrialBody(Body):
+    question: line(200, least=1)
+    factor: Factor
+    factor_other: line(80) = ""
+    school: School | None = Field(default=None, description="null: the brewer's own")
+    strength_policy: StrengthPolicy = "as_brewed"
+    smallest_difference: SmallestDifference = 0.5
+
+
+class TrialPatch(Body):
+    question: line(200, least=1) = ""
+    factor: Factor = "other"
+    factor_other: line(80) = ""
+    school: School | None = None
+    strength_policy: StrengthPolicy = "as_brewed"
+    smallest_difference: SmallestDifference = 0.5
+
+
+class TrialAnswer(Answer):
+    """school: in force; school_chosen: as asked, null for the brewer's own."""
+
+    id: str
+    number: int
+    question: str
+    factor: Factor
+    factor_label: str
+    factor_other: str
+    school: School
+    school_label: str
+    school_chosen: School | None
+    strength_policy: StrengthPolicy
+    smallest_difference: float
+    rev: int
+    created_at: datetime
+
+
+class VariablesPatch(Body):
+    """What a setup is made of; only what is sent is changed."""
+
+    coffee: line(120) = ""
+    grinder: line(120) = ""
+    grind_setting: line(40) = ""
+    filter: line(120) = ""
+    brewer: line(120) = ""
+    brewer_type: BrewerType | None = None
+    water: line(120) = ""
+    temperature_c: Celsius | None = None
+    dose_g: Mass | None = None
+    brew_water_g: Mass | None = None
+    bypass_g: Bypass = 0
+    pours: line(300) = ""
+    other: line(120) = ""
+
+
+class SetupBody(Body):
+    """A new setup: described from nothing (dose_g and brew_water_g needed), or a copy with something changed."""
+
+    name: line(80) = ""
+    copy_of: Annotated[str, Field(max_length=40)] | None = None
+    variables: VariablesPatch = VariablesPatch()
+
+
+class SetupPatch(Body):
+    name: line(80) = ""
+    variables: VariablesPatch = VariablesPatch()
+
+
+class Variables(Answer):
+    coffee: str
+    grinder: str
+    grind_setting: str
+    filter: str
+    brewer: str
+    brewer_type: BrewerType | None
+    water: str
+    temperature_c: float | None
+    dose_g: float
+    brew_water_g: float
+    bypass_g: float
+    pours: str
+    other: str
+
+
+class SetupAnswer(Answer):
+    """name: as given, or the tested value when none was given."""
+
+    id: str
+    letter: str
+    name: str
+    given_name: str
+    revision: int
+    variables: Variables
+    brew_ratio: float
+    runs: int
+    rev: int
+
+
+class SegmentAnswer(Answer):
+    value: str
+    letters: list[str]
+    odd: bool
+
+
+class BarAnswer(Answer):
+    field: str
+    label: str
+    unit: str
+    kind: Literal["held", "tested", "untested", "moved", "declared", "crack"]
+    segments: list[SegmentAnswer]
+    note: str
+    hold_letter: str | None
+
+
+class MatchingRuleAnswer(Answer):
+    code: MatchingRule
+    label: str
+
+
+class SetUpAnswer(Answer):
+    setups: list[SetupAnswer]
+    bars: list[BarAnswer]
+    matching_rules: list[MatchingRuleAnswer]
+    tested_field: str
+
+
+class HoldBody(Body):
+    """Give every setup the value that `letter` has."""
+
+    field: line(24, least=1)
+    letter: Annotated[str, Field(min_length=1, max_length=1)]
+
+
+class DeclareBody(Body):
+    field: line(24, least=1)
+    rule: MatchingRule
+
+
+class FieldPath(BaseModel):
+    id: str
+    field: str

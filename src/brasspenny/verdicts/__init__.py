@@ -1,0 +1,1 @@
+"""What the scores say, paired with what was measured: Verdict."""
