@@ -11,7 +11,7 @@ from pathlib import Path
 
 from flask import Flask, current_app, request, session
 from flask_compress import Compress
-from flask_openapi import Info, OpenAPI
+from flask_openapi import APIBlueprint, Info, OpenAPI
 
 from . import __version__, edge, pages
 from .bench.routes import bp as bench
@@ -79,12 +79,20 @@ def create_app(serving: Serving) -> Flask:
     app.before_request(_refuse_locked)
     edge.keep_connection(app)
     for room in ROOMS:
-        app.register_api(room)
+        _register(app, room)
     app.add_url_rule(f"{API}/openapi.json", view_func=lambda: app.api_doc, endpoint="openapi")
     edge.answer_refusals(app)
     pages.serve(app, serving.web)
     Compress(app)
     return app
+
+
+def _register(app: OpenAPI, room: APIBlueprint) -> None:
+    """Two rooms may serve one address by different methods; the document must keep both."""
+    before = dict(app.paths)
+    app.register_api(room)
+    for path, item in before.items():
+        app.paths[path] = app.paths[path].model_copy(update={m: op for m, op in item if op is not None})
 
 
 def _refuse_locked() -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from flask import Flask, Response, abort, request, send_from_directory
+from flask import Blueprint, Flask, Response, abort, request, send_from_directory
 
 POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; font-src 'self'; connect-src 'self'; "
@@ -13,14 +13,17 @@ POLICY = (
 
 
 def serve(app: Flask, web: Path) -> None:
-    @app.get("/assets/<path:name>")
+    """Register the files and the page on a plain blueprint: they are no part of the documented API."""
+    bp = Blueprint("pages", __name__)
+
+    @bp.get("/assets/<path:name>")
     def asset(name: str):
         found = _packed(web / "assets", name) or send_from_directory(web / "assets", name)
         found.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return found
 
-    @app.get("/")
-    @app.get("/<path:name>")
+    @bp.get("/")
+    @bp.get("/<path:name>")
     def page(name: str = ""):
         """Any other address is a room of the interface."""
         if name.startswith("api/"):
@@ -32,6 +35,8 @@ def serve(app: Flask, web: Path) -> None:
         answer = send_from_directory(web, "index.html")
         answer.headers["Cache-Control"] = "no-cache"
         return answer
+
+    app.register_blueprint(bp)
 
     @app.after_request
     def guard(answer: Response) -> Response:

@@ -192,7 +192,7 @@ def _flights(facts: TrialFacts):
     if facts.sighted_flights:
         yield MarginCaveat(
             "sighted", "note" if facts.blind_flights else "doubt", "taste", "Tasted with labels in sight", "People routinely guess wrong once the labels are gone. Sighted scores are kept apart from blind ones.",
-            "Pour a blind flight.",
+            "Read them side by side." if facts.blind_flights else "Pour a blind flight.",
         )  # fmt: skip
     if facts.most_cups > MOST_CUPS:
         yield MarginCaveat(

@@ -65,7 +65,7 @@ def _flights_note(counts: Counts) -> str:
     if counts.flights_closed:
         return f"{counts.flights_closed} to flip"
     if counts.flights_open:
-        return f"{_plural(counts.flights_open, 'flight')} open"
+        return f"{counts.flights_open} open"
     return _plural(counts.flights_flipped, "flight") if counts.flights_flipped else ""
 
 

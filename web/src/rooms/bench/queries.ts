@@ -1,0 +1,13 @@
+import { queryOptions } from '@tanstack/react-query';
+import { api, take } from '../../api/client';
+
+export const sessionQuery = queryOptions({
+  queryKey: ['session'],
+  queryFn: () => take(api.GET('/api/v1/session')),
+  staleTime: 60_000,
+});
+
+export const benchQuery = queryOptions({
+  queryKey: ['bench'],
+  queryFn: () => take(api.GET('/api/v1/bench')),
+});

@@ -1,0 +1,109 @@
+import { Button } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { Loaded } from '../../ui/Loading';
+import { clock, dayAndTime, fixed, plural, ratio } from '../../ui/numbers';
+import { Penny } from '../../ui/Penny';
+import { type RunMeasured, resultsQuery } from '../measuring/queries';
+import { setUpQuery } from '../trials/queries';
+import classes from './Brew.module.css';
+import { EditRun } from './EditRun';
+import { LogBrew } from './LogBrew';
+
+/** Brew: log what was weighed and timed; every brew so far, with its doubts. */
+export function BrewStation() {
+  const { id = '' } = useParams();
+  const setUp = useQuery(setUpQuery(id));
+  const results = useQuery(resultsQuery(id));
+  const [editing, setEditing] = useState<RunMeasured | null>(null);
+  return (
+    <Loaded query={setUp}>
+      {({ setups }) =>
+        setups.length === 0 ? (
+          <div className="card">
+            <p>There is nothing to brew yet: describe the setups first.</p>
+            <Button mt="sm" component={Link} to={`/trials/${id}/set-up`}>
+              Set up
+            </Button>
+          </div>
+        ) : (
+          <Loaded query={results}>
+            {(r) => (
+              <div className={classes.columns}>
+                <LogBrew trialId={id} setups={setups} school={r.school} />
+                <section aria-labelledby="brews">
+                  <h1 id="brews">{r.runs.length ? `${plural(r.runs.length, 'brew')} logged` : 'No brew yet'}</h1>
+                  <p className="quiet" style={{ marginBottom: 12 }}>
+                    {r.runs.length
+                      ? 'Two brews of each setup tell the setup from the pour.'
+                      : 'Boiling water scalds, and a dripper on a server topples: steady it.'}
+                  </p>
+                  <div className={classes.list}>
+                    {[...r.runs].reverse().map((run) => (
+                      <RunRow key={run.id} run={run} onEdit={() => setEditing(run)} />
+                    ))}
+                  </div>
+                </section>
+                {editing && <EditRun run={editing} onClose={() => setEditing(null)} />}
+              </div>
+            )}
+          </Loaded>
+        )
+      }
+    </Loaded>
+  );
+}
+
+function RunRow({ run, onEdit }: { run: RunMeasured; onEdit: () => void }) {
+  return (
+    <article className={classes.run} aria-label={`Brew ${run.label}`}>
+      <Penny stamp={run.letter} size={34} />
+      <div>
+        <div className={classes.runHead}>
+          <p>
+            <b>{run.label}</b>{' '}
+            <span className="quiet small">
+              {dayAndTime(run.brewed_at)}
+              {run.note && ` · ${run.note}`}
+            </span>
+          </p>
+          <Button variant="default" size="compact-md" onClick={onEdit}>
+            Correct
+          </Button>
+        </div>
+        <dl className={classes.numbers}>
+          <Fact value={`${fixed(run.dose_g, 1)} g`} name="dose" />
+          <Fact value={`${fixed(run.brew_water_g, 1)} g`} name="water in" />
+          {run.bypass_g > 0 && <Fact value={`${fixed(run.bypass_g, 1)} g`} name="bypass" />}
+          <Fact value={`${fixed(run.beverage_g, 1)} g`} name="drink out" />
+          <Fact value={ratio(run.brew_ratio)} name="ratio in" />
+          {run.total_time_s !== null && <Fact value={clock(run.total_time_s)} name="time" />}
+          {run.drawdown_s !== null && <Fact value={clock(run.drawdown_s)} name="drawdown" />}
+          {run.tds && <Fact value={`${fixed(run.tds.value)} ± ${fixed(run.tds.half_width)} %`} name="TDS" />}
+          {run.extraction_yield && (
+            <Fact
+              value={`${fixed(run.extraction_yield.value, 1)} ± ${fixed(run.extraction_yield.half_width, 1)} %`}
+              name="yield"
+            />
+          )}
+          {run.retained_water_ratio !== null && <Fact value={`${fixed(run.retained_water_ratio)} g/g`} name="kept" />}
+        </dl>
+      </div>
+      {run.warnings.length > 0 && (
+        <div className={classes.runWarnings}>
+          {run.warnings.map((w) => (
+            <p key={w.code}>{w.text}</p>
+          ))}
+        </div>
+      )}
+    </article>
+  );
+}
+
+const Fact = ({ value, name }: { value: string; name: string }) => (
+  <div>
+    <dt>{name}</dt>
+    <dd className="num">{value}</dd>
+  </div>
+);

@@ -1,0 +1,112 @@
+import { Button, Modal } from '@mantine/core';
+import { useState } from 'react';
+import { Refused } from '../../api/client';
+import { Confirm } from '../../ui/Confirm';
+import { useTyped } from '../../ui/fields';
+import { useTellDeleted } from '../../ui/tell';
+import { useSend } from '../../ui/useSend';
+import type { RunMeasured } from '../measuring/queries';
+import classes from './Brew.module.css';
+import { correctRun, type RunPatch, removeRun } from './queries';
+import { RunFields } from './RunFields';
+import { bodyOf, loggedTexts } from './runTexts';
+
+/** Correct or delete one brew. When somebody else wrote first, both versions are shown and the person chooses. */
+export function EditRun({ run, onClose }: { run: RunMeasured; onClose: () => void }) {
+  const form = useTyped(loggedTexts(run));
+  const [concentrate, setConcentrate] = useState(run.concentrate);
+  const [rev, setRev] = useState(run.rev);
+  const [stale, setStale] = useState<{ theirs: Record<string, unknown>; yours: Record<string, unknown> } | null>(null);
+  const tellDeleted = useTellDeleted();
+  const save = useSend(async () => correctRun(run.id, rev, (await bodyOf(form.texts, concentrate)) as RunPatch), {
+    onDone: onClose,
+    onTrouble: (error) => {
+      if (!(error instanceof Refused)) return false;
+      if (error.status === 422) {
+        form.setRefused(error);
+        return true;
+      }
+      if (error.status === 409 && error.problem?.current) {
+        setStale({ theirs: error.problem.current, yours: error.problem.yours ?? {} });
+        setRev(Number(error.problem.current.rev));
+        return true;
+      }
+      return false;
+    },
+  });
+  const remove = useSend(() => removeRun(run.id), {
+    onDone: (done) => {
+      tellDeleted(`Brew ${run.label}`, done.change_id);
+      onClose();
+    },
+  });
+  return (
+    <Modal opened onClose={onClose} title={`Correct brew ${run.label}`}>
+      <form
+        className={classes.edit}
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <RunFields
+          texts={form.texts}
+          set={form.set}
+          refused={form.refused}
+          concentrate={concentrate}
+          onConcentrate={setConcentrate}
+          withReadings={false}
+        />
+        {stale && (
+          <div role="alert">
+            <p>
+              <b>Somebody changed this brew while you were editing.</b> Save yours over it, or close to keep theirs.
+            </p>
+            <table className={classes.both}>
+              <thead>
+                <tr>
+                  <th scope="col">differs</th>
+                  <th scope="col">theirs</th>
+                  <th scope="col">yours</th>
+                </tr>
+              </thead>
+              <tbody>
+                {Object.keys(stale.yours)
+                  .filter((name) => stale.theirs[name] !== stale.yours[name])
+                  .map((name) => (
+                    <tr key={name}>
+                      <td>{name.replaceAll('_', ' ')}</td>
+                      <td className="num">{String(stale.theirs[name] ?? '–')}</td>
+                      <td className="num">{String(stale.yours[name] ?? '–')}</td>
+                    </tr>
+                  ))}
+              </tbody>
+            </table>
+          </div>
+        )}
+        <div className={classes.buttons}>
+          <Button type="submit" loading={save.isPending}>
+            {stale ? 'Save yours over theirs' : 'Save the correction'}
+          </Button>
+          {stale && (
+            <Button variant="default" onClick={onClose}>
+              Keep theirs
+            </Button>
+          )}
+          <Confirm
+            question={`Delete brew ${run.label}?`}
+            detail="Its readings leave the results with it. It can be undone."
+            verb="Delete the brew"
+            onYes={() => remove.mutate()}
+          >
+            {(askFirst) => (
+              <Button variant="subtle" color="red" onClick={askFirst}>
+                Delete the brew
+              </Button>
+            )}
+          </Confirm>
+        </div>
+      </form>
+    </Modal>
+  );
+}

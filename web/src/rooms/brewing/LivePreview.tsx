@@ -1,0 +1,76 @@
+import { useDebouncedValue } from '@mantine/hooks';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { Refused, type Schemas } from '../../api/client';
+import { fixed, ratio, readNumber } from '../../ui/numbers';
+import { extractionQuery } from '../calculators/queries';
+import classes from './Brew.module.css';
+import type { RunTexts } from './runTexts';
+
+type School = Schemas['ResultsAnswer']['school'];
+
+/** What the numbers typed so far come to, worked out by the bench. */
+export function LivePreview({ texts, concentrate, school }: { texts: RunTexts; concentrate: boolean; school: School }) {
+  const [body] = useDebouncedValue(asked(texts, concentrate), 200);
+  const { data, error } = useQuery({ ...extractionQuery(body), placeholderData: keepPreviousData });
+  if (!body) return <p className={classes.preview}>With a beverage mass and one reading, the yield shows here.</p>;
+  if (error) {
+    return (
+      <p className={classes.preview} role="alert" data-trouble>
+        {error instanceof Refused ? error.message : 'The bench does not answer.'}
+      </p>
+    );
+  }
+  if (!data) return <p className={classes.preview}> </p>;
+  const [value, interval] =
+    school === 'in_cup'
+      ? [data.ey_in_cup_pct, data.ey_in_cup_interval_pct]
+      : [data.ey_full_liquor_pct, data.ey_full_liquor_interval_pct];
+  return (
+    <div className={classes.preview} role="status">
+      <p>
+        {value !== null && interval && (
+          <>
+            Yield <b className="num">{fixed(value, 1)}</b>{' '}
+            <span className="num">± {fixed((interval[1]! - interval[0]!) / 2, 1)} %</span> ·{' '}
+          </>
+        )}
+        TDS <b className="num">{fixed(data.tds_pct)} %</b> · <span className="num">{ratio(data.brew_ratio)}</span>
+        {data.retained_water_ratio !== null && (
+          <>
+            {' '}
+            · kept <span className="num">{fixed(data.retained_water_ratio)} g/g</span>
+          </>
+        )}
+      </p>
+      {data.warnings
+        .filter((w) => w.code !== 'no_brew_water')
+        .map((w) => (
+          <p key={w.code} className={classes.warning}>
+            {w.text}
+          </p>
+        ))}
+    </div>
+  );
+}
+
+function asked(texts: RunTexts, concentrate: boolean): Schemas['ExtractionBody'] | null {
+  const value = (text: string) => {
+    const read = readNumber(text);
+    return read.kind === 'number' ? read.value : null;
+  };
+  const [dose, beverage] = [value(texts.dose_g), value(texts.beverage_g)];
+  const readings = texts.tds
+    .split(/[\s;/]+/)
+    .filter(Boolean)
+    .map(value);
+  if (!dose || !beverage || !readings.length || readings.some((r) => r === null)) return null;
+  return {
+    dose_g: dose,
+    beverage_g: beverage,
+    brew_water_g: value(texts.brew_water_g),
+    bypass_g: value(texts.bypass_g) ?? 0,
+    moisture_pct: value(texts.moisture_pct) ?? 0,
+    tds_readings_pct: readings as number[],
+    concentrate,
+  };
+}

@@ -1,0 +1,92 @@
+import { Button } from '@mantine/core';
+import { useState } from 'react';
+import { Refused } from '../../api/client';
+import { useTyped } from '../../ui/fields';
+import { Penny } from '../../ui/Penny';
+import { tellDone } from '../../ui/tell';
+import { useSend } from '../../ui/useSend';
+import type { Results } from '../measuring/queries';
+import type { Setup } from '../trials/queries';
+import classes from './Brew.module.css';
+import { LivePreview } from './LivePreview';
+import { logRun } from './queries';
+import { RunFields } from './RunFields';
+import { bodyOf, plannedTexts, readingsOf } from './runTexts';
+
+/** Log one brew: choose its penny, correct the plan by what the scale said. */
+export function LogBrew({ trialId, setups, school }: { trialId: string; setups: Setup[]; school: Results['school'] }) {
+  const [setupId, setSetupId] = useState(() => leastBrewed(setups).id);
+  const setup = setups.find((s) => s.id === setupId) ?? setups[0]!;
+  const form = useTyped(plannedTexts(setup));
+  const [concentrate, setConcentrate] = useState(false);
+  const choose = (next: Setup) => {
+    setSetupId(next.id);
+    form.reset(plannedTexts(next));
+    form.setRefused(null);
+  };
+  const save = useSend(
+    async () =>
+      logRun(trialId, {
+        setup_id: setup.id,
+        ...(await bodyOf(form.texts, concentrate)),
+        tds_readings_pct: readingsOf(form.texts.tds),
+      }),
+    {
+      onDone: (run) => {
+        tellDone(`Brew ${setup.letter}${run.number} is logged.`);
+        choose(leastBrewed(setups.map((s) => (s.id === setup.id ? { ...s, runs: s.runs + 1 } : s))));
+      },
+      onTrouble: (error) => {
+        if (!(error instanceof Refused) || error.status !== 422) return false;
+        form.setRefused(error);
+        return true;
+      },
+    },
+  );
+  return (
+    <form
+      className="card"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate();
+      }}
+    >
+      <h2>Log a brew</h2>
+      <div className={classes.choose} role="radiogroup" aria-label="Setup brewed">
+        {setups.map((s) => (
+          <button
+            key={s.id}
+            type="button"
+            role="radio"
+            aria-checked={s.id === setup.id}
+            className={classes.choice}
+            onClick={() => choose(s)}
+          >
+            <Penny stamp={s.letter} size={34} />
+            <span>
+              <b>{s.name}</b>
+              <span className="small quiet">{s.runs} brewed</span>
+            </span>
+          </button>
+        ))}
+      </div>
+      <RunFields
+        texts={form.texts}
+        set={form.set}
+        refused={form.refused}
+        concentrate={concentrate}
+        onConcentrate={setConcentrate}
+        withReadings
+      />
+      <LivePreview texts={form.texts} concentrate={concentrate} school={school} />
+      <Button type="submit" size="md" loading={save.isPending} fullWidth>
+        Log brew {setup.letter}
+        {setup.runs + 1}
+      </Button>
+    </form>
+  );
+}
+
+function leastBrewed(setups: Setup[]): Setup {
+  return setups.reduce((least, s) => (s.runs < least.runs ? s : least), setups[0]!);
+}

@@ -1,0 +1,124 @@
+import { Button, Modal } from '@mantine/core';
+import { useState } from 'react';
+import { Refused } from '../../api/client';
+import { Confirm } from '../../ui/Confirm';
+import { NumberField, numberOf } from '../../ui/fields';
+import { fixed, ratio } from '../../ui/numbers';
+import { Penny } from '../../ui/Penny';
+import { useTellDeleted } from '../../ui/tell';
+import { useSend } from '../../ui/useSend';
+import { correctReading, removeReading } from '../brewing/queries';
+import classes from './Measure.module.css';
+import type { RunMeasured } from './queries';
+
+type ReadingShown = RunMeasured['readings'][number];
+
+/** The charts' twin in numbers; a reading is corrected by pressing it. */
+export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLabel: string }) {
+  const [editing, setEditing] = useState<ReadingShown | null>(null);
+  return (
+    <div className={classes.tableCard}>
+      <table className={classes.table}>
+        <thead>
+          <tr>
+            <th scope="col">brew</th>
+            <th scope="col">ratio in</th>
+            <th scope="col">drink out</th>
+            <th scope="col">readings, % TDS</th>
+            <th scope="col">TDS, %</th>
+            <th scope="col">{schoolLabel}, %</th>
+            <th scope="col">kept, g/g</th>
+            <th scope="col">doubts</th>
+          </tr>
+        </thead>
+        <tbody>
+          {runs.map((run) => (
+            <tr key={run.id}>
+              <th scope="row">
+                <span className={classes.brewName}>
+                  <Penny stamp={run.letter} size={24} />
+                  {run.label}
+                </span>
+              </th>
+              <td className="num">{ratio(run.brew_ratio)}</td>
+              <td className="num">{run.beverage_ratio === null ? '–' : `1:${run.beverage_ratio.toFixed(1)}`}</td>
+              <td className={classes.readings}>
+                {run.readings.map((r) => (
+                  <Button
+                    key={r.id}
+                    size="compact-sm"
+                    variant="subtle"
+                    className={classes.readingButton}
+                    aria-label={`Correct reading ${fixed(r.tds_pct)} of ${run.label}`}
+                    onClick={() => setEditing(r)}
+                  >
+                    {fixed(r.tds_pct)}
+                  </Button>
+                ))}
+                {run.readings.length === 0 && <span className="quiet">none</span>}
+              </td>
+              <td className="num">{run.tds ? `${fixed(run.tds.value)} ± ${fixed(run.tds.half_width)}` : '–'}</td>
+              <td className="num">
+                {run.extraction_yield
+                  ? `${fixed(run.extraction_yield.value, 1)} ± ${fixed(run.extraction_yield.half_width, 1)}`
+                  : '–'}
+              </td>
+              <td className="num">{fixed(run.retained_water_ratio)}</td>
+              <td className={classes.doubts}>
+                {run.warnings.map((w) => w.text).join(' ') || <span className="quiet">none</span>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {editing && <EditReading reading={editing} onClose={() => setEditing(null)} />}
+    </div>
+  );
+}
+
+function EditReading({ reading, onClose }: { reading: ReadingShown; onClose: () => void }) {
+  const [text, setText] = useState(String(reading.tds_pct));
+  const [trouble, setTrouble] = useState<string>();
+  const tellDeleted = useTellDeleted();
+  const save = useSend(async () => correctReading(reading.id, reading.rev, numberOf('tds_pct', text) ?? Number.NaN), {
+    onDone: onClose,
+    onTrouble: (error) => {
+      setTrouble(error instanceof Refused ? error.at('tds_pct') : undefined);
+      return error instanceof Refused && error.status === 422;
+    },
+  });
+  const remove = useSend(() => removeReading(reading.id), {
+    onDone: (done) => {
+      tellDeleted('The reading', done.change_id);
+      onClose();
+    },
+  });
+  return (
+    <Modal opened onClose={onClose} title="Correct a reading" size="sm">
+      <form
+        className={classes.edit}
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <NumberField label="Reading" unit="% TDS" value={text} onText={setText} error={trouble} autoFocus />
+        <Button type="submit" loading={save.isPending}>
+          Save the correction
+        </Button>
+        <Confirm
+          question="Delete this reading?"
+          detail="An outlier is better repeated than deleted. It can be undone."
+          verb="Delete the reading"
+          onYes={() => remove.mutate()}
+        >
+          {(askFirst) => (
+            <Button variant="subtle" color="red" onClick={askFirst}>
+              Delete the reading
+            </Button>
+          )}
+        </Confirm>
+      </form>
+    </Modal>
+  );
+}

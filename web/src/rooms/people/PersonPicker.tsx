@@ -1,0 +1,45 @@
+import { Menu, UnstyledButton } from '@mantine/core';
+import { IconCheck, IconUser } from '@tabler/icons-react';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { person } from '../../api/client';
+import { peopleQuery } from './queries';
+
+/** Whose hands these are: the name goes with every change made on this device. */
+export function PersonPicker({ className }: { className: string }) {
+  const { data: people = [] } = useQuery(peopleQuery);
+  const [who, setWho] = useState(person.get());
+  const me = people.find((p) => p.id === who);
+  const choose = (id: string) => {
+    person.set(id);
+    setWho(id);
+  };
+  return (
+    <Menu position="right-end" withArrow>
+      <Menu.Target>
+        <UnstyledButton className={className} aria-label={me ? `You are ${me.name}` : 'Say who you are'}>
+          <IconUser size={20} stroke={1.6} aria-hidden />
+          {me?.name ?? 'Who?'}
+        </UnstyledButton>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Label>Changes made on this device are by</Menu.Label>
+        {people.map((p) => (
+          <Menu.Item
+            key={p.id}
+            leftSection={p.id === who ? <IconCheck size={14} /> : <span style={{ width: 14 }} />}
+            onClick={() => choose(p.id)}
+          >
+            {p.name}
+          </Menu.Item>
+        ))}
+        <Menu.Item
+          leftSection={me ? <span style={{ width: 14 }} /> : <IconCheck size={14} />}
+          onClick={() => choose('')}
+        >
+          nobody named
+        </Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}

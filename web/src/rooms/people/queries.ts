@@ -1,0 +1,12 @@
+import { queryOptions } from '@tanstack/react-query';
+import { api, take } from '../../api/client';
+
+export const peopleQuery = queryOptions({
+  queryKey: ['people'],
+  queryFn: async () => (await take(api.GET('/api/v1/people'))).people,
+});
+
+export const addPerson = (name: string) => take(api.POST('/api/v1/people', { body: { name } }));
+export const renamePerson = (id: string, rev: number, name: string) =>
+  take(api.PATCH('/api/v1/people/{id}', { params: { path: { id }, header: { 'If-Match': rev } }, body: { name } }));
+export const removePerson = (id: string) => take(api.DELETE('/api/v1/people/{id}', { params: { path: { id } } }));

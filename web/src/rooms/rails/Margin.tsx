@@ -1,0 +1,51 @@
+import { Link } from 'react-router';
+import classes from './Margin.module.css';
+import { type MarginCaveat, stationPath } from './queries';
+
+const SHAPE_WORDS = { crack: 'crack', doubt: 'doubt', note: 'note' } as const;
+
+/** Caveats are told apart by shape and word: a crack could fake the answer, a doubt widens it, a note is worth knowing. */
+function Shape({ shape }: { shape: MarginCaveat['shape'] }) {
+  return (
+    <svg className={classes.shape} data-shape={shape} viewBox="0 0 16 16" aria-hidden>
+      {shape === 'crack' && <path d="M2 2h12l-5 5h4L5 15l2-6H3z" />}
+      {shape === 'doubt' && <path d="M8 1l7 7-7 7-7-7z" />}
+      {shape === 'note' && <circle cx="8" cy="8" r="5.6" />}
+    </svg>
+  );
+}
+
+/** What follows a trial from Ask to Verdict: what is not controlled, not measured, off plan, each with its cure. */
+export function Margin({ trialId, caveats }: { trialId: string; caveats: MarginCaveat[] }) {
+  return (
+    <aside className={classes.margin} aria-label="Margin: what weakens this trial">
+      <h2>Margin</h2>
+      <p className="quiet small">{summary(caveats)}</p>
+      <ul className={classes.list}>
+        {caveats.map((c) => (
+          <li key={`${c.code}-${c.field}`}>
+            <Shape shape={c.shape} />
+            <div>
+              <h3>
+                {c.title} <span className={classes.word}>{SHAPE_WORDS[c.shape]}</span>
+              </h3>
+              <p className={classes.text}>{c.text}</p>
+              <Link className={classes.cure} to={`/trials/${trialId}/${stationPath(c.station)}`}>
+                {c.cure}
+              </Link>
+            </div>
+          </li>
+        ))}
+      </ul>
+    </aside>
+  );
+}
+
+function summary(caveats: MarginCaveat[]): string {
+  if (!caveats.length) return 'Nothing weakens this trial so far.';
+  const of = (shape: MarginCaveat['shape']) => caveats.filter((c) => c.shape === shape).length;
+  const counted = (['crack', 'doubt', 'note'] as const)
+    .filter((s) => of(s))
+    .map((s) => `${of(s)} ${s}${of(s) > 1 ? 's' : ''}`);
+  return counted.join(' · ');
+}

@@ -1,0 +1,95 @@
+import { Button, CopyButton, Menu, Modal, Select } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useSend } from '../../ui/useSend';
+import { peopleQuery } from '../people/queries';
+import { addTaster, type Flight, renewLink, withdrawLink } from './queries';
+import classes from './Taste.module.css';
+
+type SheetShown = Flight['sheets'][number];
+
+/** Who tastes, how far each is, and the link or code that opens their sheet. */
+export function TasterLinks({ flight }: { flight: Flight }) {
+  const [shown, setShown] = useState<SheetShown | null>(null);
+  const renew = useSend(renewLink);
+  const withdraw = useSend(withdrawLink);
+  const isOpen = flight.status === 'open';
+  return (
+    <section className="card" aria-labelledby="tasters">
+      <h2 id="tasters">Tasters</h2>
+      <ul className={classes.tasters}>
+        {flight.sheets.map((sheet) => (
+          <li key={sheet.id}>
+            <span>
+              <b>{sheet.name}</b>
+              <span className="num small">
+                {sheet.scored} of {flight.cups.length}
+              </span>
+            </span>
+            {isOpen && (
+              <Menu position="bottom-end">
+                <Button.Group>
+                  <Button variant="default" disabled={!sheet.link} onClick={() => setShown(sheet)}>
+                    {sheet.link ? 'Link and code' : 'Withdrawn'}
+                  </Button>
+                  <Menu.Target>
+                    <Button variant="default" px={10} aria-label={`More for ${sheet.name}`}>
+                      ⋯
+                    </Button>
+                  </Menu.Target>
+                </Button.Group>
+                <Menu.Dropdown>
+                  <Menu.Item onClick={() => renew.mutate(sheet.id)}>Make a new link; the old one stops</Menu.Item>
+                  {sheet.link && <Menu.Item onClick={() => withdraw.mutate(sheet.id)}>Withdraw the link</Menu.Item>}
+                </Menu.Dropdown>
+              </Menu>
+            )}
+          </li>
+        ))}
+      </ul>
+      {isOpen && <LateJoiner flight={flight} />}
+      {shown?.link && (
+        <Modal opened onClose={() => setShown(null)} title={`${shown.name}'s sheet`} size="sm">
+          <div className={classes.qr}>
+            <img
+              src={`/api/v1/sheets/${shown.id}/qr.svg`}
+              alt={`QR code of ${shown.name}'s link`}
+              width={240}
+              height={240}
+            />
+            <code className={classes.url}>{shown.link}</code>
+            <div className={classes.buttons}>
+              <CopyButton value={shown.link}>
+                {({ copied, copy }) => (
+                  <Button variant="default" onClick={copy}>
+                    {copied ? 'Copied' : 'Copy the link'}
+                  </Button>
+                )}
+              </CopyButton>
+              <Button component="a" href={shown.link} target="_blank" rel="noreferrer">
+                Open it here
+              </Button>
+            </div>
+            <p className="quiet small">The link opens this one sheet and nothing else. Hand it to {shown.name} only.</p>
+          </div>
+        </Modal>
+      )}
+    </section>
+  );
+}
+
+function LateJoiner({ flight }: { flight: Flight }) {
+  const { data: people = [] } = useQuery(peopleQuery);
+  const add = useSend((personId: string) => addTaster(flight.id, personId));
+  const free = people.filter((p) => !flight.sheets.some((s) => s.person_id === p.id));
+  if (!free.length) return null;
+  return (
+    <Select
+      aria-label="Seat a late joiner"
+      placeholder="Seat a late joiner"
+      value={null}
+      onChange={(id) => id && add.mutate(id)}
+      data={free.map((p) => ({ value: p.id, label: p.name }))}
+    />
+  );
+}

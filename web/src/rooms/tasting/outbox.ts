@@ -1,0 +1,67 @@
+import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import { Refused } from '../../api/client';
+import { putScores, type ScoreSent, type Sheet } from './queries';
+
+/** Scores that are kept on this phone until the bench has said it has them. One entry a cell, the newest. */
+interface Boxes extends DBSchema {
+  outbox: { key: string; value: ScoreSent & { key: string; token: string }; indexes: { token: string } };
+  sheets: { key: string; value: { token: string; sheet: Sheet } };
+}
+
+let opened: Promise<IDBPDatabase<Boxes>> | null = null;
+
+function boxes(): Promise<IDBPDatabase<Boxes>> {
+  opened ??= openDB<Boxes>('brass-penny', 1, {
+    upgrade(db) {
+      db.createObjectStore('outbox', { keyPath: 'key' }).createIndex('token', 'token');
+      db.createObjectStore('sheets', { keyPath: 'token' });
+    },
+  });
+  return opened;
+}
+
+export type Delivery = 'delivered' | 'kept' | 'closed' | 'withdrawn' | 'refused';
+
+const BATCH = 100;
+
+export async function keep(token: string, score: ScoreSent): Promise<void> {
+  await (await boxes()).put('outbox', { ...score, token, key: `${token}/${score.code}/${score.attribute}` });
+}
+
+export async function waiting(token: string): Promise<ScoreSent[]> {
+  const rows = await (await boxes()).getAllFromIndex('outbox', 'token', token);
+  return rows.sort((a, b) => a.seq - b.seq).map(({ key: _key, token: _token, ...score }) => score);
+}
+
+/** Deliver what is kept, in order. A repeat is harmless: each touch has its own id, and the bench keeps the newest. */
+export async function deliver(token: string): Promise<Delivery> {
+  const scores = await waiting(token);
+  if (!scores.length) return 'delivered';
+  try {
+    const { delivered } = await putScores(token, scores.slice(0, BATCH));
+    await forget(token, new Set(delivered));
+    return scores.length > BATCH ? deliver(token) : (await waiting(token)).length ? 'kept' : 'delivered';
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    if (error.status === 409) return 'closed';
+    if (error.status === 404) return 'withdrawn';
+    return error.status === 422 ? 'refused' : 'kept';
+  }
+}
+
+/** Drop what has arrived, unless a newer touch of the same cell came in between. */
+async function forget(token: string, uuids: Set<string>): Promise<void> {
+  const tx = (await boxes()).transaction('outbox', 'readwrite');
+  for (let cursor = await tx.store.index('token').openCursor(token); cursor; cursor = await cursor.continue()) {
+    if (uuids.has(cursor.value.uuid)) await cursor.delete();
+  }
+  await tx.done;
+}
+
+export async function rememberSheet(token: string, sheet: Sheet): Promise<void> {
+  await (await boxes()).put('sheets', { token, sheet });
+}
+
+export async function recallSheet(token: string): Promise<Sheet | undefined> {
+  return (await (await boxes()).get('sheets', token))?.sheet;
+}

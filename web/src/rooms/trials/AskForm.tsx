@@ -1,0 +1,136 @@
+import { Button, Select, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { Refused } from '../../api/client';
+import { NumberField, numberOf, useTyped } from '../../ui/fields';
+import { useSend } from '../../ui/useSend';
+import type { Factor, Trial, TrialBody } from './queries';
+import classes from './TrialsPage.module.css';
+
+const FACTORS: Record<Factor, string> = {
+  ratio: 'Brew ratio',
+  grind_setting: 'Grind setting',
+  grinder: 'Grinder or burrs',
+  filter: 'Filter',
+  brewer: 'Brewer',
+  temperature: 'Temperature',
+  coffee: 'Coffee',
+  other: 'Something else',
+};
+
+type AskFormProps = {
+  /** The trial being changed, or none for a new question. */
+  trial?: Trial;
+  verb: string;
+  send: (body: TrialBody) => Promise<Trial>;
+  onDone: (trial: Trial) => void;
+  children?: React.ReactNode;
+};
+
+/** One question and what differs; the rest has a sensible default. */
+export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
+  const form = useTyped({
+    question: trial?.question ?? '',
+    factor_other: trial?.factor_other ?? '',
+    smallest_difference: String(trial?.smallest_difference ?? 0.5),
+  });
+  const [factor, setFactor] = useState<Factor | null>(trial?.factor ?? null);
+  const [school, setSchool] = useState<string>(trial?.school_chosen ?? '');
+  const [policy, setPolicy] = useState<string>(trial?.strength_policy ?? 'as_brewed');
+  const save = useSend(
+    async () =>
+      send({
+        question: form.texts.question,
+        factor: factor ?? 'other',
+        factor_other: factor === 'other' ? form.texts.factor_other : '',
+        school: (school || null) as TrialBody['school'],
+        strength_policy: policy as TrialBody['strength_policy'],
+        smallest_difference: numberOf('smallest_difference', form.texts.smallest_difference) ?? 0.5,
+      }),
+    {
+      onDone,
+      onTrouble: (error) => {
+        if (!(error instanceof Refused) || error.status !== 422) return false;
+        form.setRefused(error);
+        return true;
+      },
+    },
+  );
+  return (
+    <form
+      className={classes.ask}
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate();
+      }}
+    >
+      <TextInput
+        size="lg"
+        label="Your question"
+        placeholder="Which filter for the flat bed?"
+        maxLength={200}
+        value={form.texts.question}
+        onChange={(e) => form.set('question', e.currentTarget.value)}
+        error={form.refused?.at('question')}
+        autoFocus={!trial}
+      />
+      <fieldset className={classes.factors}>
+        <legend>What differs between the setups?</legend>
+        {(Object.keys(FACTORS) as Factor[]).map((code) => (
+          <label key={code} className={classes.factor}>
+            <input type="radio" name="factor" checked={factor === code} onChange={() => setFactor(code)} />
+            {FACTORS[code]}
+          </label>
+        ))}
+      </fieldset>
+      {factor === 'other' && (
+        <TextInput
+          label="In a word or two, what?"
+          placeholder="agitation"
+          maxLength={80}
+          value={form.texts.factor_other}
+          onChange={(e) => form.set('factor_other', e.currentTarget.value)}
+          error={form.refused?.at('factor_other')}
+        />
+      )}
+      <div className={classes.defaults}>
+        <NumberField
+          label="Smallest difference that matters"
+          description="A lead below this counts as a practical tie."
+          unit="of 9"
+          value={form.texts.smallest_difference}
+          onText={(text) => form.set('smallest_difference', text)}
+          error={form.refused?.at('smallest_difference')}
+        />
+        <Select
+          label="Strength of the cups"
+          description="Matched compares flavour, as brewed compares drinks."
+          allowDeselect={false}
+          value={policy}
+          onChange={(value) => setPolicy(value ?? 'as_brewed')}
+          data={[
+            { value: 'as_brewed', label: 'As brewed' },
+            { value: 'matched', label: 'Matched before tasting' },
+          ]}
+        />
+        <Select
+          label="School of yield"
+          description="Never mixed within one comparison."
+          allowDeselect={false}
+          value={school}
+          onChange={(value) => setSchool(value ?? '')}
+          data={[
+            { value: '', label: "The brewer's own" },
+            { value: 'in_cup', label: 'In-cup (percolation)' },
+            { value: 'full_liquor', label: 'Full-liquor (immersion)' },
+          ]}
+        />
+      </div>
+      <div className={classes.actions}>
+        <Button type="submit" size="md" loading={save.isPending} disabled={!factor || !form.texts.question.trim()}>
+          {verb}
+        </Button>
+        {children}
+      </div>
+    </form>
+  );
+}

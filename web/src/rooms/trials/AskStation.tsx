@@ -1,0 +1,55 @@
+import { Button } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate, useParams } from 'react-router';
+import { Confirm } from '../../ui/Confirm';
+import { Loaded } from '../../ui/Loading';
+import { tellDone, useTellDeleted } from '../../ui/tell';
+import { useSend } from '../../ui/useSend';
+import { AskForm } from './AskForm';
+import { editTrial, removeTrial, trialQuery } from './queries';
+
+/** Ask: the question and its settings, which can change at any time. */
+export function AskStation() {
+  const { id = '' } = useParams();
+  const navigate = useNavigate();
+  const trial = useQuery(trialQuery(id));
+  const tellDeleted = useTellDeleted();
+  const remove = useSend(() => removeTrial(id), {
+    onDone: (done) => {
+      tellDeleted('The trial', done.change_id);
+      navigate('/');
+    },
+  });
+  return (
+    <Loaded query={trial}>
+      {(t) => (
+        <>
+          <h1>What is asked</h1>
+          <p className="quiet" style={{ marginBottom: 16 }}>
+            Changing a setting judges the same brews and scores anew.
+          </p>
+          <AskForm
+            key={t.rev}
+            trial={t}
+            verb="Save"
+            send={(body) => editTrial(id, t.rev, body)}
+            onDone={() => tellDone('Saved.')}
+          >
+            <Confirm
+              question="Delete this trial?"
+              detail="Its setups, brews, readings and scores go with it. It can be undone from the message that follows."
+              verb="Delete the trial"
+              onYes={() => remove.mutate()}
+            >
+              {(askFirst) => (
+                <Button size="md" variant="subtle" color="red" onClick={askFirst}>
+                  Delete the trial
+                </Button>
+              )}
+            </Confirm>
+          </AskForm>
+        </>
+      )}
+    </Loaded>
+  );
+}

@@ -1,0 +1,186 @@
+import { Button, Menu, UnstyledButton } from '@mantine/core';
+import { plural } from '../../ui/numbers';
+import { Penny, rimOf } from '../../ui/Penny';
+import classes from './ControlBars.module.css';
+import type { Bar, SetUp, Setup } from './queries';
+
+type ControlBarsProps = {
+  setUp: SetUp;
+  strength: string;
+  onEdit: (field: string, label: string) => void;
+  onSetup: (setup: Setup) => void;
+  onHold: (field: string, letter: string) => void;
+  onDeclare: (field: string, rule: SetUp['matching_rules'][number]['code']) => void;
+  onTakeBack: (field: string) => void;
+};
+
+const KIND_WORDS: Record<Bar['kind'], string> = {
+  held: 'held equal',
+  tested: 'what is tested',
+  untested: 'should differ, does not yet',
+  moved: 'moves with the question',
+  declared: 'declared difference',
+  crack: 'undeclared difference',
+};
+
+/** Variables are rows, setups columns: one unbroken bar is held, tokens are tested, a crack is an undeclared difference. */
+export function ControlBars(props: ControlBarsProps) {
+  const { setUp, strength, onSetup } = props;
+  const columns = { '--setups': setUp.setups.length } as React.CSSProperties;
+  return (
+    <div className={classes.scroll}>
+      <div className={classes.grid} style={columns} role="table" aria-label="Control bars">
+        <div className={classes.row} role="row">
+          <span className={classes.corner} role="columnheader">
+            variable
+          </span>
+          <div className={classes.cells}>
+            {setUp.setups.map((s) => (
+              <div key={s.id} role="columnheader">
+                <UnstyledButton
+                  className={classes.setup}
+                  onClick={() => onSetup(s)}
+                  aria-label={`Setup ${s.letter}, ${s.name}: rename or delete`}
+                >
+                  <Penny stamp={s.letter} size={46} />
+                  <span className={classes.name}>
+                    <b>{s.name}</b>
+                    <span className="quiet small">{s.runs ? plural(s.runs, 'brew') : 'not brewed yet'}</span>
+                  </span>
+                </UnstyledButton>
+              </div>
+            ))}
+          </div>
+        </div>
+        {setUp.bars.map((bar) => (
+          <BarRow key={bar.field} bar={bar} {...props} />
+        ))}
+        <div className={classes.row} role="row">
+          <span className={classes.label} role="rowheader">
+            Strength
+          </span>
+          <div className={classes.cells} role="cell">
+            <span className={classes.held}>{strength}</span>
+          </div>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function BarRow({ bar, onEdit, ...rest }: { bar: Bar } & ControlBarsProps) {
+  const isDerived = bar.field === 'brew_ratio';
+  const label = (
+    <>
+      {bar.label}
+      {bar.note && <span className={classes.note}>{bar.note}</span>}
+      <span className="sr-only">, {KIND_WORDS[bar.kind]}</span>
+    </>
+  );
+  return (
+    <div className={classes.row} role="row" data-kind={bar.kind}>
+      {isDerived ? (
+        <span className={classes.label} role="rowheader">
+          {label}
+        </span>
+      ) : (
+        <div className={classes.labelCell} role="rowheader">
+          <UnstyledButton className={classes.label} onClick={() => onEdit(bar.field, bar.label)}>
+            {label}
+          </UnstyledButton>
+        </div>
+      )}
+      <div className={classes.cells} role="cell">
+        <BarBody bar={bar} {...rest} />
+      </div>
+    </div>
+  );
+}
+
+function BarBody({ bar, setUp, onHold, onDeclare, onTakeBack }: { bar: Bar } & Omit<ControlBarsProps, 'onEdit'>) {
+  const shown = (value: string) => (value ? `${value}${bar.unit ? ` ${bar.unit}` : ''}` : 'not given');
+  switch (bar.kind) {
+    case 'held':
+      return <span className={classes.held}>{shown(bar.segments[0]!.value)}</span>;
+    case 'untested':
+      return (
+        <span className={classes.untested}>
+          {shown(bar.segments[0]!.value)} in all of them: give each setup its own
+        </span>
+      );
+    case 'tested':
+      return perSetup(bar).map(({ letter, value }) => (
+        <span
+          key={letter}
+          className={classes.token}
+          style={{ '--hue': `var(--setup-${rimOf(letter).hue})` } as React.CSSProperties}
+        >
+          {shown(value)}
+        </span>
+      ));
+    case 'moved':
+    case 'declared':
+      return (
+        <span className={classes.moved}>
+          {perSetup(bar).map(({ letter, value }) => (
+            <span key={letter} className={classes.movedValue}>
+              {shown(value)}
+            </span>
+          ))}
+          {bar.kind === 'declared' && (
+            <Button
+              className={classes.undeclare}
+              size="compact-xs"
+              variant="transparent"
+              onClick={() => onTakeBack(bar.field)}
+            >
+              take back
+            </Button>
+          )}
+        </span>
+      );
+    case 'crack':
+      return bar.segments.map((segment, i) => (
+        <span
+          key={segment.letters.join('')}
+          className={classes.piece}
+          data-odd={segment.odd}
+          data-first={i === 0}
+          style={{ gridColumn: `span ${segment.letters.length}` }}
+        >
+          <b>{shown(segment.value)}</b>
+          {segment.odd && (
+            <span className={classes.mends}>
+              <Button size="compact-xs" variant="transparent" onClick={() => onHold(bar.field, bar.hold_letter!)}>
+                hold at {shown(heldValue(bar))}
+              </Button>
+              <Menu>
+                <Menu.Target>
+                  <Button size="compact-xs" variant="transparent">
+                    declare
+                  </Button>
+                </Menu.Target>
+                <Menu.Dropdown>
+                  <Menu.Label>{bar.label} differs because it is</Menu.Label>
+                  {setUp.matching_rules.map((rule) => (
+                    <Menu.Item key={rule.code} onClick={() => onDeclare(bar.field, rule.code)}>
+                      {rule.label}
+                    </Menu.Item>
+                  ))}
+                </Menu.Dropdown>
+              </Menu>
+            </span>
+          )}
+        </span>
+      ));
+  }
+}
+
+/** The value one click would give to all. */
+function heldValue(bar: Bar): string {
+  return bar.segments.find((s) => s.letters.includes(bar.hold_letter ?? ''))?.value ?? '';
+}
+
+function perSetup(bar: Bar): { letter: string; value: string }[] {
+  return bar.segments.flatMap((segment) => segment.letters.map((letter) => ({ letter, value: segment.value })));
+}

@@ -1,0 +1,88 @@
+import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { Refused } from '../../api/client';
+import { useTyped } from '../../ui/fields';
+import { useSend } from '../../ui/useSend';
+import { addSetup, type Setup, type VariablesPatch } from './queries';
+import classes from './SetUp.module.css';
+import { EMPTY, patchOf, VariableField } from './VariableField';
+import { type VariableField as Field, firstToChange, VARIABLES } from './variables';
+
+type CopySetupProps = {
+  trialId: string;
+  setups: Setup[];
+  testedField: string;
+  otherLabel: string;
+  onClose: () => void;
+};
+
+/** Copy a setup, change one thing. */
+export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }: CopySetupProps) {
+  const [from, setFrom] = useState(setups[setups.length - 1]!.id);
+  const [field, setField] = useState<Field>(firstToChange(testedField));
+  const [name, setName] = useState('');
+  const form = useTyped(EMPTY);
+  const fields: (keyof VariablesPatch)[] = field === 'brewer' ? ['brewer', 'brewer_type'] : [field];
+  const save = useSend(async () => addSetup(trialId, { name, copy_of: from, variables: patchOf(form.texts, fields) }), {
+    onDone: onClose,
+    onTrouble: (error) => {
+      if (!(error instanceof Refused) || error.status !== 422) return false;
+      form.setRefused(error);
+      return true;
+    },
+  });
+  return (
+    <Modal opened onClose={onClose} title="Copy a setup, change one thing">
+      <form
+        className={classes.copy}
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <div>
+          <p className={classes.fieldLabel}>Copy of</p>
+          <SegmentedControl
+            fullWidth
+            aria-label="Setup to copy"
+            value={from}
+            onChange={setFrom}
+            data={setups.map((s) => ({ value: s.id, label: s.letter }))}
+          />
+        </div>
+        <Select
+          label="The one thing that changes"
+          allowDeselect={false}
+          value={field}
+          onChange={(value) => setField((value ?? field) as Field)}
+          data={VARIABLES.map((v) => ({ value: v.field, label: v.field === 'other' ? otherLabel : v.label }))}
+        />
+        {fields.map((f, i) => (
+          <VariableField
+            key={f}
+            field={f}
+            texts={form.texts}
+            set={form.set}
+            refused={form.refused}
+            autoFocus={i === 0}
+            label={
+              f === field
+                ? `Its ${(f === 'other' ? otherLabel : VARIABLES.find((v) => v.field === f)!.label).toLowerCase()}`
+                : undefined
+            }
+          />
+        ))}
+        <TextInput
+          label="Name"
+          description="Left empty, it is called by what changes."
+          value={name}
+          maxLength={80}
+          onChange={(e) => setName(e.currentTarget.value)}
+        />
+        <Button type="submit" loading={save.isPending} disabled={!form.texts[field].trim()}>
+          Strike the penny
+        </Button>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,169 @@
+import { Button, Modal, TextInput } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { Confirm } from '../../ui/Confirm';
+import { Loaded } from '../../ui/Loading';
+import { plural } from '../../ui/numbers';
+import { useTellDeleted } from '../../ui/tell';
+import { useSend } from '../../ui/useSend';
+import { ControlBars } from './ControlBars';
+import { CopySetup } from './CopySetup';
+import { EditVariable } from './EditVariable';
+import { FirstSetup } from './FirstSetup';
+import {
+  declare,
+  editSetup,
+  hold,
+  removeSetup,
+  type SetUp,
+  type Setup,
+  setUpQuery,
+  takeBack,
+  trialQuery,
+  type VariablesPatch,
+} from './queries';
+import classes from './SetUp.module.css';
+
+const MOST_SETUPS = 6;
+const STRENGTH_WORDS = { as_brewed: 'tasted as brewed', matched: 'matched to the weakest cup before tasting' } as const;
+
+/** Set up: what is held, what is tested, and what cracks. */
+export function SetUpStation() {
+  const { id = '' } = useParams();
+  const trial = useQuery(trialQuery(id));
+  const setUp = useQuery(setUpQuery(id));
+  const [copying, setCopying] = useState(false);
+  const [editing, setEditing] = useState<{ field: string; label: string } | null>(null);
+  const [named, setNamed] = useState<Setup | null>(null);
+  const holdIt = useSend((x: { field: string; letter: string }) => hold(id, x.field, x.letter));
+  const declareIt = useSend((x: { field: string; rule: SetUp['matching_rules'][number]['code'] }) =>
+    declare(id, x.field, x.rule),
+  );
+  const takeItBack = useSend((field: string) => takeBack(id, field));
+  if (!trial.data) return null;
+  const otherLabel = trial.data.factor_other || 'something else';
+  return (
+    <Loaded query={setUp}>
+      {(data) =>
+        data.setups.length === 0 ? (
+          <FirstSetup trialId={id} factor={trial.data.factor} otherLabel={otherLabel} />
+        ) : (
+          <>
+            <div className={classes.heading}>
+              <h1>{headline(data)}</h1>
+              <p className="quiet">{explain(data)}</p>
+            </div>
+            <ControlBars
+              setUp={data}
+              strength={STRENGTH_WORDS[trial.data.strength_policy]}
+              onEdit={(field, label) => setEditing({ field, label })}
+              onSetup={setNamed}
+              onHold={(field, letter) => holdIt.mutate({ field, letter })}
+              onDeclare={(field, rule) => declareIt.mutate({ field, rule })}
+              onTakeBack={(field) => takeItBack.mutate(field)}
+            />
+            <div className={classes.actions}>
+              <Button
+                size="md"
+                variant={data.setups.length < 2 ? 'filled' : 'default'}
+                disabled={data.setups.length >= MOST_SETUPS}
+                onClick={() => setCopying(true)}
+              >
+                Copy a setup, change one thing
+              </Button>
+              {data.setups.length >= 2 && (
+                <Button size="md" component={Link} to={`/trials/${id}/brew`}>
+                  Go and brew
+                </Button>
+              )}
+              <span className="quiet small">
+                {data.setups.length >= MOST_SETUPS
+                  ? 'Six setups are the most one trial compares.'
+                  : 'Press a variable to change it, a penny to name it.'}
+              </span>
+            </div>
+            {copying && (
+              <CopySetup
+                trialId={id}
+                setups={data.setups}
+                testedField={data.tested_field}
+                otherLabel={otherLabel}
+                onClose={() => setCopying(false)}
+              />
+            )}
+            {editing && (
+              <EditVariable
+                field={editing.field as keyof VariablesPatch}
+                label={editing.label}
+                setups={data.setups}
+                onClose={() => setEditing(null)}
+              />
+            )}
+            {named && <NameSetup setup={named} onClose={() => setNamed(null)} />}
+          </>
+        )
+      }
+    </Loaded>
+  );
+}
+
+function headline(data: SetUp): string {
+  const cracks = data.bars.filter((b) => b.kind === 'crack');
+  if (data.setups.length < 2) return 'One setup so far';
+  if (cracks.length === 1) return `One crack: ${cracks[0]!.label.toLowerCase()}`;
+  return cracks.length ? `${plural(cracks.length, 'crack')} to mend` : 'A fair comparison';
+}
+
+function explain(data: SetUp): string {
+  const last = data.setups[data.setups.length - 1]!.letter;
+  if (data.setups.length < 2) return 'Copy it and change one thing to have something to compare.';
+  return `${plural(data.setups.length, 'setup')}, one thing tested. Everything else should run unbroken from A to ${last}.`;
+}
+
+function NameSetup({ setup, onClose }: { setup: Setup; onClose: () => void }) {
+  const [name, setName] = useState(setup.given_name);
+  const tellDeleted = useTellDeleted();
+  const save = useSend(() => editSetup(setup.id, setup.rev, { name }), { onDone: onClose });
+  const remove = useSend(() => removeSetup(setup.id), {
+    onDone: (done) => {
+      tellDeleted(`Setup ${setup.letter}`, done.change_id);
+      onClose();
+    },
+  });
+  return (
+    <Modal opened onClose={onClose} title={`Setup ${setup.letter}`} size="sm">
+      <form
+        className={classes.copy}
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <TextInput
+          label="Name"
+          placeholder={setup.name}
+          description="Left empty, it is called by what is tested."
+          maxLength={80}
+          value={name}
+          onChange={(e) => setName(e.currentTarget.value)}
+        />
+        <Button type="submit" loading={save.isPending}>
+          Save the name
+        </Button>
+        <Confirm
+          question={`Delete setup ${setup.letter}?`}
+          detail="Its brews leave the results with it. It can be undone."
+          verb="Delete the setup"
+          onYes={() => remove.mutate()}
+        >
+          {(askFirst) => (
+            <Button variant="subtle" color="red" onClick={askFirst}>
+              Delete the setup
+            </Button>
+          )}
+        </Confirm>
+      </form>
+    </Modal>
+  );
+}

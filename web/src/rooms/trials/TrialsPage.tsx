@@ -1,0 +1,69 @@
+import { Button } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { Loaded } from '../../ui/Loading';
+import { Penny } from '../../ui/Penny';
+import { stationPath, trialsQuery } from '../rails/queries';
+import { RailDots } from '../rails/Rail';
+import classes from './TrialsPage.module.css';
+
+/** Every trial, newest first, with where it stands or what it found. */
+export function TrialsPage() {
+  const trials = useQuery(trialsQuery);
+  return (
+    <main className={classes.page}>
+      <header className={classes.head}>
+        <h1>Trials</h1>
+        <Button component={Link} to="/trials/new" size="md">
+          Ask a question
+        </Button>
+      </header>
+      <Loaded query={trials}>
+        {(all) =>
+          all.length ? (
+            <div className={classes.scroll}>
+              <table className={classes.table}>
+                <thead>
+                  <tr>
+                    <th scope="col">No.</th>
+                    <th scope="col">Question</th>
+                    <th scope="col">Compares</th>
+                    <th scope="col">Setups</th>
+                    <th scope="col">Stations</th>
+                    <th scope="col">Found, or next</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {all.map((t) => (
+                    <tr key={t.id}>
+                      <td className="num">{t.number}</td>
+                      <td>
+                        <Link className={classes.link} to={`/trials/${t.id}/${stationPath(t.next_station)}`}>
+                          {t.question}
+                        </Link>
+                      </td>
+                      <td>{t.factor_label}</td>
+                      <td>
+                        <span className={classes.coins}>
+                          {t.setups.map((letter) => (
+                            <Penny key={letter} stamp={letter} size={26} />
+                          ))}
+                        </span>
+                      </td>
+                      <td>
+                        <RailDots stops={t.stops} />
+                      </td>
+                      <td>{t.headline ? <b>{t.headline}</b> : <span className="quiet">{t.next_action}</span>}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          ) : (
+            <p className="card">No trial yet. Every trial starts with one question.</p>
+          )
+        }
+      </Loaded>
+    </main>
+  );
+}

@@ -1,0 +1,41 @@
+import { queryOptions } from '@tanstack/react-query';
+import { api, type Schemas, take } from '../../api/client';
+
+export type Trial = Schemas['TrialAnswer'];
+export type TrialBody = Schemas['TrialBody'];
+export type Setup = Schemas['SetupAnswer'];
+export type SetUp = Schemas['SetUpAnswer'];
+export type Bar = Schemas['BarAnswer'];
+export type Variables = Schemas['Variables'];
+export type VariablesPatch = Schemas['VariablesPatch'];
+export type Factor = Trial['factor'];
+
+const at = (id: string) => ({ params: { path: { id } } });
+const atRev = (id: string, rev: number) => ({ params: { path: { id }, header: { 'If-Match': rev } } });
+
+export const trialQuery = (id: string) =>
+  queryOptions({ queryKey: ['trial', id], queryFn: () => take(api.GET('/api/v1/trials/{id}', at(id))) });
+
+export const setUpQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['trial', id, 'setups'],
+    queryFn: () => take(api.GET('/api/v1/trials/{id}/setups', at(id))),
+  });
+
+export const ask = (body: TrialBody) => take(api.POST('/api/v1/trials', { body }));
+export const editTrial = (id: string, rev: number, body: TrialBody) =>
+  take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body }));
+export const removeTrial = (id: string) => take(api.DELETE('/api/v1/trials/{id}', at(id)));
+
+export const addSetup = (trialId: string, body: Schemas['SetupBody']) =>
+  take(api.POST('/api/v1/trials/{id}/setups', { ...at(trialId), body }));
+export const editSetup = (id: string, rev: number, body: Schemas['SetupPatch']) =>
+  take(api.PATCH('/api/v1/setups/{id}', { ...atRev(id, rev), body }));
+export const removeSetup = (id: string) => take(api.DELETE('/api/v1/setups/{id}', at(id)));
+
+export const hold = (trialId: string, field: string, letter: string) =>
+  take(api.POST('/api/v1/trials/{id}/hold', { ...at(trialId), body: { field, letter } }));
+export const declare = (trialId: string, field: string, rule: Schemas['DeclareBody']['rule']) =>
+  take(api.POST('/api/v1/trials/{id}/declarations', { ...at(trialId), body: { field, rule } }));
+export const takeBack = (trialId: string, field: string) =>
+  take(api.DELETE('/api/v1/trials/{id}/declarations/{field}', { params: { path: { id: trialId, field } } }));

@@ -1,0 +1,101 @@
+import { TextInput, type TextInputProps } from '@mantine/core';
+import { useState } from 'react';
+import { api, Refused, take } from '../api/client';
+import { clock, readNumber } from './numbers';
+
+/** Form state of typed texts: what was typed is kept whatever the bench answers. */
+export function useTyped<K extends string>(initial: Record<K, string>) {
+  const [texts, setTexts] = useState(initial);
+  const [refused, setRefused] = useState<Refused | null>(null);
+  const set = (name: K, text: string) => {
+    setTexts((now) => ({ ...now, [name]: text }));
+    setRefused((now) => (now?.at(name) ? null : now));
+  };
+  return { texts, set, reset: setTexts, refused, setRefused };
+}
+
+/** The number typed, null when empty; throws a Refused naming the field when it is not a number. */
+export function numberOf(field: string, text: string): number | null {
+  const read = readNumber(text);
+  if (read.kind === 'empty') return null;
+  if (read.kind === 'number') return read.value;
+  throw localRefusal(field, 'this is not a number.', 'Write digits with one decimal point, such as 1.42.');
+}
+
+/** A refusal made here, of the same kind as the bench's own, so that it shows at its field. */
+export function localRefusal(field: string, reason: string, remedy: string): Refused {
+  return new Refused(422, {
+    type: 'about:blank',
+    title: 'Some of this cannot be right',
+    status: 422,
+    detail: reason,
+    errors: [{ field, reason, remedy }],
+    current: null,
+    yours: null,
+  });
+}
+
+type NumberFieldProps = Omit<TextInputProps, 'value' | 'onChange'> & {
+  value: string;
+  onText: (text: string) => void;
+  unit?: string;
+};
+
+/** A number with its unit. A decimal comma is accepted and shown back with a point. */
+export function NumberField({ value, onText, unit, ...rest }: NumberFieldProps) {
+  const read = readNumber(value);
+  const understood = read.kind === 'number' && read.comma ? `understood as ${read.value}` : undefined;
+  return (
+    <TextInput
+      {...rest}
+      inputMode="decimal"
+      autoComplete="off"
+      value={value}
+      onChange={(e) => onText(e.currentTarget.value)}
+      rightSection={unit ? <span className="quiet small">{unit}</span> : undefined}
+      rightSectionWidth={unit ? 12 + 8 * unit.length : undefined}
+      rightSectionPointerEvents="none"
+      description={understood ?? rest.description}
+      inputWrapperOrder={['label', 'input', 'description', 'error']}
+      styles={{ input: { fontFamily: 'var(--mono)', fontWeight: 500 } }}
+    />
+  );
+}
+
+type DurationFieldProps = Omit<TextInputProps, 'value' | 'onChange' | 'error'> & {
+  value: string;
+  onText: (text: string) => void;
+  error?: string | undefined;
+};
+
+/** A duration as people write it (1:35, 95, 95s, 1m35); the bench reads it and it is shown back as m:ss. */
+export function DurationField({ value, onText, error, ...rest }: DurationFieldProps) {
+  const [trouble, setTrouble] = useState<string>();
+  const tidy = async () => {
+    setTrouble(undefined);
+    if (!value.trim()) return;
+    try {
+      onText(clock(await secondsOf(value)));
+    } catch (refused) {
+      setTrouble(refused instanceof Refused ? (refused.at('text') ?? refused.message) : String(refused));
+    }
+  };
+  return (
+    <TextInput
+      {...rest}
+      autoComplete="off"
+      placeholder="m:ss"
+      value={value}
+      onChange={(e) => onText(e.currentTarget.value)}
+      onBlur={tidy}
+      error={trouble ?? error}
+      styles={{ input: { fontFamily: 'var(--mono)', fontWeight: 500 } }}
+    />
+  );
+}
+
+/** Seconds of a typed duration, null when empty. */
+export async function secondsOf(text: string): Promise<number | null> {
+  if (!text.trim()) return null;
+  return (await take(api.POST('/api/v1/calc/duration', { body: { text } }))).seconds;
+}

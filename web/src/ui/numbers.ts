@@ -1,0 +1,40 @@
+/** How measured numbers are written: fixed decimals, a true minus, the unit after a thin space. */
+
+export function fixed(value: number | null | undefined, places = 2): string {
+  return value === null || value === undefined ? '–' : value.toFixed(places).replace('-', '−');
+}
+
+/** 95 → "1:35". */
+export function clock(seconds: number | null | undefined): string {
+  if (seconds === null || seconds === undefined) return '–';
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+}
+
+export function ratio(value: number | null | undefined): string {
+  return value === null || value === undefined ? '–' : `1:${value.toFixed(1)}`;
+}
+
+export function percent(share: number | null | undefined): string {
+  if (share === null || share === undefined) return '–';
+  if (share > 0 && share < 0.005) return '<1 %';
+  return `${Math.round(share * 100)} %`;
+}
+
+export function plural(count: number, word: string): string {
+  return `${count} ${word}${count === 1 ? '' : 's'}`;
+}
+
+export type ReadNumber = { kind: 'empty' } | { kind: 'number'; value: number; comma: boolean } | { kind: 'bad' };
+
+/** Reads what a person typed: "1,42" is 1.42 and is shown back as understood. */
+export function readNumber(text: string): ReadNumber {
+  const tidy = text.trim();
+  if (!tidy) return { kind: 'empty' };
+  if (!/^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(tidy)) return { kind: 'bad' };
+  return { kind: 'number', value: Number(tidy.replace(',', '.')), comma: tidy.includes(',') };
+}
+
+export function dayAndTime(iso: string): string {
+  return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+}

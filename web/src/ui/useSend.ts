@@ -1,0 +1,22 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { tellTrouble } from './tell';
+
+type Sending<T, A> = {
+  /** Called with the answer, before anything is fetched anew. */
+  onDone?: (answer: T, asked: A) => void;
+  /** Called in place of the usual message; return true when the trouble was shown at its field. */
+  onTrouble?: (error: unknown) => boolean | undefined;
+};
+
+/** A write: afterwards everything on screen is fetched anew, since one brew can move every number of a trial. */
+export function useSend<T, A = void>(send: (asked: A) => Promise<T>, { onDone, onTrouble }: Sending<T, A> = {}) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: send,
+    onSuccess: (answer, asked) => onDone?.(answer, asked),
+    onError: (error) => {
+      if (!onTrouble?.(error)) tellTrouble(error);
+    },
+    onSettled: () => client.invalidateQueries(),
+  });
+}
