@@ -37,12 +37,14 @@ OPEN_TO_ALL = (f"{API}/health", f"{API}/session", f"{API}/openapi.json", f"{API}
 
 @dataclass(frozen=True)
 class Serving:
-    """How this process serves. clock and rng are replaced in tests; link_base '' means the address asked for."""
+    """How this process serves. database_url None leaves the store unbound: enough to describe the API. clock and rng are replaced in tests; link_base '' means the address asked for;
+    trusted_hosts are the only names this bench answers to (none: any), which keeps other sites' names off loopback."""
 
-    database_url: str
+    database_url: str | None
     secret: bytes
     link_base: str = ""
     passphrase_needed: bool = False
+    trusted_hosts: tuple[str, ...] = ()
     web: Path = PROJECT / "web" / "dist"
     clock: Callable[[], datetime] = utc_now
     rng: random.Random = random.SystemRandom()
@@ -61,6 +63,7 @@ def create_app(serving: Serving) -> Flask:
     app.config.update(
         CLOCK=serving.clock,
         RNG=serving.rng,
+        TRUSTED_HOSTS=list(serving.trusted_hosts) or None,
         SECRET=serving.secret,
         SECRET_KEY=serving.secret,
         LINK_BASE=lambda: serving.link_base or request.url_root.rstrip("/"),
@@ -73,7 +76,8 @@ def create_app(serving: Serving) -> Flask:
         COMPRESS_MIMETYPES=["application/json", "image/svg+xml"],
         COMPRESS_ALGORITHM=["br", "gzip"],
     )
-    connection.bind(serving.database_url)
+    if serving.database_url:
+        connection.bind(serving.database_url)
     app.before_request(edge.refuse_foreign)
     app.before_request(edge.refuse_what_is_not_json)
     app.before_request(_refuse_locked)
@@ -108,5 +112,6 @@ def from_environment() -> Flask:
             secret=bytes.fromhex(os.environ["PENNY_SECRET"]),
             link_base=os.environ.get("PENNY_LINK_BASE", ""),
             passphrase_needed=os.environ.get("PENNY_PASSPHRASE_NEEDED") == "1",
+            trusted_hosts=tuple(os.environ.get("PENNY_TRUSTED_HOSTS", "").split()),
         )
     )

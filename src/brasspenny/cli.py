@@ -17,6 +17,7 @@ import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from urllib.parse import urlsplit
 
 from . import __version__, config, mariadb
 
@@ -107,6 +108,7 @@ def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: b
         "PENNY_SECRET": _secret(data).hex(),
         "PENNY_LINK_BASE": public or (f"http://{shown}:{port}" if open_to_network else ""),
         "PENNY_PASSPHRASE_NEEDED": "1" if open_to_network else "0",
+        "PENNY_TRUSTED_HOSTS": "" if open_to_network else " ".join(filter(None, ("127.0.0.1", "localhost", urlsplit(public).hostname))),
     }
     command = [
         sys.executable, "-m", "gunicorn", "brasspenny.app:from_environment()", "--bind", f"{host}:{port}", "--worker-class", "gthread",

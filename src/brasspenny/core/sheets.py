@@ -47,4 +47,4 @@ def fits(attribute: str, value: float) -> bool:
     (True, False, True, False)
     """
     scale = SCALES[attribute]
-    return scale.low <= value <= scale.high and (2 * value).is_integer()
+    return scale.low <= value <= scale.high and (2 * value) % 1 == 0

@@ -85,7 +85,7 @@ def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
     """Empty the bench and lay it out anew. now: the demo's present."""
     now = now or datetime.now(UTC)
     with database.atomic():
-        _wipe()
+        wipe()
         Bench.update(name=BENCH_NAME).where(Bench.id == 1).execute()
         clock = _Clock(now - timedelta(days=3))
         tasters = {name: people.add_person(people_s.PersonBody(name=name), clock.act()).id for name in TASTERS}
@@ -96,7 +96,8 @@ def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
         _just_asked(clock, tasters["Odile"])
 
 
-def _wipe() -> None:
+def wipe() -> None:
+    """Delete every row but the bench's own."""
     database.execute_sql("SET FOREIGN_KEY_CHECKS = 0")
     for table in ALL:
         if table is not Bench:

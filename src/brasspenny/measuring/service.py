@@ -55,9 +55,7 @@ def read_results(trial_id: str) -> s.ResultsAnswer:
     found = results_of(trial_id)
     letters = {setup.id: setup.letter for setup, _ in found.setups}
     current = {setup.id: setup.revision_id for setup, _ in found.setups}
-    poured = set(
-        row[0] for row in FlightBrew.select(FlightBrew.run).join(Flight).where((Flight.trial == found.trial.id) & Flight.deleted_at.is_null()).tuples()
-    )
+    poured = {row[0] for row in FlightBrew.select(FlightBrew.run).join(Flight).where((Flight.trial == found.trial.id) & Flight.deleted_at.is_null()).tuples()}
     retained = typical_retained(list(found.measured.values()))
     axes = chartlines.axes(_points(found))
     ratios = chartlines.ratios_to_draw(axes, school=found.school, retained_water_ratio=retained)

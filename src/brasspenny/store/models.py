@@ -215,7 +215,7 @@ class Change(Table):
     trial_id = pw.CharField(12, null=True)
     entity = pw.CharField(24)
     entity_id = pw.CharField(12)
-    action = pw.CharField(12)
+    action = pw.CharField(24)
     before = JSONField(null=True)
     after = JSONField(null=True)
     who = pw.CharField(12, null=True)

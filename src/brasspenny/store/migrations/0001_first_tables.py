@@ -57,7 +57,7 @@ TABLES = (
         data_hash CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL, payload JSON NOT NULL, judged_at DATETIME(6) NOT NULL,
         UNIQUE KEY stored_verdict_hash (trial_id, sighted, data_hash), FOREIGN KEY (trial_id) REFERENCES trial (id)) {END}""",
     f"""`change` (id {ID} NOT NULL PRIMARY KEY, trial_id {ID} NULL, entity VARCHAR(24) NOT NULL, entity_id {ID} NOT NULL,
-        action VARCHAR(12) NOT NULL, `before` JSON NULL, after JSON NULL, who {ID} NULL, at DATETIME(6) NOT NULL, undoes {ID} NULL,
+        action VARCHAR(24) NOT NULL, `before` JSON NULL, after JSON NULL, who {ID} NULL, at DATETIME(6) NOT NULL, undoes {ID} NULL,
         KEY change_trial (trial_id, at), KEY change_entity (entity, entity_id, at)) {END}""",
 )
 

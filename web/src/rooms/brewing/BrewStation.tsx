@@ -68,7 +68,7 @@ function RunRow({ run, onEdit }: { run: RunMeasured; onEdit: () => void }) {
               {run.note && ` · ${run.note}`}
             </span>
           </p>
-          <Button variant="default" size="compact-md" onClick={onEdit}>
+          <Button variant="default" size="compact-sm" onClick={onEdit}>
             Correct
           </Button>
         </div>

@@ -51,38 +51,41 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
         save.mutate();
       }}
     >
-      <h2>Log a brew</h2>
-      <div className={classes.choose} role="radiogroup" aria-label="Setup brewed">
-        {setups.map((s) => (
-          <button
-            key={s.id}
-            type="button"
-            role="radio"
-            aria-checked={s.id === setup.id}
-            className={classes.choice}
-            onClick={() => choose(s)}
-          >
-            <Penny stamp={s.letter} size={34} />
-            <span>
-              <b>{s.name}</b>
-              <span className="small quiet">{s.runs} brewed</span>
-            </span>
-          </button>
-        ))}
-      </div>
-      <RunFields
-        texts={form.texts}
-        set={form.set}
-        refused={form.refused}
-        concentrate={concentrate}
-        onConcentrate={setConcentrate}
-        withReadings
-      />
-      <LivePreview texts={form.texts} concentrate={concentrate} school={school} />
-      <Button type="submit" size="md" loading={save.isPending} fullWidth>
-        Log brew {setup.letter}
-        {setup.runs + 1}
-      </Button>
+      {/* While one brew is on its way nothing can be typed that its arrival would wipe. */}
+      <fieldset className={classes.whole} disabled={save.isPending}>
+        <h2>Log a brew</h2>
+        <div className={classes.choose} role="radiogroup" aria-label="Setup brewed">
+          {setups.map((s) => (
+            <button
+              key={s.id}
+              type="button"
+              role="radio"
+              aria-checked={s.id === setup.id}
+              className={classes.choice}
+              onClick={() => choose(s)}
+            >
+              <Penny stamp={s.letter} size={34} />
+              <span>
+                <b>{s.name}</b>
+                <span className="small quiet">{s.runs} brewed</span>
+              </span>
+            </button>
+          ))}
+        </div>
+        <RunFields
+          texts={form.texts}
+          set={form.set}
+          refused={form.refused}
+          concentrate={concentrate}
+          onConcentrate={setConcentrate}
+          withReadings
+        />
+        <LivePreview texts={form.texts} concentrate={concentrate} school={school} />
+        <Button type="submit" size="md" loading={save.isPending} fullWidth>
+          Log brew {setup.letter}
+          {setup.runs + 1}
+        </Button>
+      </fieldset>
     </form>
   );
 }

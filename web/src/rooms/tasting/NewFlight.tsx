@@ -165,15 +165,15 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           />
         </section>
       </div>
-      <Button
-        type="submit"
-        size="md"
-        mt="md"
-        loading={make.isPending}
-        disabled={brews.length < 2 || tasters.length === 0}
-      >
-        Make the flight
-      </Button>
+      <div className={classes.make}>
+        {' '}
+        <Button type="submit" size="md" loading={make.isPending} disabled={brews.length < 2 || tasters.length === 0}>
+          Make the flight
+        </Button>
+        {(brews.length < 2 || tasters.length === 0) && (
+          <span className="quiet">{brews.length < 2 ? 'Choose at least two brews.' : 'Choose who tastes.'}</span>
+        )}
+      </div>
     </form>
   );
 }

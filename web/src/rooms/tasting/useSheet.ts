@@ -17,11 +17,16 @@ export function useSheet(token: string) {
   const [delivery, setDelivery] = useState<Delivery>('delivered');
   const seq = useRef(0);
   const busy = useRef(false);
+  const again = useRef(false);
 
   const send = useCallback(async () => {
+    again.current = true;
     if (busy.current) return;
     busy.current = true;
-    setDelivery(await deliver(token));
+    while (again.current) {
+      again.current = false; // a touch that comes in while this one is on its way sets it again
+      setDelivery(await deliver(token));
+    }
     busy.current = false;
   }, [token]);
 

@@ -37,11 +37,7 @@ export function ControlBars(props: ControlBarsProps) {
           <div className={classes.cells}>
             {setUp.setups.map((s) => (
               <div key={s.id} role="columnheader">
-                <UnstyledButton
-                  className={classes.setup}
-                  onClick={() => onSetup(s)}
-                  aria-label={`Setup ${s.letter}, ${s.name}: rename or delete`}
-                >
+                <UnstyledButton className={classes.setup} onClick={() => onSetup(s)}>
                   <Penny stamp={s.letter} size={46} />
                   <span className={classes.name}>
                     <b>{s.name}</b>

@@ -1,7 +1,9 @@
 import {
   Button,
+  Chip,
   type CSSVariablesResolver,
   createTheme,
+  Drawer,
   Input,
   type MantineColorsTuple,
   Modal,
@@ -31,7 +33,15 @@ export const theme = createTheme({
   defaultRadius: 6,
   cursorType: 'pointer',
   components: {
-    Button: Button.extend({ defaultProps: { size: 'sm' }, styles: { label: { fontWeight: 620 } } }),
+    Button: Button.extend({
+      defaultProps: { size: 'sm' },
+      styles: { label: { fontWeight: 620 } },
+      vars: (_, { variant = 'filled', color }) => ({
+        root: variant === 'filled' && !color ? { '--button-color': 'var(--on-verdigris)' } : {},
+      }),
+    }),
+    Chip: Chip.extend({ defaultProps: { variant: 'outline' } }),
+    Drawer: Drawer.extend({ styles: { title: { fontWeight: 680, fontStretch: '112%', fontSize: 17 } } }),
     Input: Input.extend({ styles: { input: { borderColor: 'var(--line-strong)' } } }),
     Modal: Modal.extend({
       defaultProps: { centered: true, closeButtonProps: { 'aria-label': 'Close' } },

@@ -1,0 +1,72 @@
+"""Takes the pictures in docs/screenshots from a fresh demo bench: start `./penny demo --fresh`, then run this."""
+
+from __future__ import annotations
+
+import json
+import sys
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+BASE = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8765"
+OUT = Path(__file__).parent / "screenshots"
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+
+
+def call(path: str, body: dict | None = None) -> dict:
+    data = None if body is None else json.dumps(body).encode()
+    request = urllib.request.Request(f"{BASE}/api/v1{path}", data=data, headers={"Content-Type": "application/json"})
+    with urllib.request.urlopen(request) as answer:
+        return json.load(answer)
+
+
+def main() -> None:
+    trials = {t["number"]: t["id"] for t in call("/trials")["trials"]}
+    filters, ladder = trials[1], trials[2]
+    runs = [r["id"] for r in call(f"/trials/{ladder}/results")["runs"]]
+    people = [p["id"] for p in call("/people")["people"]]
+    views = {
+        "bench": "/",
+        "trials": "/trials",
+        "ask": f"/trials/{ladder}/ask",
+        "set-up": f"/trials/{filters}/set-up",
+        "brew": f"/trials/{ladder}/brew",
+        "measure": f"/trials/{ladder}/measure",
+        "verdict": f"/trials/{filters}/verdict",
+    }
+    with sync_playwright() as p:
+        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
+        page = browser.new_page(viewport=DESK)
+        for name, path in views.items():
+            shoot(page, name, path)
+        flight = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "cup_temperature_c": 52})
+        taste(browser.new_page(viewport=PHONE), flight)
+        shoot(page, "taste", f"/trials/{ladder}/taste")
+        browser.close()
+    urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/flights/{flight['id']}", method="DELETE"))
+
+
+def shoot(page, name: str, path: str) -> None:
+    page.goto(BASE + path)
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(400)
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def taste(page, flight: dict) -> None:
+    page.goto(flight["sheets"][0]["link"])
+    page.get_by_role("button", name="Start with the first cup").click()
+    for liking in ("6", "8"):
+        page.get_by_role("radio", name=liking, exact=True).check(force=True)
+        page.get_by_role("button", name="Next cup").click()
+    slider = page.get_by_role("slider", name="Acidity")
+    slider.focus()
+    page.keyboard.press("ArrowRight")
+    page.get_by_role("radio", name="7", exact=True).check(force=True)
+    page.get_by_role("status").filter(has_text="delivered").wait_for()
+    page.screenshot(path=OUT / "taste-phone.png")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,79 @@
+"""The host's hands on the API, in the field's words. Every call must succeed unless said otherwise."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass, field
+from itertools import count
+
+WATER = {"A": 290, "B": 290, "C": 290}
+
+
+@dataclass
+class Host:
+    client: object
+    seqs: count = field(default_factory=lambda: count(1))
+
+    def call(self, method: str, path: str, body=None, *, status: int | None = None, rev: int | None = None, headers=None):
+        """The answer's JSON; fails on a 5xx always, and on another status than the one expected (any 2xx by default)."""
+        headers = dict(headers or {}) | ({"If-Match": str(rev)} if rev is not None else {})
+        answer = self.client.open(f"/api/v1{path}", method=method, json=body, headers=headers)
+        said = answer.get_json(silent=True)
+        ok = answer.status_code == status if status else answer.status_code < 300
+        assert ok, f"{method} {path}: {answer.status_code} {said}"
+        if answer.status_code >= 400:
+            assert answer.mimetype == "application/problem+json" and said["detail"], said
+        return said
+
+    def get(self, path: str, **how):
+        return self.call("GET", path, **how)
+
+    def person(self, name: str) -> str:
+        return self.call("POST", "/people", {"name": name})["id"]
+
+    def ask(self, question="Which filter?", factor="filter", **more):
+        return self.call("POST", "/trials", {"question": question, "factor": factor, **more})
+
+    def setup(self, trial_id: str, **variables):
+        base = {"filter": "White weave", "brewer": "Binnacle", "brewer_type": "flat_bed", "temperature_c": 93, "dose_g": 18, "brew_water_g": 290}
+        return self.call("POST", f"/trials/{trial_id}/setups", {"variables": base | variables})
+
+    def copy(self, setup, **variables):
+        return self.call("POST", f"/trials/{self._trial_of(setup)}/setups", {"copy_of": setup["id"], "variables": variables})
+
+    def _trial_of(self, setup) -> str:
+        return next(t["id"] for t in self.get("/trials")["trials"] if any(s["id"] == setup["id"] for s in self.get(f"/trials/{t['id']}/setups")["setups"]))
+
+    def brew(self, trial_id: str, setup, *, tds=(1.41, 1.43, 1.42), **more):
+        body = {"setup_id": setup["id"], "dose_g": 18, "brew_water_g": 290, "beverage_g": 248, "tds_readings_pct": list(tds), **more}
+        return self.call("POST", f"/trials/{trial_id}/runs", body)
+
+    def flight(self, trial_id: str, run_ids, taster_ids, **more):
+        return self.call("POST", f"/trials/{trial_id}/flights", {"run_ids": run_ids, "taster_ids": taster_ids, **more})
+
+    def touch(self, code: str, attribute: str = "liking", value=None, text: str = "", seq: int | None = None, uid: str | None = None):
+        return {"uuid": uid or str(uuid.uuid4()), "seq": seq or next(self.seqs), "code": code, "attribute": attribute, "value": value, "text": text}
+
+    def score(self, sheet, *touches, **how):
+        return self.call("PUT", f"/taste/{token(sheet)}/scores", {"scores": list(touches)}, **how)
+
+    def two_setups_brewed(self, brews: int = 2):
+        """A trial with setups A and B, each brewed `brews` times: (trial, setups, run ids in mark order)."""
+        trial = self.ask()
+        a = self.setup(trial["id"])
+        b = self.copy(a, filter="Thick crêpe")
+        runs = [self.brew(trial["id"], s)["id"] for s in (a, b) for _ in range(brews)]
+        return trial, (a, b), runs
+
+    def taste(self, flight, liking_by_mark, *, key=None):
+        """Everybody scores every cup by the brew truly in it, then the host closes and flips. key: code → mark."""
+        codes = [c["code"] for c in flight["cups"]]
+        key = key or {code: i + 1 for i, code in enumerate(codes)}
+        for i, sheet in enumerate(flight["sheets"]):
+            self.score(sheet, *(self.touch(code, value=liking_by_mark(key[code], i)) for code in codes))
+        self.call("POST", f"/flights/{flight['id']}/close")
+        return self.call("POST", f"/flights/{flight['id']}/flip", {"marks": [{"code": c, "mark": m} for c, m in key.items()]})
+
+
+def token(sheet) -> str:
+    return sheet["link"].rsplit("/", 1)[-1]

@@ -1,0 +1,138 @@
+"""The commands: judge on a plain file, the demo's story, the passphrase, a taken port."""
+
+import json
+import os
+import socket
+import subprocess
+import sys
+
+import pytest
+
+from brasspenny import cli
+from brasspenny.config import PROJECT, SETTINGS
+from brasspenny.demo import scenario
+from brasspenny.store import connection
+from brasspenny.tasting.service import LinkMaker
+
+from ..conftest import NOW, SECRET
+from ..core.test_judging import FIRST
+from .host import Host
+
+HEADER = "flight,taster,setup,brew,pass,attribute,score\n"
+
+
+def first_example_csv():
+    lines = [f",{t},{s},{i},,liking,{x}" for t, by in FIRST.items() for s, xs in by.items() for i, x in enumerate(xs, 1)]
+    return HEADER + "\n".join([*lines, ",T1,A,1,,body,3"]) + "\n"
+
+
+def test_judge_prints_the_published_shape(tmp_path, capsys):
+    file = tmp_path / "scores.csv"
+    file.write_text(first_example_csv())
+    assert cli.main(["judge", str(file), "--json"]) == 0
+    got = json.loads(capsys.readouterr().out)
+    assert list(got) == ["attribute", "setups", "differences", "verdict", "lean", "caveats"]
+    assert list(got["setups"][0]) == ["setup", "n_scores", "mean", "interval", "probability_best", "expected_regret"]
+    assert list(got["differences"][0]) == ["a", "b", "estimate", "interval", "p_value", "p_adjusted", "p_permutation", "probability_practically_equal"]
+    assert list(got["verdict"]) == ["kind", "choice", "tied", "dropped", "text"] and list(got["lean"]) == ["setup", "expected_regret", "text"]
+    assert got["verdict"]["choice"] == "A" and round(got["setups"][0]["mean"], 1) == 7.6
+    assert cli.main(["judge", str(file)]) == 0
+    assert "Keep A" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    ("raw", "words"),
+    [
+        (b"taster,setup,score\nT,A,5\n", "column attribute"),
+        (b"taster,setup,atribute,score\nT,A,liking,5\n", 'mean "atribute"'),
+        ((HEADER + "F,T,A,1,,liking,six\n").encode(), "row 2, column score"),
+        ((HEADER + "F,T,A,1,,liking,12\n").encode(), "row 2, column score"),
+        ((HEADER + "F,T,A,1,,liking,nan\n").encode(), "row 2, column score"),
+        ((HEADER + "F,T,A,1,,liking,5\nF,T,A,1,,liking,6\n").encode(), "row 3"),
+        ((HEADER + "F,,A,1,,liking,5\n").encode(), "row 2, column taster"),
+        ((HEADER + "F,T,A,1,,liking,6,5\n").encode(), "row 2"),
+        ((HEADER + "F,T,A,1,,body,5\n").encode(), "no row scores liking"),
+        (HEADER.encode() + "F,Zoë,A,1,,liking,5\n".encode("latin-1"), "UTF-8"),
+        (b"", "column"),
+    ],
+)
+def test_judge_names_row_and_column_of_what_is_wrong(tmp_path, capsys, raw, words):
+    file = tmp_path / "scores.csv"
+    file.write_bytes(raw)
+    assert cli.main(["judge", str(file)]) == 2
+    assert words in capsys.readouterr().err
+
+
+def test_judge_takes_columns_in_any_order_and_empty_ones(tmp_path, capsys):
+    file = tmp_path / "scores.csv"
+    file.write_text("\ufeffscore,attribute,setup,taster\n" + "".join(f"{6 + (s == 'B')},liking,{s},T{t}\n" for t in range(4) for s in "AB"))
+    assert cli.main(["judge", str(file), "--json"]) == 0
+    got = json.loads(capsys.readouterr().out)
+    assert got["lean"]["setup"] == "B" and "single_brews" in [c["code"] for c in got["caveats"]]
+
+
+def test_judge_of_a_missing_file_is_a_sentence(capsys):
+    assert cli.main(["judge", "/nowhere.csv"]) == 2
+    assert "cannot be read" in capsys.readouterr().err
+
+
+def test_the_demos_story_is_worth_looking_at(app):
+    """The sighted favourite is not the blind one, one setup is dropped, the other two are not settled; numbers are plausible."""
+    with connection.database.connection_context():
+        scenario.load(LinkMaker(SECRET, ""), now=NOW)
+    host = Host(app.test_client())
+    asked, ladder, filters = host.get("/trials")["trials"]
+    verdict = host.get(f"/trials/{filters['id']}/verdict")
+    assert verdict["sighted"]["setups"][0]["setup"] == "C" and verdict["blind"]["verdict"]["dropped"] == ["C"]
+    assert verdict["blind"]["verdict"]["kind"] == "not_enough" and verdict["blind"]["tasters"] == 6 and verdict["blind"]["brews"] == 9
+    for trial in (ladder, filters):
+        for run in host.get(f"/trials/{trial['id']}/results")["runs"]:
+            assert not [w for w in run["warnings"] if w["code"] != "no_reading"], run["label"]
+            assert run["retained_water_ratio"] is None or 1.8 < run["retained_water_ratio"] < 2.6
+    assert [s["state"] for s in ladder["stops"]][:4] == ["done", "done", "done", "current"] and len(ladder["setups"]) == 6
+    assert (asked["setups"], asked["next_station"]) == ([], "set_up")
+    blind_codes = [f["cups"] for f in host.get(f"/trials/{filters['id']}/flights")["flights"] if f["blinding"] == "shuffle"]
+    assert any([c["letter"] for c in cups] != sorted(c["letter"] for c in cups) for cups in blind_codes)
+
+
+def test_a_locked_bench_opens_with_its_passphrase_only(make_app):
+    from brasspenny.bench.service import set_passphrase
+
+    host = Host(make_app(passphrase_needed=True).test_client())
+    with connection.database.connection_context():
+        set_passphrase("correct horse")
+    assert host.get("/session")["locked"]
+    host.get("/trials", status=401)
+    host.call("POST", "/session", {"passphrase": "wrong horse"}, status=401)
+    host.call("POST", "/session", {"passphrase": "correct horse"})
+    host.get("/trials")
+    cookie = host.client.get_cookie("penny")
+    assert cookie.http_only and cookie.same_site == "Strict"
+    host.call("DELETE", "/session")
+    host.get("/trials", status=401)
+
+
+def run_cli(*args, tmp_path, stdin=""):
+    env = os.environ | {"PYTHONPATH": str(PROJECT / "src"), "PENNY_DATA": str(tmp_path)}
+    return subprocess.run([sys.executable, "-m", "brasspenny.cli", *args], capture_output=True, text=True, env=env, input=stdin, timeout=60)
+
+
+def test_a_taken_port_is_a_sentence_and_nothing_half_made(tmp_path):
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        done = run_cli("serve", "--port", str(taken.getsockname()[1]), tmp_path=tmp_path)
+    assert done.returncode == 2 and "cannot be used" in done.stderr and "Traceback" not in done.stderr
+    assert not (tmp_path / "mariadb").exists()
+
+
+def test_a_short_passphrase_and_an_open_host_without_one_are_refused(tmp_path):
+    done = run_cli("passphrase", tmp_path=tmp_path, stdin="short\n")
+    assert done.returncode == 2 and "at least 10" in done.stderr
+    done = run_cli("serve", "--host", "0.0.0.0", "--port", "18999", tmp_path=tmp_path)
+    assert done.returncode == 2 and "needs a passphrase" in done.stderr
+
+
+def test_every_setting_is_in_the_readme():
+    readme = (PROJECT / "README.md").read_text()
+    assert [s.name for s in SETTINGS if s.name not in readme] == []

@@ -1,0 +1,140 @@
+"""The contract: the OpenAPI document and the types made from it are current; no input gives a 500; the tables are as said."""
+
+import json
+import subprocess
+from pathlib import Path
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from brasspenny.config import PROJECT
+from brasspenny.openapi import document
+from brasspenny.store.connection import database
+from brasspenny.store.models import ALL
+
+from .host import Host, token
+
+WEB = PROJECT / "web"
+
+
+def test_the_openapi_document_is_current():
+    assert (WEB / "openapi.json").read_text() == document(), "run: PYTHONPATH=src python -m brasspenny.openapi > web/openapi.json"
+
+
+def test_the_types_made_from_it_are_current(tmp_path):
+    made = tmp_path / "schema.d.ts"
+    node = Path(PROJECT / ".venv/bin/node")
+    tool = WEB / "node_modules/openapi-typescript/bin/cli.js"
+    subprocess.run([node, tool, WEB / "openapi.json", "-o", made, "--default-non-nullable=false"], check=True, capture_output=True, cwd=WEB)
+    assert made.read_text() == (WEB / "src/api/schema.d.ts").read_text(), "run: npm run types in web/"
+
+
+def test_model_names_are_unique():
+    """Two models of one name overwrite each other silently in the document."""
+    import importlib
+
+    rooms = ("bench", "brewing", "calculators", "history", "kit", "measuring", "people", "rails", "tasting", "trials", "verdicts")
+    seen = {}
+    for room in rooms:
+        module = importlib.import_module(f"brasspenny.{room}.schemas")
+        for name, value in vars(module).items():
+            if isinstance(value, type) and value.__module__ == module.__name__:
+                assert name not in seen, f"{name} is in {seen[name]} and {room}"
+                seen[name] = room
+
+
+def test_every_operation_documents_its_answer():
+    for path, item in json.loads(document())["paths"].items():
+        for method, operation in item.items():
+            has_schema = any("content" in r and r["content"] for code, r in operation["responses"].items() if code.startswith("2"))
+            assert has_schema or path.endswith(".svg"), f"{method} {path}"
+
+
+anything = st.recursive(
+    st.none() | st.booleans() | st.integers(-(10**20), 10**20) | st.floats() | st.text(max_size=30) | st.just("a" * 5000),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=8), inner, max_size=3),
+    max_leaves=6,
+)
+
+
+def writes():
+    doc = json.loads((WEB / "openapi.json").read_text())  # held current by the first test here
+    for path, item in doc["paths"].items():
+        for method, operation in item.items():
+            if method in ("post", "put", "patch"):
+                ref = operation.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema", {}).get("$ref", "")
+                fields = list(doc["components"]["schemas"].get(ref.rsplit("/", 1)[-1], {}).get("properties", {}))
+                yield method.upper(), path, fields
+
+
+def things_to_write_to(host: Host) -> dict[str, str]:
+    trial, (setup, _), runs = host.two_setups_brewed()
+    flight = host.flight(trial["id"], runs, [host.person("Bo")])
+    reading = host.get(f"/trials/{trial['id']}/results")["runs"][0]["readings"][0]["id"]
+    change = host.get(f"/trials/{trial['id']}/history")["changes"][0]["id"]
+    ids = {"trials": trial["id"], "setups": setup["id"], "runs": runs[0], "readings": reading, "changes": change, "flights": flight["id"]}
+    return ids | {"sheets": flight["sheets"][0]["id"], "people": flight["sheets"][0]["person_id"], "token": token(flight["sheets"][0])}
+
+
+WRITES = list(writes())
+
+
+@settings(max_examples=300, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(data=st.data())
+def test_no_input_gives_a_500(app, data):
+    """Bodies made of the right field names with anything in them, on every write, to things that are really there."""
+    if "IDS" not in app.config:
+        app.config["IDS"] = things_to_write_to(Host(app.test_client()))
+    method, path, fields = data.draw(st.sampled_from(WRITES))
+    body = data.draw(anything | st.dictionaries(st.sampled_from(fields), anything, max_size=len(fields)) if fields else anything)
+    person = data.draw(st.sampled_from(["", "x", "é", "a" * 12, "nobodyhere12"]))
+    headers = {"If-Match": data.draw(st.sampled_from(["1", "x", "", "99999999999999999999", "-1"]))} | ({"X-Penny-Person": person} if person.isascii() else {})
+    there = app.config["IDS"].get(path.split("/")[3], "nothinghere1")
+    filled = (
+        path.replace("{id}", data.draw(st.sampled_from([there, "nothinghere1"]))).replace("{token}", app.config["IDS"]["token"]).replace("{field}", "dose_g")
+    )
+    try:
+        raw = json.dumps(body)
+    except ValueError:
+        return
+    answer = app.test_client().open(filled, method=method, data=raw, content_type="application/json", headers=headers)
+    assert answer.status_code < 500, (method, path, raw[:300], answer.get_data(as_text=True))
+
+
+def test_a_method_that_is_not_there_says_which_are(app):
+    answer = app.test_client().delete("/api/v1/trials")
+    assert answer.status_code == 405 and {"GET", "POST"} <= set(answer.headers["Allow"].replace(" ", "").split(","))
+
+
+def test_writes_from_another_site_and_other_host_names_are_refused(make_app):
+    client = make_app(trusted_hosts=("localhost",)).test_client()
+    body = {"question": "?", "factor": "ratio"}
+    assert client.post("/api/v1/trials", json=body, headers={"Origin": "http://evil.example"}).status_code == 403
+    assert client.post("/api/v1/trials", json=body, headers={"Origin": "http://localhost"}).status_code == 201
+    assert client.get("/api/v1/trials", headers={"Host": "evil.example"}).status_code == 400
+
+
+def test_pages_carry_a_strict_policy_and_no_source_maps(app):
+    client = app.test_client()
+    page = client.get("/trials/x/set-up")
+    assert (
+        page.status_code == 200
+        and "script-src" not in page.headers["Content-Security-Policy"]
+        and "default-src 'self'" in page.headers["Content-Security-Policy"]
+    )
+    assert client.get("/assets/../../pyproject.toml").status_code == 404
+    assert not list((WEB / "dist").rglob("*.map"))
+
+
+def test_the_tables_are_innodb_utf8mb4_and_have_the_models_columns(app):
+    with database.connection_context():
+        for model in ALL:
+            table = model._meta.table_name
+            columns = {row[0]: row[1] for row in database.execute_sql(f"SHOW COLUMNS FROM `{table}`").fetchall()}
+            assert set(columns) == {f.column_name for f in model._meta.sorted_fields}, table
+            made = database.execute_sql(f"SHOW CREATE TABLE `{table}`").fetchone()[1]
+            assert "ENGINE=InnoDB" in made and "utf8mb4" in made, table
+        types = {r[0]: r[1] for r in database.execute_sql("SHOW COLUMNS FROM run").fetchall()}
+        assert (types["dose_g"], types["temperature_c"], types["brewed_at"]) == ("decimal(9,3)", "decimal(5,2)", "datetime(6)")
+        assert "STRICT_ALL_TABLES" in database.execute_sql("SELECT @@sql_mode").fetchone()[0]
+        assert database.execute_sql("SELECT @@time_zone").fetchone()[0] == "+00:00"

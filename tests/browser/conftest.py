@@ -1,0 +1,88 @@
+"""The real bench in a real headless Chromium: started by its own command, with its demo data, on loopback only."""
+
+from __future__ import annotations
+
+import os
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from urllib.parse import urlsplit
+
+import pytest
+
+from brasspenny.config import PROJECT
+
+from .people import Host
+
+FLAGS = [
+    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+    "--disable-sync",
+]  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args():
+    return {"executable_path": "/usr/bin/chromium", "args": FLAGS}
+
+
+@pytest.fixture(scope="session")
+def bench(tmp_path_factory):
+    """The address of a demo bench started as a person would start it."""
+    assert (PROJECT / "web/dist/index.html").exists(), "the interface is not built: run the tests through ./penny test"
+    data = tmp_path_factory.mktemp("penny")
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    env = os.environ | {"PENNY_DATA": str(data), "PYTHONPATH": str(PROJECT / "src"), "PYTHONUNBUFFERED": "1"}
+    log = (data / "log").open("w")
+    started = subprocess.Popen([sys.executable, "-m", "brasspenny.cli", "demo", "--port", str(port)], env=env, stdout=log, stderr=log)
+    base = f"http://127.0.0.1:{port}"
+    for _ in range(300):
+        try:
+            with urllib.request.urlopen(f"{base}/api/v1/health", timeout=1):
+                break
+        except OSError:
+            assert started.poll() is None, (data / "log").read_text()
+            time.sleep(0.1)
+    yield base
+    started.terminate()
+    assert started.wait(timeout=20) == 0, (data / "log").read_text()
+
+
+@pytest.fixture
+def open_context(browser, bench):
+    """Makes browser contexts, one a person. Fails the test on any uncaught error, any console error not listed in
+    `allowed`, and any request that is not to this bench: the proof that it works offline."""
+    contexts, trouble = [], []
+
+    def make(*, allowed: tuple[str, ...] = (), **how):
+        context = browser.new_context(base_url=bench, **how)
+        context.set_default_timeout(8000)
+
+        def watch(page):
+            page.on("pageerror", lambda error: trouble.append(f"uncaught: {error}"))
+            page.on("console", lambda m: m.type == "error" and not any(a in m.text for a in allowed) and trouble.append(f"console: {m.text} {m.location}"))
+
+        def only_here(route):
+            if urlsplit(route.request.url).netloc == urlsplit(bench).netloc:
+                route.continue_()
+            else:
+                trouble.append(f"request to {route.request.url}")
+                route.abort()
+
+        context.on("page", watch)
+        context.route("**/*", only_here)
+        contexts.append(context)
+        return context
+
+    yield make
+    for context in contexts:
+        context.close()
+    assert trouble == []
+
+
+@pytest.fixture
+def host(open_context):
+    return Host(open_context(viewport={"width": 1280, "height": 800}).new_page())

@@ -1,0 +1,135 @@
+"""A host and a taster with verbs: what a person does, in the words on the screen."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from playwright.sync_api import Page, expect
+
+SETUP_A = {
+    "Coffee": "Peru washed, lot 7",
+    "Grinder and burrs": "Windlass mill, ridged plates",
+    "Grind setting": "5.5",
+    "Filter": "White weave",
+    "Brewer": "Binnacle flat bed, three-hole",
+    "Temperature": "93",
+    "Dose": "18",
+    "Brew water": "290",
+}
+
+
+@dataclass
+class Host:
+    page: Page
+
+    def ask(self, question: str, factor: str, *, named: str = "") -> None:
+        self.page.goto("/")
+        self.page.get_by_role("link", name="Ask a question").click()
+        self.page.get_by_label("Your question").fill(question)
+        self.page.get_by_role("radio", name=factor).check()
+        if named:
+            self.page.get_by_label("In a word or two, what?").fill(named)
+        self.page.get_by_role("button", name="Ask it, then set up").click()
+        expect(self.page.get_by_role("heading", name="Describe the first setup")).to_be_visible()
+
+    def describe_first_setup(self, **changes: str) -> None:
+        for label, value in (SETUP_A | changes).items():
+            self.page.get_by_label(label, exact=True).and_(self.page.locator("input")).fill(value)
+        self.page.get_by_role("heading", name="Describe the first setup").click()  # closes the list of suggestions
+        self.page.get_by_role("button", name="Strike penny A").click()
+        expect(self.page.get_by_role("heading", name="One setup so far")).to_be_visible()
+
+    def copy_setup(self, value: str, *, variable: str | None = None) -> None:
+        self.page.get_by_role("button", name="Copy a setup, change one thing").click()
+        dialog = self.page.get_by_role("dialog")
+        if variable:
+            dialog.get_by_label("The one thing that changes").click()
+            self.page.get_by_role("option", name=variable).click()
+        field = dialog.get_by_label("Its ").and_(dialog.locator("input"))
+        field.fill(value)
+        dialog.get_by_text("Copy of", exact=True).click()
+        dialog.get_by_role("button", name="Strike the penny").click()
+        expect(dialog).to_be_hidden()
+
+    def station(self, name: str) -> None:
+        self.page.get_by_role("navigation", name="Stations of this trial").get_by_role("link", name=name).click()
+
+    def log_brew(self, letter: str, *, beverage: str, readings: str = "", **more: str) -> None:
+        self.page.get_by_role("radiogroup", name="Setup brewed").get_by_role("radio").filter(has=self.page.get_by_label(f"Setup {letter}", exact=True)).click()
+        self.page.get_by_label("Beverage mass").fill(beverage)
+        self.page.get_by_label("TDS readings, %").fill(readings)
+        for label, value in more.items():
+            self.page.get_by_label(label.replace("_", " ").capitalize()).fill(value)
+        self.page.get_by_role("button", name=f"Log brew {letter}").click()
+
+    def make_flight(self, tasters: list[str], brews: list[str] = (), *, sighted: bool = False) -> None:
+        self.station("Taste")
+        for name in tasters:
+            self.page.get_by_text(name, exact=True).click()
+        for label in brews:
+            chip = self.page.get_by_role("checkbox", name=label, exact=True)
+            if not chip.is_checked():
+                self.page.get_by_text(label, exact=True).click()
+        if sighted:
+            self.page.get_by_text("Labels in sight").click()
+        self.page.get_by_role("button", name="Make the flight").click()
+        expect(self.page.get_by_role("heading", name="is being tasted")).to_be_visible()
+
+    def link_of(self, taster: str) -> str:
+        row = self.page.get_by_role("listitem").filter(has_text=taster)
+        row.get_by_role("button", name="Link and code").click()
+        dialog = self.page.get_by_role("dialog")
+        expect(dialog.get_by_role("img", name=f"QR code of {taster}'s link")).to_be_visible()
+        link = dialog.get_by_role("link", name="Open it here").get_attribute("href")
+        self.page.keyboard.press("Escape")
+        expect(dialog).to_be_hidden()
+        return link
+
+    def codes(self) -> list[str]:
+        tray = self.page.get_by_role("list", name="Cups of the flight")
+        return [img.get_attribute("aria-label").removeprefix("Cup ") for img in tray.get_by_role("img").all()]
+
+    def close_flight(self) -> None:
+        self.page.get_by_role("button", name="Close the flight").click()
+        self.page.get_by_role("button", name="Close and lock").click()
+        expect(self.page.get_by_role("heading", name="Turn the cups")).to_be_visible()
+
+    def flip(self, key: dict[str, int]) -> None:
+        for code, mark in key.items():
+            self.page.get_by_label(f"Mark under code {code}").select_option(str(mark))
+        self.page.get_by_role("button", name="Flip the pennies").click()
+        expect(self.page.get_by_role("heading", name="is flipped")).to_be_visible()
+
+
+@dataclass
+class Taster:
+    page: Page
+
+    def open(self, link: str) -> None:
+        self.page.goto(link)
+        expect(self.page.get_by_role("heading", name="Welcome")).to_be_visible()
+
+    def start(self) -> None:
+        self.page.get_by_role("button", name="Start with the first cup").click()
+
+    def code(self) -> str:
+        return self.page.get_by_role("heading", level=1).inner_text().removeprefix("Cup ")
+
+    def like(self, points: int) -> None:
+        self.page.get_by_role("radio", name=str(points), exact=True).check(force=True)
+
+    def touch(self, attribute: str, times: int) -> None:
+        """Moves a slider by keyboard from its middle."""
+        slider = self.page.get_by_role("slider", name=attribute)
+        slider.focus()
+        for _ in range(times):
+            self.page.keyboard.press("ArrowRight")
+
+    def next(self) -> None:
+        self.page.get_by_role("button", name="Next cup").or_(self.page.get_by_role("button", name="Done")).click()
+
+    def expect_delivered(self) -> None:
+        expect(self.page.get_by_role("status").filter(has_text="delivered")).to_be_visible()
+
+    def expect_kept(self) -> None:
+        expect(self.page.get_by_role("status").filter(has_text="kept on this phone")).to_be_visible()

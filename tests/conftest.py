@@ -1,0 +1,65 @@
+"""A real MariaDB on loopback for every test that wants one; nothing of it is mocked."""
+
+from __future__ import annotations
+
+import random
+import shutil
+import tempfile
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+
+from brasspenny import mariadb
+from brasspenny.app import Serving, create_app
+from brasspenny.demo import scenario
+from brasspenny.store import connection
+
+NOW = datetime(2026, 3, 1, 9, 0, tzinfo=UTC)
+SECRET = b"a secret for tests, of 32 bytes!"
+
+
+@pytest.fixture(scope="session")
+def server():
+    """Our own instance in a folder of its own, gone afterwards."""
+    folder = Path(tempfile.mkdtemp(prefix="penny-", dir="/tmp"))
+    running = mariadb.start(folder, name="brasspenny_test")
+    connection.bind(running.url)
+    connection.migrate()
+    yield running
+    running.stop()
+    shutil.rmtree(folder)
+
+
+class Ticking:
+    """A clock that moves on a second at each look, so that nothing rests on two things happening at once."""
+
+    def __init__(self) -> None:
+        self.at = NOW
+
+    def __call__(self) -> datetime:
+        self.at += timedelta(seconds=1)
+        return self.at
+
+
+@pytest.fixture
+def make_app(server):
+    """An app on an empty bench; what is passed overrides how it serves."""
+
+    def make(**how):
+        app = create_app(Serving(database_url=server.url, secret=SECRET, clock=Ticking(), rng=random.Random(11), **how))
+        app.testing = True
+        with connection.database.connection_context():
+            scenario.wipe()
+            connection.database.execute_sql(
+                "UPDATE bench SET name='Our bench', accuracy_pct=0.03, resolution_pct=0.01, scale_resolution_g=0.1, passphrase_hash=NULL, rev=1"
+            )
+        return app
+
+    yield make
+    assert connection.database.is_closed(), "a request left its connection open"
+
+
+@pytest.fixture
+def app(make_app):
+    return make_app()

@@ -1,0 +1,129 @@
+"""One brew worked out: uncertainty by a second road, refusals at their field, doubts as warnings; brews pooled."""
+
+import math
+
+import numpy as np
+import pytest
+
+from brasspenny.core import uncertainty as un
+from brasspenny.core.dilution import dilute_to
+from brasspenny.core.errors import Inconsistent, OutOfDomain
+from brasspenny.core.measure import Brew, check_times, measure
+from brasspenny.core.results import pool_setup
+
+GOOD = {"dose_g": 18, "brew_water_g": 290, "beverage_g": 248}
+READINGS = [1.41, 1.43, 1.42]
+INSTRUMENT = un.Instrument()
+
+
+def test_the_handbooks_uncertainty():
+    m = measure(Brew(**GOOD), READINGS, INSTRUMENT)
+    assert m.strength.u_tds_pct == pytest.approx(0.018, abs=5e-4)
+    assert m.in_cup.u == pytest.approx(0.257, abs=5e-4)
+    assert m.in_cup.half_width == pytest.approx(0.5, abs=0.05)
+    assert m.warnings == ()
+
+
+@pytest.mark.parametrize("bypass_g", [0, 80])
+def test_propagated_uncertainty_agrees_with_simulation(bypass_g):
+    """The straight-line formulas against 200,000 brews shaken by the same errors."""
+    brew = Brew(dose_g=18, brew_water_g=190 if bypass_g else 290, beverage_g=230, bypass_g=bypass_g)
+    instrument = un.Instrument(accuracy_pct=0.04, resolution_pct=0.01, scale_resolution_g=1.0)
+    m = measure(brew, READINGS, instrument)
+    rng = np.random.default_rng(5)
+    n = 200_000
+
+    def mass(g):
+        return g + rng.normal(0, instrument.u_mass_g, n)
+
+    c = m.strength.tds_pct + rng.normal(0, m.strength.u_tds_pct, n)
+    D, W, B = mass(brew.dose_g), mass(brew.brew_water_g), mass(brew.beverage_g)
+    Y = mass(bypass_g) if bypass_g else 0
+    c0 = c * B / (B - Y) / 100
+    assert m.in_cup.u == pytest.approx(np.std(c * B / D), rel=0.02)
+    assert m.full_liquor.u == pytest.approx(np.std(100 * c0 * W / ((1 - c0) * D)), rel=0.02)
+
+
+def test_one_instruments_accuracy_cancels_in_a_difference():
+    i = un.Instrument(accuracy_pct=0.03, resolution_pct=0, scale_resolution_g=0)
+    a, b = un.strength_of([1.5], i), un.strength_of([1.2], i)
+    assert un.strength_difference(a, b, i).u == 0
+    assert un.in_cup_difference(a, 13 - 2, b, 18 - 2, i).u * math.sqrt(3) == pytest.approx(0.15)
+    assert un.in_cup_difference(a, 12, b, 12, i).u == 0
+
+
+def test_moisture_divides_yields_only():
+    plain, dry = (measure(Brew(**GOOD, moisture_pct=p), READINGS, INSTRUMENT) for p in (0, 3))
+    assert dry.in_cup.value == pytest.approx(plain.in_cup.value / 0.97)
+    assert dry.full_liquor.u == pytest.approx(plain.full_liquor.u / 0.97)
+    assert (dry.brew_ratio, dry.retained_water_ratio) == (plain.brew_ratio, plain.retained_water_ratio)
+
+
+@pytest.mark.parametrize(
+    ("changes", "readings", "field", "error"),
+    [
+        ({"dose_g": 0}, READINGS, "dose_g", OutOfDomain),
+        ({"dose_g": float("nan")}, READINGS, "dose_g", OutOfDomain),
+        ({"beverage_g": -1}, READINGS, "beverage_g", OutOfDomain),
+        ({"beverage_g": 300}, READINGS, "beverage_g", Inconsistent),
+        ({"bypass_g": 248}, READINGS, "bypass_g", Inconsistent),
+        ({}, [1.4, 142], "tds_readings_pct.1", OutOfDomain),
+        ({"concentrate": True}, [26], "tds_readings_pct.0", OutOfDomain),
+        ({"dose_g": 3}, [1.4], "dose_g", Inconsistent),
+        ({"moisture_pct": 40}, READINGS, "moisture_pct", OutOfDomain),
+    ],
+)
+def test_what_cannot_be_is_refused_at_its_field(changes, readings, field, error):
+    with pytest.raises(error) as caught:
+        measure(Brew(**GOOD | changes), readings, INSTRUMENT)
+    assert caught.value.field == field
+    assert caught.value.remedy
+
+
+def test_water_ppm_typed_as_tds_is_explained():
+    with pytest.raises(OutOfDomain, match="conductivity pen"):
+        measure(Brew(**GOOD), [142], INSTRUMENT)
+
+
+@pytest.mark.parametrize(
+    ("changes", "readings", "code"),
+    [
+        ({}, [], "no_reading"),
+        ({}, [1.4], "single_reading"),
+        ({}, [1.40, 1.41, 1.52], "outlier_reading"),
+        ({"beverage_g": 200}, READINGS, "retained_water"),
+        ({"beverage_g": None}, READINGS, "no_beverage_mass"),
+        ({"brew_water_g": None}, READINGS, "no_brew_water"),
+        ({"dose_g": 11}, READINGS, "high_yield"),
+    ],
+)
+def test_what_is_doubtful_is_warned_of(changes, readings, code):
+    assert code in [w.code for w in measure(Brew(**GOOD | changes), readings, INSTRUMENT).warnings]
+
+
+def test_an_outlier_is_never_dropped():
+    assert measure(Brew(**GOOD), [1.40, 1.41, 1.52], INSTRUMENT).strength.tds_pct == pytest.approx(np.mean([1.40, 1.41, 1.52]))
+
+
+def test_a_brew_cannot_end_before_its_last_pour():
+    with pytest.raises(Inconsistent):
+        check_times(pour_end_s=100, total_time_s=90)
+
+
+def test_replicate_brews_carry_the_interval_and_the_shared_part_stays():
+    def one(tds):
+        brew = Brew(**GOOD)
+        return brew, measure(brew, [tds] * 3, INSTRUMENT), 160.0
+
+    single = pool_setup([one(1.42)], school="in_cup", instrument=INSTRUMENT)
+    assert single.extraction_yield.between_u is None
+    scattered = pool_setup([one(1.30), one(1.42), one(1.54)], school="in_cup", instrument=INSTRUMENT)
+    assert scattered.extraction_yield.estimate.half_width > 5 * single.extraction_yield.estimate.half_width
+    alike = pool_setup([one(1.42)] * 9, school="in_cup", instrument=INSTRUMENT)
+    assert alike.extraction_yield.estimate.u == pytest.approx(248 / 18 * INSTRUMENT.u_accuracy_pct)
+
+
+def test_dilution():
+    assert dilute_to(beverage_g=210, tds_pct=1.52, target_tds_pct=1.38).add_water_g == pytest.approx(21.3, abs=0.05)
+    with pytest.raises(Inconsistent, match="weakest"):
+        dilute_to(beverage_g=210, tds_pct=1.38, target_tds_pct=1.52)

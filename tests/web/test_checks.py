@@ -1,0 +1,34 @@
+"""The interface type-checks, reads as agreed, and its first screen stays small."""
+
+import gzip
+import re
+import subprocess
+
+import pytest
+
+from brasspenny.config import PROJECT
+
+WEB = PROJECT / "web"
+NODE = PROJECT / ".venv/bin/node"
+FIRST_SCREEN_LIMIT = 250_000
+
+
+@pytest.mark.parametrize("tool", [["typescript/bin/tsc", "--noEmit"], ["@biomejs/biome/bin/biome", "check", "."]], ids=["types", "style"])
+def test_checker_is_content(tool):
+    done = subprocess.run([NODE, WEB / "node_modules" / tool[0], *tool[1:]], cwd=WEB, capture_output=True, text=True)
+    assert done.returncode == 0, (done.stdout + done.stderr)[-3000:]
+
+
+def test_the_first_screen_is_at_most_250_kb_of_gzipped_script():
+    """The page's entry script with all it imports at once, and the bench room."""
+    assets = WEB / "dist" / "assets"
+    entry = re.search(r'src="/assets/(index-[^"]+\.js)"', (WEB / "dist" / "index.html").read_text()).group(1)
+    wanted = [entry, next(p.name for p in assets.glob("BenchPage-*.js"))]
+    seen: set[str] = set()
+    while wanted:
+        name = wanted.pop()
+        if name not in seen:
+            seen.add(name)
+            wanted += re.findall(r'(?:from|import)\s*"\./([^"]+\.js)"', (assets / name).read_text())
+    size = sum(len(gzip.compress((assets / n).read_bytes(), 9)) for n in seen)
+    assert 50_000 < size <= FIRST_SCREEN_LIMIT, f"{size} bytes in {sorted(seen)}"
