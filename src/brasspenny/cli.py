@@ -14,7 +14,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from urllib.parse import urlsplit
@@ -71,7 +71,7 @@ def _parser() -> argparse.ArgumentParser:
 def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> int:
     data = _data_folder()
     _refuse_taken_port(host, port)
-    with _only_one(data), _database(data, DEMO_DATABASE if demo else OWN_DATABASE) as url:
+    with _only_one(data), _database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
         from .bench.service import has_passphrase
         from .store import connection
 
@@ -84,7 +84,7 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> 
             if open_to_network and not has_passphrase():
                 raise Stop("A bench open to the network needs a passphrase. Set one with ./penny passphrase, then start again.")
         connection.database.close_all()
-        return _run_gunicorn(host, port, url, data, open_to_network)
+        return _run_gunicorn(host, port, url, data, open_to_network, database_runs)
 
 
 def _load_demo(data: Path, fresh: bool) -> None:
@@ -100,7 +100,7 @@ def _load_demo(data: Path, fresh: bool) -> None:
             scenario.load(LinkMaker(_secret(data), ""))
 
 
-def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: bool) -> int:
+def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: bool, database_runs: Callable[[], bool]) -> int:
     shown = "127.0.0.1" if host in LOOPBACK else own_address()
     public = config.get("PENNY_PUBLIC_URL").rstrip("/")
     env = os.environ | {
@@ -120,7 +120,7 @@ def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: b
     try:
         _wait_until_it_answers(server, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", *LOOPBACK) else f"http://{host}:{port}")
         print(f"\n  Brass Penny is open at  http://{shown}:{port}\n  Ctrl+C closes it.\n", flush=True)
-        return server.wait()
+        return _stand_by(server, database_runs)
     except KeyboardInterrupt:
         print("\nClosing.", file=sys.stderr)
         return 0
@@ -131,6 +131,15 @@ def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: b
                 server.wait(timeout=8)
             except subprocess.TimeoutExpired:
                 server.kill()
+
+
+def _stand_by(server: subprocess.Popen, database_runs: Callable[[], bool]) -> int:
+    """Until the server ends, or the database does: then better to stop and say so than to answer nothing."""
+    while server.poll() is None:
+        if not database_runs():
+            raise Stop("The database has ended. Nothing that was confirmed is lost; start again.")
+        time.sleep(0.5)
+    return server.returncode
 
 
 def _wait_until_it_answers(server: subprocess.Popen, base: str) -> None:
@@ -181,16 +190,16 @@ def _only_one(data: Path) -> Iterator[None]:
 
 
 @contextmanager
-def _database(data: Path, name: str) -> Iterator[str]:
-    """The URL of a database that answers: the one set, or our own for as long as this lasts. The demo has a database of
-    its own, so that emptying it cannot touch real brews."""
+def _database(data: Path, name: str) -> Iterator[tuple[str, Callable[[], bool]]]:
+    """The URL of a database that answers, and whether it still runs: the one set, or our own for as long as this lasts.
+    The demo has a database of its own, so that emptying it cannot touch real brews."""
     elsewhere = config.get("PENNY_DATABASE_URL")
     if elsewhere:
-        yield elsewhere
+        yield elsewhere, lambda: True
         return
     server = mariadb.start(data, name=name)
     try:
-        yield server.url
+        yield server.url, lambda: server.process.poll() is None
     finally:
         server.stop()
 
@@ -255,7 +264,7 @@ def _passphrase(_: argparse.Namespace) -> int:
     if sys.stdin.isatty() and getpass.getpass("Once more: ") != first:
         raise Stop("The two were not the same; nothing was changed.")
     data = _data_folder()
-    with _only_one(data), _database(data, OWN_DATABASE) as url:
+    with _only_one(data), _database(data, OWN_DATABASE) as (url, _):
         connection.bind(url)
         connection.migrate()
         with connection.database.connection_context():

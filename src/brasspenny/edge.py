@@ -100,6 +100,11 @@ def answer_refusals(app: Flask) -> None:
         log.warning("database: %s", error)
         return problem(503, "The database does not answer", "Nothing was lost. Try again in a moment.")
 
+    @app.errorhandler(peewee.IntegrityError)
+    def _at_the_same_moment(error: peewee.IntegrityError):
+        log.info("written at the same moment: %s", error)
+        return problem(409, "Somebody did the same at the same moment", "Nothing was lost. Look at what is there now, and try again if it is still needed.")
+
     @app.errorhandler(OverflowError)
     @app.errorhandler(ZeroDivisionError)
     @app.errorhandler(ValidationError)

@@ -126,4 +126,4 @@ def test_one_person_alone(host, open_context):
     host.flip(key)
     page.get_by_role("link", name="Read the verdict").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("fast pour")
-    expect(page.get_by_role("complementary")).to_contain_text("1 taster")
+    expect(page.get_by_role("complementary")).to_contain_text("that person's own liking only")

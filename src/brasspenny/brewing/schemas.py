@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import AwareDatetime, Field
 
 from ..http import Answer, Body, Bypass, Celsius, Mass, Seconds, line, quantity
 
 Tds = Annotated[quantity("concentrate_tds_pct"), Field(description="one reading, % TDS; above 5 only for a concentrate")]
-Moment = Annotated[datetime, Field(strict=False)]
+Moment = AwareDatetime
 
 
 class RunBody(Body):

@@ -179,7 +179,8 @@ def _strengths(facts: TrialFacts):
 
 
 def _flights(facts: TrialFacts):
-    if facts.blind_flights and facts.blind_tasters < FEW_TASTERS:
+    said_sharper = {code for code, _, _ in facts.judged} & {"anecdote", "one_taster"}
+    if facts.blind_flights and facts.blind_tasters < FEW_TASTERS and not said_sharper:
         n = facts.blind_tasters
         yield MarginCaveat(
             "too_few_tasters",

@@ -15,6 +15,12 @@ def read_history(path: IdPath):
     return reply(service.of_trial(path.id))
 
 
+@bp.get("/deleted", responses={200: s.HistoryAnswer})
+def read_deleted():
+    """Trials and people deleted lately, each of which can be undone."""
+    return reply(service.deleted_lately())
+
+
 @bp.post("/changes/<id>/undo", responses={200: Done})
 def undo_change(path: IdPath):
     """Take a change back."""

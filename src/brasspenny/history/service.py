@@ -115,7 +115,17 @@ def _revived(row: Any, values: dict[str, Any]) -> dict[str, Any]:
 
 def of_trial(trial_id: str, *, limit: int = 200) -> s.HistoryAnswer:
     """Newest first."""
-    rows = list(Change.select().where(Change.trial_id == trial_id).order_by(Change.at.desc(), Change.id).limit(limit))
+    return _shape(list(Change.select().where(Change.trial_id == trial_id).order_by(Change.at.desc(), Change.id).limit(limit)))
+
+
+def deleted_lately(*, limit: int = 10) -> s.HistoryAnswer:
+    """Trials and people whose delete still stands, newest first: what no other history leads to any more."""
+    undone = Change.select(Change.undoes).where(Change.undoes.is_null(False))
+    rows = Change.select().where((Change.action == "delete") & Change.entity.in_(("trial", "person")) & Change.id.not_in(undone))
+    return _shape(list(rows.order_by(Change.at.desc(), Change.id).limit(limit)))
+
+
+def _shape(rows: list[Change]) -> s.HistoryAnswer:
     undone = {r.undoes for r in rows if r.undoes}
     names = dict(Person.select(Person.id, Person.name).tuples())
     return s.HistoryAnswer(

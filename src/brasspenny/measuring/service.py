@@ -11,7 +11,7 @@ from ..core.measure import Measured, measure
 from ..core.results import SetupMeasured, pool_setup, typical_retained
 from ..core.uncertainty import Estimate, Instrument, Pooled, t_975
 from ..store import queries
-from ..store.models import Flight, FlightBrew, Reading, Run, Setup, SetupRevision, Trial
+from ..store.models import Flight, FlightBrew, Run, Setup, SetupRevision, Trial
 from ..trials import service as trials
 from . import schemas as s
 
@@ -26,7 +26,7 @@ class TrialResults:
     setups: list[tuple[Setup, SetupRevision]]
     names: dict[str, str]
     runs: list[Run]
-    readings: dict[str, list[Reading]]
+    readings: dict[str, list[queries.ReadingRow]]
     measured: dict[str, Measured]
     pooled: dict[str, SetupMeasured]
 
@@ -36,8 +36,8 @@ class TrialResults:
 
 def results_of(trial_id: str) -> TrialResults:
     trial = trials.open_trial(trial_id)
-    school, instrument = trials.school_in_force(trial), brewing.instrument()
     setups, runs = queries.setups_with_revisions(trial.id), queries.live_runs(trial.id)
+    school, instrument = trials.school_in_force(trial, setups), brewing.instrument()
     readings = queries.readings_of(run.id for run in runs)
     measured = {run.id: measure(brewing.masses_of(run), [r.tds_pct for r in readings[run.id]], instrument) for run in runs}
     pooled = {

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Literal
 
+from pydantic import BaseModel, Field
+
 from ..http import Answer
 
 StationCode = Literal["ask", "set_up", "brew", "measure", "taste", "verdict"]
@@ -45,5 +47,13 @@ class TrialListed(Answer):
     headline: str | None
 
 
+class PageQuery(BaseModel):
+    before: int | None = Field(default=None, ge=1, le=2_000_000_000, description="trials older than this number")
+    limit: int = Field(default=30, ge=1, le=200)
+
+
 class TrialsAnswer(Answer):
+    """more: whether there are older ones."""
+
     trials: list[TrialListed]
+    more: bool

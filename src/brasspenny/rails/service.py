@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from collections import Counter
 
 from ..act import Act
 from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, margin
@@ -11,7 +11,7 @@ from ..core.control import FACTOR_LABELS
 from ..core.stations import Counts, next_action, rail
 from ..measuring.service import TrialResults, results_of
 from ..store import queries
-from ..store.models import FlightBrew, Setup, Sheet, StoredVerdict
+from ..store.models import Flight, StoredVerdict, Trial
 from ..trials import service as trials
 from ..verdicts import service as verdicts
 from ..verdicts.schemas import VerdictAnswer
@@ -23,29 +23,38 @@ DOUBTFUL = {"retained_water", "outlier_reading", "high_yield"}
 def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
     results = results_of(trial_id)
     bars = trials.bars_of(results.trial, results.setups)
-    counts = _counts(queries.counts_by_trial(trial_id)[trial_id], cracks=sum(bar.kind == "crack" for bar in bars))
-    verdict = verdicts.read_verdict(trial_id, act) if counts.flights_flipped else None
+    flights = queries.live_flights(trial_id)
+    counts = _counts(_counted(results, flights), cracks=sum(bar.kind == "crack" for bar in bars))
+    verdict = verdicts.verdict_of(results, flights, act) if counts.flights_flipped else None
     station, action = next_action(counts)
-    found = margin(_facts(results, bars, verdict)) + _sighted_against_blind(results, verdict) + _moved_on(results)
-    return s.RailAnswer(stops=_stops(counts), caveats=[s.MarginCaveatShown(**asdict(c)) for c in found], next_station=station, next_action=action)
+    found = margin(_facts(results, bars, flights, verdict)) + _sighted_against_blind(results, verdict) + _moved_on(results)
+    return s.RailAnswer(stops=_stops(counts), caveats=[s.MarginCaveatShown(**vars(c)) for c in found], next_station=station, next_action=action)
 
 
-def _counts(row: tuple[int, ...], cracks: int = 0) -> Counts:
-    setups, brewed, runs, read, is_open, closed, flipped = row
-    return Counts(setups, brewed, runs, read, is_open, closed, flipped, cracks)
+def _counted(results: TrialResults, flights: list[Flight]) -> queries.TrialCounts:
+    """The counts of a trial whose rows are at hand already."""
+    return queries.TrialCounts(
+        setups=[setup.letter for setup, _ in results.setups],
+        brewed=len({run.setup_id for run in results.runs}),
+        runs=len(results.runs),
+        read=sum(bool(results.readings[run.id]) for run in results.runs),
+        flights=Counter(f.status for f in flights),
+    )
+
+
+def _counts(c: queries.TrialCounts, cracks: int = 0) -> Counts:
+    return Counts(len(c.setups), c.brewed, c.runs, c.read, c.flights["open"], c.flights["closed"], c.flights["flipped"], cracks)
 
 
 def _stops(counts: Counts) -> list[s.StopShown]:
-    return [s.StopShown(**asdict(stop)) for stop in rail(counts)]
+    return [s.StopShown(**vars(stop)) for stop in rail(counts)]
 
 
-def _facts(results: TrialResults, bars, verdict: VerdictAnswer | None) -> TrialFacts:
-    flights = queries.live_flights(results.trial.id)
+def _facts(results: TrialResults, bars, flights: list[Flight], verdict: VerdictAnswer | None) -> TrialFacts:
     blind = [f for f in flights if f.blinding == "shuffle"]
-    cups = {f.id: FlightBrew.select().where(FlightBrew.flight == f.id).count() for f in flights}
-    seats = {f.id: Sheet.select().where(Sheet.flight == f.id).count() for f in flights}
+    sizes = queries.cups_and_seats(results.trial.id) if flights else {}
     judged = verdict.blind.caveats if verdict and verdict.blind else []
-    said_already = {"single_brews", "few_tasters", "anecdote", "one_taster"}
+    said_already = {"single_brews", "few_tasters"}
     return TrialFacts(
         factor=results.trial.factor,
         school=results.school,
@@ -54,9 +63,9 @@ def _facts(results: TrialResults, bars, verdict: VerdictAnswer | None) -> TrialF
         setups=[_setup_facts(results, setup.id, setup.letter, revision.brewer_type) for setup, revision in results.setups],
         blind_flights=len(blind),
         sighted_flights=len(flights) - len(blind),
-        blind_tasters=max((seats[f.id] for f in blind), default=0),
-        most_cups=max(cups.values(), default=0),
-        balanced=all(order_is_balanced(cups[f.id], seats[f.id]) for f in blind),
+        blind_tasters=max((sizes[f.id][1] for f in blind), default=0),
+        most_cups=max((sizes[f.id][0] for f in flights), default=0),
+        balanced=all(order_is_balanced(*sizes[f.id]) for f in blind),
         judged=[(c.code, c.text, c.cure) for c in judged if c.code not in said_already],
     )
 
@@ -104,40 +113,35 @@ def _moved_on(results: TrialResults) -> tuple[MarginCaveat, ...]:
     )
 
 
-def read_trials() -> s.TrialsAnswer:
-    """All trials, newest first, in a handful of queries however many there are."""
-    counts = queries.counts_by_trial()
-    letters: dict[str, list[str]] = {}
-    for trial_id, letter in Setup.select(Setup.trial, Setup.letter).where(Setup.deleted_at.is_null()).order_by(Setup.letter).tuples():
-        letters.setdefault(trial_id, []).append(letter)
-    headlines = _headlines()
-    listed = []
-    for trial in queries.live_trials():
-        c = _counts(counts[trial.id])
-        station, action = next_action(c)
-        listed.append(
-            s.TrialListed(
-                id=trial.id,
-                number=trial.number,
-                question=trial.question,
-                factor_label=trial.factor_other if trial.factor == "other" else FACTOR_LABELS[trial.factor],
-                setups=letters.get(trial.id, []),
-                stops=_stops(c),
-                next_station=station,
-                next_action=action,
-                headline=headlines.get(trial.id) if c.flights_flipped else None,
-            )
-        )
-    return s.TrialsAnswer(trials=listed)
+def read_trials(before: int | None, limit: int) -> s.TrialsAnswer:
+    """A page of trials, newest first, in a handful of queries however many there are."""
+    page = queries.live_trials(before=before, limit=limit + 1)
+    trials_shown, more = page[:limit], len(page) > limit
+    ids = [trial.id for trial in trials_shown]
+    counts, headlines = queries.counts_by_trial(ids), _headlines(ids)
+    return s.TrialsAnswer(trials=[_listed(trial, counts[trial.id], headlines.get(trial.id)) for trial in trials_shown], more=more)
 
 
-def _headlines() -> dict[str, str]:
+def _listed(trial: Trial, found: queries.TrialCounts, headline: str | None) -> s.TrialListed:
+    c = _counts(found)
+    station, action = next_action(c)
+    return s.TrialListed(
+        id=trial.id,
+        number=trial.number,
+        question=trial.question,
+        factor_label=trial.factor_other if trial.factor == "other" else FACTOR_LABELS[trial.factor],
+        setups=found.setups,
+        stops=_stops(c),
+        next_station=station,
+        next_action=action,
+        headline=headline if c.flights_flipped else None,
+    )
+
+
+def _headlines(trial_ids: list[str]) -> dict[str, str]:
     """Each trial's newest blind verdict, else its newest sighted one."""
     out: dict[str, str] = {}
-    rows = StoredVerdict.select(StoredVerdict.trial, StoredVerdict.sighted, StoredVerdict.payload).order_by(
-        StoredVerdict.sighted.desc(), StoredVerdict.judged_at
-    )
-    for row in rows:
-        said = row.payload["verdict"]["headline"]
-        out[row.trial_id] = f"Sighted only: {said}" if row.sighted else said
+    rows = StoredVerdict.select(StoredVerdict.trial, StoredVerdict.sighted, StoredVerdict.headline).where(StoredVerdict.trial.in_(trial_ids or [""]))
+    for trial_id, sighted, headline in rows.order_by(StoredVerdict.sighted.desc(), StoredVerdict.judged_at).tuples():
+        out[trial_id] = f"Sighted only: {headline}" if sighted else headline
     return out

@@ -204,6 +204,7 @@ class StoredVerdict(Table):
     trial = pw.ForeignKeyField(Trial, backref="verdicts")
     sighted = pw.BooleanField()
     data_hash = pw.FixedCharField(64)
+    headline = pw.CharField(600)
     payload = JSONField()
     judged_at = UtcField()
 

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Iterable
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import peewee as pw
 
-from .models import Flight, Reading, Run, Score, Setup, SetupRevision, Sheet, Trial
+from .models import Flight, FlightCup, Reading, Run, Score, Setup, SetupRevision, Sheet, Trial
 
 
-def live_trials() -> pw.ModelSelect:
-    """Newest first."""
-    return Trial.select().where(Trial.deleted_at.is_null()).order_by(Trial.number.desc())
+def live_trials(*, before: int | None = None, limit: int) -> list[Trial]:
+    """Newest first; `before` leaves out that number and newer ones."""
+    rows = Trial.select().where(Trial.deleted_at.is_null()).order_by(Trial.number.desc()).limit(limit)
+    return list(rows if before is None else rows.where(Trial.number < before))
 
 
 def setups_with_revisions(trial_id: str) -> list[tuple[Setup, SetupRevision]]:
@@ -36,52 +39,85 @@ def live_runs(trial_id: str) -> list[Run]:
     )
 
 
-def readings_of(run_ids: Iterable[str]) -> dict[str, list[Reading]]:
+class ReadingRow(NamedTuple):
+    id: str
+    tds_pct: float
+    source: str
+    rev: int
+
+
+def readings_of(run_ids: Iterable[str]) -> dict[str, list[ReadingRow]]:
     """Live readings by run, in order of taking."""
     ids = list(run_ids)
-    out: dict[str, list[Reading]] = defaultdict(list)
+    out: dict[str, list[ReadingRow]] = defaultdict(list)
     if ids:
-        for r in Reading.select().where(Reading.run.in_(ids) & Reading.deleted_at.is_null()).order_by(Reading.taken_at, Reading.id):
-            out[r.run_id].append(r)
+        rows = Reading.select(Reading.run, Reading.id, Reading.tds_pct, Reading.source, Reading.rev).where(Reading.run.in_(ids) & Reading.deleted_at.is_null())
+        for run_id, *row in rows.order_by(Reading.taken_at, Reading.id).tuples():
+            out[run_id].append(ReadingRow(*row))
     return out
+
+
+def run_counts(trial_id: str) -> dict[str, int]:
+    """Setup → how many live runs."""
+    rows = Run.select(Run.setup, pw.fn.COUNT(Run.id)).where((Run.trial == trial_id) & Run.deleted_at.is_null()).group_by(Run.setup)
+    return dict(rows.tuples())
 
 
 def live_flights(trial_id: str) -> list[Flight]:
     return list(Flight.select().where((Flight.trial == trial_id) & Flight.deleted_at.is_null()).order_by(Flight.number))
 
 
-def liking_counts(flight_id: str) -> tuple[dict[str, int], dict[str, int]]:
-    """Cups with a liking, by cup and by sheet: who is how far, never what they said."""
+def liking_counts(trial_id: str) -> tuple[Counter, Counter]:
+    """Cups with a liking in a trial's flights, by cup and by sheet: who is how far, never what they said."""
     rows = (
         Score.select(Score.cup, Score.sheet)
         .join(Sheet)
-        .where((Sheet.flight == flight_id) & (Score.attribute == "liking") & Score.value.is_null(False))
+        .join(Flight)
+        .where((Flight.trial == trial_id) & (Score.attribute == "liking") & Score.value.is_null(False))
         .tuples()
     )
-    by_cup: dict[str, int] = defaultdict(int)
-    by_sheet: dict[str, int] = defaultdict(int)
-    for cup, sheet in rows:
-        by_cup[cup] += 1
-        by_sheet[sheet] += 1
-    return by_cup, by_sheet
+    pairs = list(rows)
+    return Counter(cup for cup, _ in pairs), Counter(sheet for _, sheet in pairs)
 
 
-COUNTS_SQL = """
-SELECT t.id,
-  (SELECT COUNT(*) FROM setup s WHERE s.trial_id = t.id AND s.deleted_at IS NULL),
-  (SELECT COUNT(DISTINCT r.setup_id) FROM run r JOIN setup s ON s.id = r.setup_id
-     WHERE r.trial_id = t.id AND r.deleted_at IS NULL AND s.deleted_at IS NULL),
-  (SELECT COUNT(*) FROM run r JOIN setup s ON s.id = r.setup_id WHERE r.trial_id = t.id AND r.deleted_at IS NULL AND s.deleted_at IS NULL),
-  (SELECT COUNT(*) FROM run r JOIN setup s ON s.id = r.setup_id WHERE r.trial_id = t.id AND r.deleted_at IS NULL AND s.deleted_at IS NULL
-     AND EXISTS (SELECT 1 FROM reading x WHERE x.run_id = r.id AND x.deleted_at IS NULL)),
-  (SELECT COUNT(*) FROM flight f WHERE f.trial_id = t.id AND f.deleted_at IS NULL AND f.status = 'open'),
-  (SELECT COUNT(*) FROM flight f WHERE f.trial_id = t.id AND f.deleted_at IS NULL AND f.status = 'closed'),
-  (SELECT COUNT(*) FROM flight f WHERE f.trial_id = t.id AND f.deleted_at IS NULL AND f.status = 'flipped')
-FROM trial t WHERE t.deleted_at IS NULL
+@dataclass
+class TrialCounts:
+    """Live rows of one trial. brewed: setups with a run; read: runs with a reading; flights by status."""
+
+    setups: list[str] = field(default_factory=list)
+    brewed: int = 0
+    runs: int = 0
+    read: int = 0
+    flights: Counter = field(default_factory=Counter)
+
+
+RUN_COUNTS = """
+SELECT r.trial_id, COUNT(DISTINCT r.setup_id), COUNT(*),
+  SUM(EXISTS (SELECT 1 FROM reading x WHERE x.run_id = r.id AND x.deleted_at IS NULL))
+FROM run r STRAIGHT_JOIN setup s ON s.id = r.setup_id
+WHERE r.deleted_at IS NULL AND s.deleted_at IS NULL AND r.trial_id IN ({marks}) GROUP BY r.trial_id
 """
 
 
-def counts_by_trial(trial_id: str | None = None) -> dict[str, tuple[int, ...]]:
-    """For one trial or all: setups, brewed setups, runs, read runs, flights open, closed, flipped."""
-    sql, params = (COUNTS_SQL + " AND t.id = %s", (trial_id,)) if trial_id else (COUNTS_SQL, ())
-    return {row[0]: tuple(int(n) for n in row[1:]) for row in Trial._meta.database.execute_sql(sql, params).fetchall()}
+def counts_by_trial(trial_ids: Sequence[str]) -> dict[str, TrialCounts]:
+    """For these trials, in three queries: setup letters, runs and readings, flights."""
+    out = {trial_id: TrialCounts() for trial_id in trial_ids}
+    if not out:
+        return out
+    for trial_id, letter in (
+        Setup.select(Setup.trial, Setup.letter).where(Setup.trial.in_(trial_ids) & Setup.deleted_at.is_null()).order_by(Setup.letter).tuples()
+    ):
+        out[trial_id].setups.append(letter)
+    sql = RUN_COUNTS.format(marks=",".join(["%s"] * len(out)))
+    for trial_id, brewed, runs, read in Trial._meta.database.execute_sql(sql, tuple(out)).fetchall():
+        out[trial_id].brewed, out[trial_id].runs, out[trial_id].read = int(brewed), int(runs), int(read)
+    for trial_id, status in Flight.select(Flight.trial, Flight.status).where(Flight.trial.in_(trial_ids) & Flight.deleted_at.is_null()).tuples():
+        out[trial_id].flights[status] += 1
+    return out
+
+
+def cups_and_seats(trial_id: str) -> dict[str, tuple[int, int]]:
+    """Flight → how many cups and how many tasters."""
+    cups = dict(FlightCup.select(FlightCup.flight, pw.fn.COUNT(FlightCup.id)).join(Flight).where(Flight.trial == trial_id).group_by(FlightCup.flight).tuples())
+    seats = dict(Sheet.select(Sheet.flight, pw.fn.COUNT(Sheet.id)).join(Flight).where(Flight.trial == trial_id).group_by(Sheet.flight).tuples())
+    return {flight: (cups[flight], seats.get(flight, 0)) for flight in cups}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ..act import Act
@@ -16,6 +18,8 @@ from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Score, Se
 from ..trials import service as trials
 from . import schemas as s
 from .links import hash_of, token_of
+
+DELETED_BREW = ("?", "deleted brew")
 
 
 @dataclass(frozen=True)
@@ -218,30 +222,55 @@ def _key_in_words(flight: Flight) -> dict[str, str]:
 # --- watching ------------------------------------------------------------------------------------------------------------
 
 
-def key_of(flight: Flight) -> dict[str, str]:
+def key_of(flight: Flight, cups: Iterable[FlightCup]) -> dict[str, str]:
     """Cup id → run id: the one reader of the key. Empty for a blind flight before its flip, whoever asks."""
     if flight.blinding == "shuffle" and flight.status != "flipped":
         return {}
-    return {c.id: c.run_id for c in FlightCup.select().where(FlightCup.flight == flight.id) if c.run_id}
+    return {c.id: c.run_id for c in cups if c.run_id}
 
 
 def read_flights(trial_id: str, links: LinkMaker) -> s.FlightsAnswer:
     trials.open_trial(trial_id)
-    return s.FlightsAnswer(flights=[_shape(flight, links) for flight in queries.live_flights(trial_id)])
+    return s.FlightsAnswer(flights=_shapes(queries.live_flights(trial_id), trial_id, links))
 
 
 def read_flight(flight_id: str, links: LinkMaker) -> s.FlightAnswer:
-    return _shape(open_flight(flight_id), links)
+    flight = open_flight(flight_id)
+    return _shapes([flight], flight.trial_id, links)[0]
 
 
-def _shape(flight: Flight, links: LinkMaker) -> s.FlightAnswer:
-    by_cup, by_sheet = queries.liking_counts(flight.id)
-    labels = run_labels(flight.trial_id)
-    key = key_of(flight)
-    cups = list(FlightCup.select().where(FlightCup.flight == flight.id).order_by(FlightCup.code))
-    sheets = list(Sheet.select(Sheet, Person).join(Person).where(Sheet.flight == flight.id).order_by(Person.name))
-    marks = list(FlightBrew.select().where(FlightBrew.flight == flight.id).order_by(FlightBrew.mark))
-    nowhere = ("?", "deleted brew")
+def _shapes(flights: list[Flight], trial_id: str, links: LinkMaker) -> list[s.FlightAnswer]:
+    """All flights of a trial in a handful of queries. Cups by code, sheets by name: nothing in an order that could tell."""
+    if not flights:
+        return []
+    ids = [f.id for f in flights]
+    by_cup, by_sheet = queries.liking_counts(trial_id)
+    labels = run_labels(trial_id)
+    cups = _by_flight(FlightCup.select().where(FlightCup.flight.in_(ids)).order_by(FlightCup.code))
+    sheets = _by_flight(Sheet.select(Sheet, Person).join(Person).where(Sheet.flight.in_(ids)).order_by(Person.name))
+    brews = _by_flight(FlightBrew.select().where(FlightBrew.flight.in_(ids)).order_by(FlightBrew.mark))
+    out = []
+    for flight in flights:
+        key = key_of(flight, cups[flight.id])
+        shown = [_shape_cup(cup, by_cup[cup.id], labels.get(key[cup.id], DELETED_BREW) if cup.id in key else (None, None)) for cup in cups[flight.id]]
+        marks = [s.MarkShown(mark=b.mark, run_id=b.run_id, letter=at[0], label=at[1]) for b in brews[flight.id] for at in [labels.get(b.run_id, DELETED_BREW)]]
+        seats = [s.SheetShown(id=x.id, person_id=x.person_id, name=x.person.name, scored=by_sheet[x.id], link=links.link(x)) for x in sheets[flight.id]]
+        out.append(_shape(flight, shown, marks, seats))
+    return out
+
+
+def _by_flight(rows) -> dict[str, list]:
+    out: dict[str, list] = defaultdict(list)
+    for row in rows:
+        out[row.flight_id].append(row)
+    return out
+
+
+def _shape_cup(cup: FlightCup, scored: int, at: tuple[str | None, str | None]) -> s.CupShown:
+    return s.CupShown(code=cup.code, scored=scored, letter=at[0], label=at[1])
+
+
+def _shape(flight: Flight, cups: list[s.CupShown], marks: list[s.MarkShown], sheets: list[s.SheetShown]) -> s.FlightAnswer:
     return s.FlightAnswer(
         id=flight.id,
         trial_id=flight.trial_id,
@@ -250,17 +279,9 @@ def _shape(flight: Flight, links: LinkMaker) -> s.FlightAnswer:
         status=flight.status,
         attributes=flight.attributes,
         cup_temperature_c=flight.cup_temperature_c,
-        cups=[
-            s.CupShown(
-                code=c.code,
-                scored=by_cup.get(c.id, 0),
-                letter=labels.get(key[c.id], nowhere)[0] if c.id in key else None,
-                label=labels.get(key[c.id], nowhere)[1] if c.id in key else None,
-            )
-            for c in cups
-        ],
-        marks=[s.MarkShown(mark=b.mark, run_id=b.run_id, letter=labels.get(b.run_id, nowhere)[0], label=labels.get(b.run_id, nowhere)[1]) for b in marks],
-        sheets=[s.SheetShown(id=sh.id, person_id=sh.person_id, name=sh.person.name, scored=by_sheet.get(sh.id, 0), link=links.link(sh)) for sh in sheets],
+        cups=cups,
+        marks=marks,
+        sheets=sheets,
         touches=len(cups) * (2 + len(flight.attributes)),
         balanced=order_is_balanced(len(cups), len(sheets)),
         created_at=flight.created_at,
@@ -275,5 +296,5 @@ def run_labels(trial_id: str) -> dict[str, tuple[str, str]]:
     rows = queries.setups_with_revisions(trial_id)
     names = trials.display_names(trials.open_trial(trial_id), rows)
     letters = {setup.id: setup.letter for setup, _ in rows}
-    runs = Run.select().join(Setup).where((Run.trial == trial_id) & Setup.deleted_at.is_null())
+    runs = Run.select(Run.id, Run.setup, Run.number).join(Setup).where((Run.trial == trial_id) & Setup.deleted_at.is_null())
     return {run.id: (letters[run.setup_id], f"{letters[run.setup_id]}{run.number} · {names[run.setup_id]}") for run in runs}

@@ -58,7 +58,7 @@ def _sighted_names(flight: Flight) -> dict[str, str]:
     if flight.blinding != "open":
         return {}
     labels = run_labels(flight.trial_id)
-    return {cup: labels[run][1] for cup, run in key_of(flight).items() if run in labels}
+    return {cup: labels[run][1] for cup, run in key_of(flight, flight.cups).items() if run in labels}
 
 
 @database.atomic()
@@ -92,18 +92,8 @@ def _check(one: s.ScoreBody, at: str, cups: dict[str, str], asked: set[str]) -> 
 
 
 def _keep(sheet: Sheet, cup_id: str, one: s.ScoreBody, act: Act) -> None:
-    cell = Score.get_or_none((Score.sheet == sheet.id) & (Score.cup == cup_id) & (Score.attribute == one.attribute))
-    if cell is None:
-        Score.create(
-            id=act.new_id(),
-            sheet=sheet.id,
-            cup=cup_id,
-            attribute=one.attribute,
-            value=one.value,
-            text=one.text,
-            uuid=one.uuid,
-            seq=one.seq,
-            received_at=act.now,
-        )
-    elif (one.seq, one.uuid) > (cell.seq, cell.uuid):
-        Score.update(value=one.value, text=one.text, uuid=one.uuid, seq=one.seq, received_at=act.now).where(Score.id == cell.id).execute()
+    """Insert the cell or move it on, each in one statement, so that two deliveries at once cannot undo one another."""
+    new = {"value": one.value, "text": one.text, "uuid": one.uuid, "seq": one.seq, "received_at": act.now}
+    Score.insert(id=act.new_id(), sheet=sheet.id, cup=cup_id, attribute=one.attribute, **new).on_conflict_ignore().execute()
+    older = (Score.seq < one.seq) | ((Score.seq == one.seq) & (Score.uuid < one.uuid))
+    Score.update(**new).where((Score.sheet == sheet.id) & (Score.cup == cup_id) & (Score.attribute == one.attribute) & older).execute()

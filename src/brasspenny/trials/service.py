@@ -75,11 +75,11 @@ def read_trial(trial_id: str) -> s.TrialAnswer:
     return shape(open_trial(trial_id))
 
 
-def school_in_force(trial: Trial) -> School:
-    """As chosen, else the school of the first setup's brewer, else in-cup."""
+def school_in_force(trial: Trial, rows: list[tuple[Setup, SetupRevision]] | None = None) -> School:
+    """As chosen, else the school of the first setup's brewer, else in-cup. rows: the trial's setups, if they are at hand."""
     if trial.school:
         return trial.school
-    for _, revision in queries.setups_with_revisions(trial.id):
+    for _, revision in queries.setups_with_revisions(trial.id) if rows is None else rows:
         if revision.brewer_type:
             return school_of(revision.brewer_type)
     return "in_cup"
@@ -280,9 +280,7 @@ def read_set_up(trial_id: str) -> s.SetUpAnswer:
     trial = open_trial(trial_id)
     rows = queries.setups_with_revisions(trial.id)
     names = display_names(trial, rows)
-    counts: dict[str, int] = {}
-    for run in queries.live_runs(trial.id):
-        counts[run.setup_id] = counts.get(run.setup_id, 0) + 1
+    counts = queries.run_counts(trial.id)
     return s.SetUpAnswer(
         setups=[_shape_setup(setup, revision, names[setup.id], counts.get(setup.id, 0)) for setup, revision in rows],
         bars=[_shape_bar(bar) for bar in bars_of(trial, rows)],

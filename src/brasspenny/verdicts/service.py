@@ -18,21 +18,25 @@ from . import schemas as s
 
 
 def read_verdict(trial_id: str, act: Act) -> s.VerdictAnswer:
-    results = results_of(trial_id)
-    flights = queries.live_flights(trial_id)
+    return verdict_of(results_of(trial_id), queries.live_flights(trial_id), act)
+
+
+def verdict_of(results: TrialResults, flights: list[Flight], act: Act) -> s.VerdictAnswer:
+    """Blind and sighted, from the store when nothing they rest on has changed."""
+    trial_id = results.trial.id
     blind, sighted = (_judged(results, flights, is_sighted, act) for is_sighted in (False, True))
     current = {j.judged_at for j in (blind, sighted) if j}
-    earlier = StoredVerdict.select().where(StoredVerdict.trial == trial_id).order_by(StoredVerdict.judged_at.desc())
+    earlier = (
+        StoredVerdict.select(StoredVerdict.judged_at, StoredVerdict.sighted, StoredVerdict.headline)
+        .where(StoredVerdict.trial == trial_id)
+        .order_by(StoredVerdict.judged_at.desc())
+    )
     return s.VerdictAnswer(
         blind=blind,
         sighted=sighted,
         flights_open=sum(f.status == "open" for f in flights),
         flights_to_flip=sum(f.status == "closed" for f in flights),
-        earlier=[
-            s.EarlierVerdict(judged_at=v.judged_at, sighted=bool(v.sighted), headline=v.payload["verdict"]["headline"])
-            for v in earlier
-            if v.judged_at not in current
-        ],
+        earlier=[s.EarlierVerdict(judged_at=v.judged_at, sighted=bool(v.sighted), headline=v.headline) for v in earlier if v.judged_at not in current],
     )
 
 
@@ -89,7 +93,7 @@ def _paired(results: TrialResults) -> dict[str, dict]:
 
 
 def _fingerprint(results: TrialResults, scores: list[CoreScore], tasters: dict[str, str], paired: dict) -> str:
-    rests_on = [CORE_VERSION, results.trial.smallest_difference, sorted(tuple(asdict(x).values()) for x in scores), sorted(tasters.items()), paired]
+    rests_on = [CORE_VERSION, results.trial.smallest_difference, sorted(tuple(vars(x).values()) for x in scores), sorted(tasters.items()), paired]
     return hashlib.sha256(json.dumps(rests_on, sort_keys=True).encode()).hexdigest()
 
 
@@ -113,6 +117,6 @@ def _judge(results: TrialResults, scores: list[CoreScore], tasters: dict[str, st
 def _store(trial_id: str, sighted: bool, fingerprint: str, payload: dict, act: Act) -> StoredVerdict:
     """Two processes may judge the same data at once; the first one's row stands."""
     StoredVerdict.insert(
-        id=act.new_id(), trial=trial_id, sighted=sighted, data_hash=fingerprint, payload=payload, judged_at=act.now
+        id=act.new_id(), trial=trial_id, sighted=sighted, data_hash=fingerprint, headline=payload["verdict"]["headline"], payload=payload, judged_at=act.now
     ).on_conflict_ignore().execute()
     return StoredVerdict.get((StoredVerdict.trial == trial_id) & (StoredVerdict.sighted == sighted) & (StoredVerdict.data_hash == fingerprint))

@@ -118,7 +118,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All trials with where they stand and what to do next. */
+        /** A page of trials, newest first, with where they stand and what to do next. */
         get: operations["read_trials"];
         put?: never;
         /** Ask a question: a new trial. */
@@ -522,6 +522,23 @@ export interface paths {
         };
         /** What was changed in a trial, newest first. */
         get: operations["read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trials and people deleted lately, each of which can be undone. */
+        get: operations["read_deleted"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1888,10 +1905,15 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** TrialsAnswer */
+        /**
+         * TrialsAnswer
+         * @description more: whether there are older ones.
+         */
         TrialsAnswer: {
             /** Trials */
             trials: components["schemas"]["TrialListed"][];
+            /** More */
+            more: boolean;
         };
         /** StopShown */
         StopShown: {
@@ -2652,7 +2674,11 @@ export interface operations {
     };
     read_trials: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description trials older than this number */
+                before?: number | null;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -3774,6 +3800,35 @@ export interface operations {
             path: {
                 id: string;
             };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_deleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;

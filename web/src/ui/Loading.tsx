@@ -1,9 +1,11 @@
 import { Button } from '@mantine/core';
-import type { UseQueryResult } from '@tanstack/react-query';
+
 import { messageOf } from './tell';
 
+type Fetched<T> = { data: T | undefined; isError: boolean; error: unknown; refetch: () => unknown };
+
 /** Shows a query's trouble with a way to try again; its children once there is data. */
-export function Loaded<T>({ query, children }: { query: UseQueryResult<T>; children: (data: T) => React.ReactNode }) {
+export function Loaded<T>({ query, children }: { query: Fetched<T>; children: (data: T) => React.ReactNode }) {
   if (query.data !== undefined) return children(query.data);
   if (query.isError) {
     return (

@@ -56,7 +56,6 @@ export function NumberField({ value, onText, unit, ...rest }: NumberFieldProps) 
       rightSectionWidth={unit ? 12 + 8 * unit.length : undefined}
       rightSectionPointerEvents="none"
       description={understood ?? rest.description}
-      inputWrapperOrder={['label', 'input', 'description', 'error']}
       styles={{ input: { fontFamily: 'var(--mono)', fontWeight: 500 } }}
     />
   );

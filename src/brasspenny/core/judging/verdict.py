@@ -213,15 +213,15 @@ def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words) -> Ve
     others = [i for i in range(k) if i != leader]
     single = cups.most_brews == 1
     if not nodes.linked or (len(cups.tasters) <= 2 and single):
-        return words.verdict("not_enough", setups, leader, dropped=dropped)
+        return words.not_enough(setups, leader, dropped, differences)
     if all(1 - below(0, *flat.difference(leader, i)) >= CLEAR_EACH for i in others) and setups[leader].probability_best >= CLEAR_BEST:
-        return words.verdict("clear", setups, leader, dropped=dropped)
+        return words.clear(setups[leader], dropped)
     level = 1 - TIE_SLACK / k
     equal = [i for i in others if below(delta, *with_tau.difference(leader, i)) - below(-delta, *with_tau.difference(leader, i)) >= level]
     if equal:
         tied = tuple(setups[i].setup for i in sorted([leader, *equal]))
-        return words.verdict("tie", setups, leader, tied=tied, dropped=tuple(d for d in dropped if d not in tied))
-    return words.verdict("not_enough", setups, leader, dropped=dropped)
+        return words.tie(setups[leader], tied, tuple(d for d in dropped if d not in tied))
+    return words.not_enough(setups, leader, dropped, differences)
 
 
 def _dropped(leader: str, setups, differences) -> tuple[str, ...]:
@@ -248,22 +248,38 @@ class _Words:
         called = [self.names[setup] for setup in setups]
         return " and ".join(called) if len(called) < 3 else f"{', '.join(called[:-1])} and {called[-1]}"
 
-    def verdict(self, kind: Kind, setups: Sequence[SetupResult], leader: int, *, tied: tuple[str, ...] = (), dropped: tuple[str, ...] = ()) -> Verdict:
-        top = setups[leader]
-        best = min(setups, key=lambda s: s.expected_regret)
-        drop = f"drop {self.call(*dropped)}; " if dropped else ""
-        if kind == "clear":
-            headline = f"Keep {self.call(top.setup)}"
-            text = f"{self.call(top.setup)} is liked best: ahead of every other setup, and best with probability {top.probability_best:.0%}."
-        elif kind == "tie":
-            headline = f"{drop}{self.call(*tied)}: a practical tie"
-            text = f"{self.call(*tied)} are within {self.delta:g} points of one another as far as this panel can tell. Take the cheapest, fastest or easiest."
-        else:
-            headline = f"{drop}lean to {self.call(best.setup)}"
-            text = f"Not enough evidence for a winner. {self.call(best.setup)} is the least risky choice: it gives away {best.expected_regret:.1f} points on average."
-        if dropped and kind != "clear":
-            text += f" {self.call(*dropped)} {'are' if len(dropped) > 1 else 'is'} shown to be liked less than {self.call(top.setup)}."
-        return Verdict(kind, top.setup if kind == "clear" else None, tied, dropped, headline[:1].upper() + headline[1:], text)
+    def clear(self, top: SetupResult, dropped: tuple[str, ...]) -> Verdict:
+        name = self.call(top.setup)
+        text = f"{name} is liked best: ahead of every other setup, and best with probability {top.probability_best:.0%}."
+        return Verdict("clear", top.setup, (), dropped, f"Keep {name}", text)
+
+    def tie(self, top: SetupResult, tied: tuple[str, ...], dropped: tuple[str, ...]) -> Verdict:
+        names = self.call(*tied)
+        text = f"{names} are within {self.delta:g} points of one another as far as this panel can tell. Take the cheapest, fastest or easiest."
+        return Verdict("tie", None, tied, dropped, self._headline(dropped, f"{names}: a practical tie"), text + self._shown_less(top, dropped))
+
+    def not_enough(self, setups: Sequence[SetupResult], leader: int, dropped: tuple[str, ...], differences: Sequence[Difference]) -> Verdict:
+        top, lean = setups[leader], min(setups, key=lambda s: s.expected_regret)
+        text = f"Not enough evidence for a winner{self._how_close(top.setup, dropped, differences)}. Meanwhile lean to {self.call(lean.setup)}."
+        return Verdict("not_enough", None, (), dropped, self._headline(dropped, f"lean to {self.call(lean.setup)}"), text + self._shown_less(top, dropped))
+
+    def _headline(self, dropped: tuple[str, ...], then: str) -> str:
+        whole = f"drop {self.call(*dropped)}; {then}" if dropped else then
+        return whole[:1].upper() + whole[1:]
+
+    def _shown_less(self, top: SetupResult, dropped: tuple[str, ...]) -> str:
+        return f" {self.call(*dropped)} {'are' if len(dropped) > 1 else 'is'} shown to be liked less than {self.call(top.setup)}." if dropped else ""
+
+    def _how_close(self, leader: str, dropped: tuple[str, ...], differences: Sequence[Difference]) -> str:
+        """The leader's lead over its nearest rival that is not dropped, with its interval."""
+        leads = [
+            (d.estimate, *d.interval, d.b) if d.a == leader else (-d.estimate, -d.interval[1], -d.interval[0], d.a) for d in differences if leader in (d.a, d.b)
+        ]
+        rivals = [lead for lead in leads if lead[3] not in dropped]
+        if not rivals:
+            return ""
+        lead, low, high, rival = min(rivals)
+        return f": {self.call(leader)} leads {self.call(rival)} by {lead:.1f} points ({low:.1f} to {high:.1f})".replace("-", "−")
 
 
 def _lean(setups: Sequence[SetupResult], verdict: Verdict, cups: Cups, words: _Words) -> Lean:

@@ -54,7 +54,7 @@ TABLES = (
         received_at DATETIME(6) NOT NULL, UNIQUE KEY score_cell (sheet_id, cup_id, attribute),
         FOREIGN KEY (sheet_id) REFERENCES sheet (id), FOREIGN KEY (cup_id) REFERENCES flight_cup (id)) {END}""",
     f"""stored_verdict (id {ID} NOT NULL PRIMARY KEY, trial_id {ID} NOT NULL, sighted TINYINT(1) NOT NULL,
-        data_hash CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL, payload JSON NOT NULL, judged_at DATETIME(6) NOT NULL,
+        data_hash CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL, headline VARCHAR(600) NOT NULL, payload JSON NOT NULL, judged_at DATETIME(6) NOT NULL,
         UNIQUE KEY stored_verdict_hash (trial_id, sighted, data_hash), FOREIGN KEY (trial_id) REFERENCES trial (id)) {END}""",
     f"""`change` (id {ID} NOT NULL PRIMARY KEY, trial_id {ID} NULL, entity VARCHAR(24) NOT NULL, entity_id {ID} NOT NULL,
         action VARCHAR(24) NOT NULL, `before` JSON NULL, after JSON NULL, who {ID} NULL, at DATETIME(6) NOT NULL, undoes {ID} NULL,

@@ -78,8 +78,9 @@ function RunRow({ run, onEdit }: { run: RunMeasured; onEdit: () => void }) {
           {run.bypass_g > 0 && <Fact value={`${fixed(run.bypass_g, 1)} g`} name="bypass" />}
           <Fact value={`${fixed(run.beverage_g, 1)} g`} name="drink out" />
           <Fact value={ratio(run.brew_ratio)} name="ratio in" />
-          {run.total_time_s !== null && <Fact value={clock(run.total_time_s)} name="time" />}
-          {run.drawdown_s !== null && <Fact value={clock(run.drawdown_s)} name="drawdown" />}
+          {run.total_time_s !== null && (
+            <Fact value={timeAndDrawdown(run)} name={run.drawdown_s === null ? 'time' : 'time · drawdown'} />
+          )}
           {run.tds && <Fact value={`${fixed(run.tds.value)} ± ${fixed(run.tds.half_width)} %`} name="TDS" />}
           {run.extraction_yield && (
             <Fact
@@ -100,6 +101,9 @@ function RunRow({ run, onEdit }: { run: RunMeasured; onEdit: () => void }) {
     </article>
   );
 }
+
+const timeAndDrawdown = (run: RunMeasured) =>
+  run.drawdown_s === null ? clock(run.total_time_s) : `${clock(run.total_time_s)} · ${clock(run.drawdown_s)}`;
 
 const Fact = ({ value, name }: { value: string; name: string }) => (
   <div>

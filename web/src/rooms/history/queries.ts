@@ -9,4 +9,9 @@ export const historyQuery = (id: string) =>
     queryFn: async () => (await take(api.GET('/api/v1/trials/{id}/history', { params: { path: { id } } }))).changes,
   });
 
+export const deletedQuery = queryOptions({
+  queryKey: ['deleted'],
+  queryFn: async () => (await take(api.GET('/api/v1/deleted'))).changes,
+});
+
 export const undoChange = (id: string) => take(api.POST('/api/v1/changes/{id}/undo', { params: { path: { id } } }));

@@ -1,4 +1,4 @@
-import { queryOptions } from '@tanstack/react-query';
+import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
 import { api, type Schemas, take } from '../../api/client';
 
 export type Stop = Schemas['StopShown'];
@@ -6,8 +6,17 @@ export type MarginCaveat = Schemas['MarginCaveatShown'];
 export type TrialListed = Schemas['TrialListed'];
 
 export const trialsQuery = queryOptions({
-  queryKey: ['trials'],
+  queryKey: ['trials', 'newest'],
   queryFn: async () => (await take(api.GET('/api/v1/trials'))).trials,
+});
+
+/** All trials, a page at a time, newest first. */
+export const allTrialsQuery = infiniteQueryOptions({
+  queryKey: ['trials', 'all'],
+  queryFn: ({ pageParam }) =>
+    take(api.GET('/api/v1/trials', { params: { query: pageParam ? { before: pageParam } : {} } })),
+  initialPageParam: 0,
+  getNextPageParam: (page) => (page.more ? page.trials[page.trials.length - 1]?.number : undefined),
 });
 
 export const railQuery = (id: string) =>

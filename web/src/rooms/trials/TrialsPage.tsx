@@ -1,15 +1,16 @@
 import { Button } from '@mantine/core';
-import { useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { Penny } from '../../ui/Penny';
-import { stationPath, trialsQuery } from '../rails/queries';
+import { DeletedLately } from '../history/DeletedLately';
+import { allTrialsQuery, stationPath } from '../rails/queries';
 import { RailDots } from '../rails/Rail';
 import classes from './TrialsPage.module.css';
 
 /** Every trial, newest first, with where it stands or what it found. */
 export function TrialsPage() {
-  const trials = useQuery(trialsQuery);
+  const trials = useInfiniteQuery(allTrialsQuery);
   return (
     <main className={classes.page}>
       <header className={classes.head}>
@@ -19,8 +20,8 @@ export function TrialsPage() {
         </Button>
       </header>
       <Loaded query={trials}>
-        {(all) =>
-          all.length ? (
+        {({ pages }) =>
+          pages[0]?.trials.length ? (
             <div className={classes.scroll}>
               <table className={classes.table}>
                 <thead>
@@ -34,28 +35,30 @@ export function TrialsPage() {
                   </tr>
                 </thead>
                 <tbody>
-                  {all.map((t) => (
-                    <tr key={t.id}>
-                      <td className="num">{t.number}</td>
-                      <td>
-                        <Link className={classes.link} to={`/trials/${t.id}/${stationPath(t.next_station)}`}>
-                          {t.question}
-                        </Link>
-                      </td>
-                      <td>{t.factor_label}</td>
-                      <td>
-                        <span className={classes.coins}>
-                          {t.setups.map((letter) => (
-                            <Penny key={letter} stamp={letter} size={26} />
-                          ))}
-                        </span>
-                      </td>
-                      <td>
-                        <RailDots stops={t.stops} />
-                      </td>
-                      <td>{t.headline ? <b>{t.headline}</b> : <span className="quiet">{t.next_action}</span>}</td>
-                    </tr>
-                  ))}
+                  {pages
+                    .flatMap((page) => page.trials)
+                    .map((t) => (
+                      <tr key={t.id}>
+                        <td className="num">{t.number}</td>
+                        <td>
+                          <Link className={classes.link} to={`/trials/${t.id}/${stationPath(t.next_station)}`}>
+                            {t.question}
+                          </Link>
+                        </td>
+                        <td>{t.factor_label}</td>
+                        <td>
+                          <span className={classes.coins}>
+                            {t.setups.map((letter) => (
+                              <Penny key={letter} stamp={letter} size={26} />
+                            ))}
+                          </span>
+                        </td>
+                        <td>
+                          <RailDots stops={t.stops} />
+                        </td>
+                        <td>{t.headline ? <b>{t.headline}</b> : <span className="quiet">{t.next_action}</span>}</td>
+                      </tr>
+                    ))}
                 </tbody>
               </table>
             </div>
@@ -64,6 +67,12 @@ export function TrialsPage() {
           )
         }
       </Loaded>
+      {trials.hasNextPage && (
+        <Button mt="md" variant="default" loading={trials.isFetchingNextPage} onClick={() => trials.fetchNextPage()}>
+          Show older trials
+        </Button>
+      )}
+      <DeletedLately />
     </main>
   );
 }

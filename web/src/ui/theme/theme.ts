@@ -43,6 +43,9 @@ export const theme = createTheme({
     Chip: Chip.extend({ defaultProps: { variant: 'outline' } }),
     Drawer: Drawer.extend({ styles: { title: { fontWeight: 680, fontStretch: '112%', fontSize: 17 } } }),
     Input: Input.extend({ styles: { input: { borderColor: 'var(--line-strong)' } } }),
+    InputWrapper: Input.Wrapper.extend({
+      defaultProps: { inputWrapperOrder: ['label', 'input', 'description', 'error'] },
+    }),
     Modal: Modal.extend({
       defaultProps: { centered: true, closeButtonProps: { 'aria-label': 'Close' } },
       styles: { title: { fontWeight: 680, fontStretch: '112%', fontSize: 17 } },
