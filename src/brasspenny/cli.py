@@ -31,6 +31,7 @@ class Stop(Exception):
 
 def main(argv: list[str] | None = None) -> int:
     args = _parser().parse_args(argv)
+    signal.signal(signal.SIGINT, signal.default_int_handler)  # also when started in the background by a script
     try:
         return args.run(args) or 0
     except (Stop, mariadb.CannotStart) as error:

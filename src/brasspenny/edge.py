@@ -24,6 +24,9 @@ HTTP_WORDS: dict[int, tuple[str, str]] = {
     415: ("This is not JSON", "Send Content-Type: application/json."),
 }
 
+AWAY_OR_BUSY = {0, 1040, 1053, 1205, 1213, 2002, 2003, 2006, 2013, 2055}
+"""MariaDB's and its client's numbers for: too many connections, shutting down, waited too long, deadlock, gone away."""
+
 
 def refuse_foreign() -> Response | None:
     """Writes from another site's page are refused: a browser names its origin, and it must be ours (CSRF)."""
@@ -98,6 +101,8 @@ def answer_refusals(app: Flask) -> None:
     @app.errorhandler(peewee.InterfaceError)
     def _database_away(error: peewee.PeeweeException):
         log.warning("database: %s", error)
+        if error.args and isinstance(error.args[0], int) and error.args[0] not in AWAY_OR_BUSY:
+            raise error
         return problem(503, "The database does not answer", "Nothing was lost. Try again in a moment.")
 
     @app.errorhandler(peewee.IntegrityError)

@@ -29,7 +29,9 @@ def serve(app: Flask, web: Path) -> None:
         if name.startswith("api/"):
             abort(404)
         if name and (web / name).is_file():
-            return send_from_directory(web, name)
+            found = send_from_directory(web, name)
+            found.headers["Cache-Control"] = "no-cache"
+            return found
         if "." in name.rsplit("/", 1)[-1]:
             abort(404)
         answer = send_from_directory(web, "index.html")

@@ -39,7 +39,12 @@ export async function deliver(token: string): Promise<Delivery> {
   if (!scores.length) return 'delivered';
   try {
     const { delivered } = await putScores(token, scores.slice(0, BATCH));
-    await forget(token, new Set(delivered));
+    const uuids = new Set(delivered);
+    await settle(
+      token,
+      scores.filter((s) => uuids.has(s.uuid)),
+    );
+    await forget(token, uuids);
     return scores.length > BATCH ? deliver(token) : (await waiting(token)).length ? 'kept' : 'delivered';
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
@@ -47,6 +52,22 @@ export async function deliver(token: string): Promise<Delivery> {
     if (error.status === 404) return 'withdrawn';
     return error.status === 422 ? 'refused' : 'kept';
   }
+}
+
+/** Write what has arrived into the remembered sheet, so that a reload without network shows it. */
+async function settle(token: string, arrived: ScoreSent[]): Promise<void> {
+  const sheet = await recallSheet(token);
+  if (!sheet) return;
+  for (const { code, attribute, value, text, seq } of arrived) {
+    const cup = sheet.cups.find((c) => c.code === code);
+    if (!cup) continue;
+    cup.scores = [
+      ...cup.scores.filter((s) => s.attribute !== attribute),
+      { attribute, value: value ?? null, text: text ?? '' },
+    ];
+    sheet.last_seq = Math.max(sheet.last_seq, seq);
+  }
+  await rememberSheet(token, sheet);
 }
 
 /** Drop what has arrived, unless a newer touch of the same cell came in between. */

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Refused } from '../../api/client';
+import { keepForOfflineReload } from './offlineReload';
 import { type Delivery, deliver, keep, recallSheet, rememberSheet, waiting } from './outbox';
 import { readSheet, type ScoreSent, type Sheet } from './queries';
 
@@ -53,6 +54,7 @@ export function useSheet(token: string) {
       });
       if (kept.length) setDelivery('kept');
       send();
+      keepForOfflineReload();
     })();
     const timer = window.setInterval(async () => {
       if ((await waiting(token)).length) send();
