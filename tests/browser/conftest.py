@@ -54,10 +54,10 @@ def bench(tmp_path_factory):
 @pytest.fixture
 def open_context(browser, bench):
     """Makes browser contexts, one a person. Fails the test on any uncaught error, any console error not listed in
-    `allowed`, and any request that is not to this bench: the proof that it works offline."""
+    `allowed`, and any request that is not to this bench (or `other`, on loopback too): the proof that it works offline."""
     contexts, trouble = [], []
 
-    def make(*, allowed: tuple[str, ...] = (), **how):
+    def make(*, allowed: tuple[str, ...] = (), other: str = "", **how):
         context = browser.new_context(base_url=bench, **how)
         context.set_default_timeout(8000)
 
@@ -66,7 +66,7 @@ def open_context(browser, bench):
             page.on("console", lambda m: m.type == "error" and not any(a in m.text for a in allowed) and trouble.append(f"console: {m.text} {m.location}"))
 
         def only_here(route):
-            if urlsplit(route.request.url).netloc == urlsplit(bench).netloc:
+            if urlsplit(route.request.url).netloc in (urlsplit(bench).netloc, other):
                 route.continue_()
             else:
                 trouble.append(f"request to {route.request.url}")

@@ -62,17 +62,15 @@ def add(row: Any, *, act: Act, trial_id: str | None) -> str:
 
 def edit(row: Any, values: dict[str, Any], *, rev: int, act: Act, trial_id: str | None, undoes: str | None = None) -> str | None:
     """Set `values` if nobody wrote since `rev`; the change's id, or None when nothing differs. Raises Stale with both versions."""
-    before_all = snapshot(row)
-    if row.rev != rev:
-        raise Stale({**before_all, "rev": row.rev}, {k: _plain(v) for k, v in values.items()})
-    changed = {k: v for k, v in values.items() if row.__data__.get(k) != v}
+    model = type(row)
+    newest = model.select().where(model.id == row.id).for_update().get()  # a plain read would see this transaction's snapshot
+    before_all = snapshot(newest)
+    if newest.rev != rev:
+        raise Stale({**before_all, "rev": newest.rev}, {k: _plain(v) for k, v in values.items()})
+    changed = {k: v for k, v in values.items() if newest.__data__.get(k) != v}
     if not changed:
         return None
-    model = type(row)
-    written = model.update(**changed, rev=rev + 1).where((model.id == row.id) & (model.rev == rev)).execute()
-    if not written:
-        fresh = model.get_by_id(row.id)
-        raise Stale({**snapshot(fresh), "rev": fresh.rev}, {k: _plain(v) for k, v in values.items()})
+    model.update(**changed, rev=rev + 1).where(model.id == row.id).execute()
     for name, value in changed.items():
         setattr(row, name, value)
     row.rev = rev + 1

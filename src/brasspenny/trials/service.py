@@ -112,7 +112,7 @@ def add_setup(trial_id: str, sent: s.SetupBody, act: Act) -> s.SetupAnswer:
     trial = open_trial(trial_id)
     letter = _free_letter(trial_id)
     variables = _blank() if sent.copy_of is None else _variables(_current(open_setup(sent.copy_of)))
-    variables |= {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set}
+    variables = _changed(variables, {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set})
     setup = Setup(id=act.new_id(), trial=trial.id, letter=letter, name=sent.name, created_at=act.now)
     history.add(setup, act=act, trial_id=trial.id)
     _revise(setup, variables, act)
@@ -212,12 +212,17 @@ def _current(setup: Setup) -> SetupRevision:
 def _new_revision(setup: Setup, changes: dict[str, Any], act: Act) -> dict[str, Any]:
     """The setup's new revision_id when anything differs: a revision is never changed, runs point at the one they brewed."""
     before = _variables(_current(setup))
-    if "brewer" in changes and "brewer_type" not in changes and changes["brewer"] != before["brewer"]:
-        changes = {**changes, "brewer_type": None}  # another brewer: its own type, from the kit
-    after = before | changes
+    after = _changed(before, changes)
     if after == before:
         return {}
     return {"revision_id": _insert_revision(setup, after, act).id}
+
+
+def _changed(before: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
+    """Another brewer does not keep the old one's kind: its own comes with it, or from the kit."""
+    if "brewer" in changes and "brewer_type" not in changes and changes["brewer"] != before["brewer"]:
+        changes = {**changes, "brewer_type": None}
+    return before | changes
 
 
 def _revise(setup: Setup, variables: dict[str, Any], act: Act) -> None:

@@ -14,6 +14,13 @@ export function useTyped<K extends string>(initial: Record<K, string>) {
   return { texts, set, reset: setTexts, refused, setRefused };
 }
 
+/** For useSend's onTrouble: a refusal of what was typed goes to its fields, anything else is told as usual. */
+export const shownAtField = (setRefused: (refused: Refused) => void) => (error: unknown) => {
+  if (!(error instanceof Refused) || error.status !== 422) return false;
+  setRefused(error);
+  return true;
+};
+
 /** The number typed, null when empty; throws a Refused naming the field when it is not a number. */
 export function numberOf(field: string, text: string): number | null {
   const read = readNumber(text);

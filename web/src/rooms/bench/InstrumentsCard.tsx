@@ -1,8 +1,8 @@
 import { Button, Modal, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, Refused, type Schemas, take } from '../../api/client';
-import { NumberField, numberOf, useTyped } from '../../ui/fields';
+import { api, type Schemas, take } from '../../api/client';
+import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import classes from './BenchPage.module.css';
 import { benchQuery } from './queries';
@@ -58,11 +58,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
     },
     {
       onDone: onClose,
-      onTrouble: (error) => {
-        if (!(error instanceof Refused) || error.status !== 422) return false;
-        form.setRefused(error);
-        return true;
-      },
+      onTrouble: shownAtField(form.setRefused),
     },
   );
   const field = (name: 'accuracy_pct' | 'resolution_pct' | 'scale_resolution_g') => ({

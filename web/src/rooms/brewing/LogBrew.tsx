@@ -1,7 +1,6 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { Refused } from '../../api/client';
-import { useTyped } from '../../ui/fields';
+import { shownAtField, useTyped } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -36,11 +35,7 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
         tellDone(`Brew ${setup.letter}${run.number} is logged.`);
         choose(leastBrewed(setups.map((s) => (s.id === setup.id ? { ...s, runs: s.runs + 1 } : s))));
       },
-      onTrouble: (error) => {
-        if (!(error instanceof Refused) || error.status !== 422) return false;
-        form.setRefused(error);
-        return true;
-      },
+      onTrouble: shownAtField(form.setRefused),
     },
   );
   return (

@@ -1,8 +1,8 @@
 import { Button, Chip, Group, SegmentedControl, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Refused } from '../../api/client';
-import { NumberField, numberOf } from '../../ui/fields';
+import type { Refused } from '../../api/client';
+import { NumberField, numberOf, shownAtField } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
@@ -47,11 +47,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
       }),
     {
       onDone: onMade,
-      onTrouble: (error) => {
-        if (!(error instanceof Refused) || error.status !== 422) return false;
-        setRefused(error);
-        return true;
-      },
+      onTrouble: shownAtField(setRefused),
     },
   );
   const touches = brews.length * (attributes.length + 2);

@@ -1,7 +1,6 @@
 import { Button, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { Refused } from '../../api/client';
-import { NumberField, numberOf, useTyped } from '../../ui/fields';
+import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import type { Factor, Trial, TrialBody } from './queries';
 import classes from './TrialsPage.module.css';
@@ -48,11 +47,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
       }),
     {
       onDone,
-      onTrouble: (error) => {
-        if (!(error instanceof Refused) || error.status !== 422) return false;
-        form.setRefused(error);
-        return true;
-      },
+      onTrouble: shownAtField(form.setRefused),
     },
   );
   return (

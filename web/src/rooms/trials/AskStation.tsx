@@ -1,10 +1,9 @@
 import { Button } from '@mantine/core';
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
 import { Loaded } from '../../ui/Loading';
-import { tellDone, useTellDeleted } from '../../ui/tell';
-import { useSend } from '../../ui/useSend';
+import { tellDone, tellTrouble, useTellDeleted } from '../../ui/tell';
 import { AskForm } from './AskForm';
 import { editTrial, removeTrial, trialQuery } from './queries';
 
@@ -14,12 +13,19 @@ export function AskStation() {
   const navigate = useNavigate();
   const trial = useQuery(trialQuery(id));
   const tellDeleted = useTellDeleted();
-  const remove = useSend(() => removeTrial(id), {
-    onDone: (done) => {
+  const client = useQueryClient();
+  // Leave first, fetch anew afterwards: what is still on screen here would only be told that its trial is gone.
+  const remove = async () => {
+    try {
+      const done = await removeTrial(id);
+      await navigate('/');
       tellDeleted('The trial', done.change_id);
-      navigate('/');
-    },
-  });
+      client.removeQueries({ queryKey: ['trial', id] });
+      await client.invalidateQueries();
+    } catch (error) {
+      tellTrouble(error);
+    }
+  };
   return (
     <Loaded query={trial}>
       {(t) => (
@@ -39,7 +45,7 @@ export function AskStation() {
               question="Delete this trial?"
               detail="Its setups, brews, readings and scores go with it. It can be undone from the message that follows."
               verb="Delete the trial"
-              onYes={() => remove.mutate()}
+              onYes={remove}
             >
               {(askFirst) => (
                 <Button size="md" variant="subtle" color="red" onClick={askFirst}>

@@ -1,7 +1,6 @@
 import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { Refused } from '../../api/client';
-import { useTyped } from '../../ui/fields';
+import { shownAtField, useTyped } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import { addSetup, type Setup, type VariablesPatch } from './queries';
 import classes from './SetUp.module.css';
@@ -25,11 +24,7 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
   const fields: (keyof VariablesPatch)[] = field === 'brewer' ? ['brewer', 'brewer_type'] : [field];
   const save = useSend(async () => addSetup(trialId, { name, copy_of: from, variables: patchOf(form.texts, fields) }), {
     onDone: onClose,
-    onTrouble: (error) => {
-      if (!(error instanceof Refused) || error.status !== 422) return false;
-      form.setRefused(error);
-      return true;
-    },
+    onTrouble: shownAtField(form.setRefused),
   });
   return (
     <Modal opened onClose={onClose} title="Copy a setup, change one thing">

@@ -1,6 +1,5 @@
 import { Button } from '@mantine/core';
-import { Refused } from '../../api/client';
-import { useTyped } from '../../ui/fields';
+import { shownAtField, useTyped } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
 import { addSetup } from './queries';
@@ -14,11 +13,7 @@ export function FirstSetup({ trialId, factor, otherLabel }: { trialId: string; f
   const save = useSend(
     async () => addSetup(trialId, { name: '', copy_of: null, variables: patchOf(form.texts, ALL_FIELDS) }),
     {
-      onTrouble: (error) => {
-        if (!(error instanceof Refused) || error.status !== 422) return false;
-        form.setRefused(error);
-        return true;
-      },
+      onTrouble: shownAtField(form.setRefused),
     },
   );
   return (

@@ -1,0 +1,118 @@
+"""Several hands at once, and a database that goes away: nothing acknowledged is lost, nothing is half-stored."""
+
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+
+from brasspenny.store.connection import database
+
+from .host import Host, token
+
+
+def each_with_own_client(app, jobs):
+    """Runs the jobs at the same time, each on a client of its own; their answers' status and JSON."""
+
+    def run(job):
+        method, path, body, headers = job
+        answer = app.test_client().open(f"/api/v1{path}", method=method, json=body, headers=headers)
+        return answer.status_code, answer.get_json()
+
+    with ThreadPoolExecutor(len(jobs)) as pool:
+        return list(pool.map(run, jobs))
+
+
+def test_many_questions_at_once_get_different_numbers(app):
+    answers = each_with_own_client(app, [("POST", "/trials", {"question": f"Q{i}", "factor": "ratio"}, {}) for i in range(8)])
+    made = [said["number"] for status, said in answers if status == 201]
+    assert all(status in (201, 409, 503) for status, _ in answers)
+    assert len(made) == len(set(made)) == len(Host(app.test_client()).get("/trials")["trials"])
+
+
+def test_of_eight_edits_of_one_revision_exactly_one_is_taken(app, host):
+    trial, _, (run, *_) = host.two_setups_brewed(1)
+    answers = each_with_own_client(app, [("PATCH", f"/runs/{run}", {"beverage_g": 230 + i}, {"If-Match": "1"}) for i in range(8)])
+    assert sorted(status for status, _ in answers) == [200] + [409] * 7
+    taken = next(i for i, (status, _) in enumerate(answers) if status == 200)
+    assert host.get(f"/trials/{trial['id']}/results")["runs"][0]["beverage_g"] == 230 + taken
+    assert all(said["current"]["beverage_g"] == 230 + taken for status, said in answers if status == 409)
+    updates = [c for c in host.get(f"/trials/{trial['id']}/history")["changes"] if c["action"] == "update"]
+    assert len(updates) == 1
+
+
+def test_one_phone_delivering_the_same_touches_many_times_at_once_leaves_the_newest(app, host):
+    trial, _, runs = host.two_setups_brewed(1)
+    flight = host.flight(trial["id"], runs, [host.person("Bo")])
+    sheet, code = flight["sheets"][0], flight["cups"][0]["code"]
+    touches = [host.touch(code, value=1 + i % 9, seq=i + 1) for i in range(12)]
+    jobs = [("PUT", f"/taste/{token(sheet)}/scores", {"scores": touches[i:] + touches[:i]}, {}) for i in range(8)]
+    assert {status for status, _ in each_with_own_client(app, jobs)} == {200}
+    kept = {c["code"]: c["scores"] for c in host.get(f"/taste/{token(sheet)}")["cups"]}[code]
+    assert kept == [{"attribute": "liking", "value": touches[-1]["value"], "text": ""}]
+    with database.connection_context():
+        assert database.execute_sql("SELECT COUNT(*) FROM score").fetchone() == (1,)
+
+
+def test_closing_and_scoring_at_once_never_loses_an_acknowledged_score(app, host):
+    trial, _, runs = host.two_setups_brewed(1)
+    flight = host.flight(trial["id"], runs, [host.person("Bo"), host.person("Iwan")])
+    codes = [c["code"] for c in flight["cups"]]
+    host.score(flight["sheets"][0], host.touch(codes[0], value=5))
+    jobs = [("PUT", f"/taste/{token(s)}/scores", {"scores": [host.touch(codes[1], value=6)]}, {}) for s in flight["sheets"]]
+    answers = each_with_own_client(app, [*jobs, ("POST", f"/flights/{flight['id']}/close", None, {})])
+    acknowledged = sum(status == 200 for status, _ in answers[:2])
+    assert all(status in (200, 409) for status, _ in answers)
+    assert next(c for c in host.get(f"/flights/{flight['id']}")["cups"] if c["code"] == codes[1])["scored"] == acknowledged
+
+
+def test_a_verdict_asked_for_many_times_at_once_is_stored_once(app, host):
+    trial, _, runs = host.two_setups_brewed()
+    host.taste(host.flight(trial["id"], runs, [host.person("Bo"), host.person("Iwan")]), lambda mark, taster: 4 + mark)
+    answers = each_with_own_client(app, [("GET", f"/trials/{trial['id']}/verdict", None, {})] * 6)
+    assert {status for status, _ in answers} == {200}
+    assert len({str(said) for _, said in answers}) == 1
+    with database.connection_context():
+        assert database.execute_sql("SELECT COUNT(*) FROM stored_verdict").fetchone() == (1,)
+
+
+def test_a_failure_half_way_through_a_use_case_stores_nothing_of_it(app, host, monkeypatch):
+    """Making a flight writes brews, cups and sheets; when the last of them fails, none of it is there."""
+    from brasspenny.tasting import service
+
+    trial, _, runs = host.two_setups_brewed(1)
+    person = host.person("Bo")
+
+    def fails(*_, **__):
+        raise RuntimeError("the power went")
+
+    monkeypatch.setattr(service, "_lay_sheet", fails)
+    with pytest.raises(RuntimeError):
+        host.flight(trial["id"], runs, [person])
+    with database.connection_context():
+        for table in ("flight", "flight_brew", "flight_cup", "sheet"):
+            assert database.execute_sql(f"SELECT COUNT(*) FROM {table}").fetchone() == (0,), table
+    assert "flight" not in [c["entity"] for c in host.get(f"/trials/{trial['id']}/history")["changes"]]
+
+
+def test_without_a_database_the_answer_is_plain_and_comes_back(server, app, monkeypatch):
+    host = Host(app.test_client())
+    trial = host.ask()
+    database.close_all()
+    right = database.obj.connect_params["port"]
+    monkeypatch.setitem(database.obj.connect_params, "port", 1)
+    said = host.get("/trials", status=503)
+    assert "Nothing was lost" in said["detail"]
+    assert host.client.get("/api/v1/health").status_code == 503
+    monkeypatch.setitem(database.obj.connect_params, "port", right)
+    assert host.get("/health") == {"status": "ok"}
+    assert host.get("/trials")["trials"][0]["id"] == trial["id"]
+
+
+def test_migrations_may_run_again_and_keep_what_is_there(app, host):
+    from brasspenny.store import connection
+
+    host.two_setups_brewed()
+    assert connection.migrate() == []
+    with database.connection_context():
+        database.execute_sql("DELETE FROM schema_migration")
+    assert connection.migrate() == ["0001_first_tables"]
+    assert len(host.get("/trials")["trials"]) == 1
