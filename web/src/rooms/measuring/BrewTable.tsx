@@ -102,7 +102,7 @@ function EditReading({ reading, onClose }: { reading: ReadingShown; onClose: () 
           save.mutate();
         }}
       >
-        <NumberField label="Reading" unit="% TDS" value={text} onText={setText} error={trouble} autoFocus />
+        <NumberField label="Reading" unit="% TDS" value={text} onText={setText} error={trouble} data-autofocus />
         <Button type="submit" loading={save.isPending}>
           Save the correction
         </Button>

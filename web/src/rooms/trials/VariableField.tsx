@@ -60,7 +60,7 @@ export function VariableField({ field, texts, set, refused, label, autoFocus }: 
   const { data: kit } = useQuery(kitQuery);
   const variable = variableOf(field);
   const error = refused?.at(`variables.${field}`) ?? refused?.at(field);
-  const shared = { label: label ?? variable?.label ?? 'Kind of brewer', error, autoFocus };
+  const shared = { label: label ?? variable?.label ?? 'Kind of brewer', error, 'data-autofocus': autoFocus };
   if (field === 'brewer_type') {
     return (
       <Select
