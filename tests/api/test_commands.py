@@ -95,6 +95,15 @@ def test_the_demos_story_is_worth_looking_at(app):
     assert any([c["letter"] for c in cups] != sorted(c["letter"] for c in cups) for cups in blind_codes)
 
 
+def test_the_demo_is_laid_out_on_an_empty_bench_only(app):
+    host = Host(app.test_client())
+    with connection.database.connection_context():
+        assert scenario.bench_is_empty()
+    host.person("Somebody real")
+    with connection.database.connection_context():
+        assert not scenario.bench_is_empty()
+
+
 def test_a_locked_bench_opens_with_its_passphrase_only(make_app):
     from brasspenny.bench.service import set_passphrase
 
