@@ -160,14 +160,14 @@ def _limit_of_list(loc: tuple) -> str:
 
 # --- the request -----------------------------------------------------------------------------------------------------
 
-UNKNOWN_PERSON = "X-Penny-Person"
+PERSON_HEADER = "X-Penny-Person"
 
 
 def act() -> Act:
     """Who, when and with which randomness, for one use case. The device says who by the header X-Penny-Person."""
-    who = request.headers.get(UNKNOWN_PERSON, "").strip() or None
+    who = request.headers.get(PERSON_HEADER, "").strip() or None
     if who is not None and not (len(who) == 12 and who.isalnum() and who.isascii()):
-        raise Unprocessable(UNKNOWN_PERSON, "That is not a person of this bench.", "Choose yourself from the list at the top.")
+        raise Unprocessable(PERSON_HEADER, "That is not a person of this bench.", "Choose yourself from the list at the top.")
     return Act(who, current_app.config["CLOCK"](), current_app.config["RNG"])
 
 

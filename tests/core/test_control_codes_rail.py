@@ -6,7 +6,7 @@ from collections import Counter
 import pytest
 
 from brasspenny.core import chartlines
-from brasspenny.core.caveats import SetupFacts, TrialFacts, margin
+from brasspenny.core.caveats import SetupFacts, TrialFacts, margin, setup_changed, sighted_favourite
 from brasspenny.core.codes import POOL, draw_codes, order_is_balanced, taster_orders, williams_square
 from brasspenny.core.control import control_bars
 from brasspenny.core.errors import OutOfDomain
@@ -136,3 +136,14 @@ def test_windows_speak_of_in_cup_yield_only_and_the_axes_hold_every_point():
     axes = chartlines.axes([(15.2, 1.9), (26, 0.8)])
     assert axes.ey_pct[0] < 15.2 and axes.ey_pct[1] > 26 and axes.tds_pct[0] < 0.8 and axes.tds_pct[1] > 1.9
     assert len(chartlines.ratios_to_draw(axes, school="in_cup", retained_water_ratio=2.1)) <= 24
+
+
+@pytest.mark.parametrize(("order", "said"), [("BAC", "came last"), ("BCA", "came number 2"), ("BA", "(8.0).")])
+def test_a_sighted_favourite_that_blind_cups_do_not_bear_out_is_said(order, said):
+    (found,) = sighted_favourite("C", "Steel mesh", 8.0, list(order))
+    assert said in found.text and sighted_favourite("B", "Thick crêpe", 8.0, list(order)) == ()
+
+
+def test_brews_made_before_a_change_are_named():
+    assert setup_changed([]) == ()
+    assert setup_changed(["A1"])[0].text.startswith("A1 was") and setup_changed(["A1", "B2"])[0].text.startswith("A1, B2 were")

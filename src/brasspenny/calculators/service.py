@@ -25,7 +25,7 @@ def extract(asked: s.ExtractionBody) -> s.ExtractionAnswer:
         m = measure(brew, readings, Instrument(asked.accuracy_pct, asked.resolution_pct, asked.scale_resolution_g))
     except PennyError as error:
         if asked.tds_pct is not None and error.field.startswith("tds_readings_pct"):
-            error.field = "tds_pct"
+            raise error.at("tds_pct") from error
         raise
     return s.ExtractionAnswer(
         tds_pct=m.strength.tds_pct,

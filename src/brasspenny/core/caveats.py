@@ -208,3 +208,22 @@ def _flights(facts: TrialFacts):
             "With this many tasters not every cup follows every other equally often.",
             "Each taster still has an own random order; add tasters to balance it.",
         )
+
+
+def sighted_favourite(letter: str, name: str, mean: float, blind_order: Sequence[str]) -> tuple[MarginCaveat, ...]:
+    """When the setup liked best with labels in sight is not the blind favourite. blind_order: letters, best first."""
+    if blind_order[0] == letter:
+        return ()
+    place = list(blind_order).index(letter) + 1 if letter in blind_order else 0
+    blind = "" if not place else " Blind, it came last." if place == len(blind_order) else f" Blind, it came number {place}."
+    text = f"With labels in sight {name} was liked best ({mean:.1f}).{blind}"
+    return (MarginCaveat("sighted_favourite", "note", "verdict", f"Sighted favourite was {letter}", text, "Trust the blind cups; the two are never pooled."),)
+
+
+def setup_changed(brews: Sequence[str]) -> tuple[MarginCaveat, ...]:
+    """Brews ("A1") made to an earlier description of their setup."""
+    if not brews:
+        return ()
+    text = f"{', '.join(brews)} {'was' if len(brews) == 1 else 'were'} brewed before the setup was changed."
+    cure = "Brew again as it is described now, or change the description back."
+    return (MarginCaveat("setup_changed", "doubt", "brew", "Setup changed after brewing", text, cure),)

@@ -17,6 +17,10 @@ class PennyError(Exception):
         super().__init__(f"{field}: {reason} {remedy}")
         self.field, self.reason, self.remedy, self.value = field, reason, remedy, value
 
+    def at(self, field: str) -> PennyError:
+        """The same refusal named by the field the caller knows it as."""
+        return type(self)(field, self.reason, self.remedy, self.value)
+
 
 class OutOfDomain(PennyError):
     pass

@@ -14,6 +14,8 @@ from .limits import check, check_tds
 from .uncertainty import Estimate, Instrument, Strength, full_liquor_estimate, in_cup_estimate, outliers, strength_of
 
 HIGH_YIELD_PCT = 30.0
+DOUBTFUL_CODES = frozenset({"retained_water", "outlier_reading", "high_yield"})
+"""Warnings that say a number may be wrong, not merely missing."""
 
 
 @dataclass(frozen=True)

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections import Counter
 
 from ..act import Act
-from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, margin
+from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, margin, setup_changed, sighted_favourite
 from ..core.codes import order_is_balanced
 from ..core.control import FACTOR_LABELS
+from ..core.measure import DOUBTFUL_CODES
 from ..core.stations import Counts, next_action, rail
 from ..measuring.service import TrialResults, results_of
 from ..store import queries
@@ -17,8 +18,6 @@ from ..verdicts import service as verdicts
 from ..verdicts.schemas import VerdictAnswer
 from . import schemas as s
 
-DOUBTFUL = {"retained_water", "outlier_reading", "high_yield"}
-
 
 def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
     results = results_of(trial_id)
@@ -27,7 +26,7 @@ def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
     counts = _counts(_counted(results, flights), cracks=sum(bar.kind == "crack" for bar in bars))
     verdict = verdicts.verdict_of(results, flights, act) if counts.flights_flipped else None
     station, action = next_action(counts)
-    found = margin(_facts(results, bars, flights, verdict)) + _sighted_against_blind(results, verdict) + _moved_on(results)
+    found = margin(_facts(results, bars, flights, verdict)) + _sighted_against_blind(verdict) + _moved_on(results)
     return s.RailAnswer(stops=_stops(counts), caveats=[s.MarginCaveatShown(**vars(c)) for c in found], next_station=station, next_action=action)
 
 
@@ -81,36 +80,20 @@ def _setup_facts(results: TrialResults, setup_id: str, letter: str, brewer_type:
         brews=len(runs),
         unread_brews=sum(m.yield_in(results.school) is None for _, m in measured),
         tds_pct=pooled.tds.estimate.value if pooled.tds else None,
-        warned_brews=tuple(f"{letter}{run.number}" for run, m in measured if any(w.code in DOUBTFUL for w in m.warnings)),
+        warned_brews=tuple(f"{letter}{run.number}" for run, m in measured if any(w.code in DOUBTFUL_CODES for w in m.warnings)),
     )
 
 
-def _sighted_against_blind(results: TrialResults, verdict: VerdictAnswer | None) -> tuple[MarginCaveat, ...]:
+def _sighted_against_blind(verdict: VerdictAnswer | None) -> tuple[MarginCaveat, ...]:
     if not verdict or not verdict.blind or not verdict.sighted:
         return ()
-    seen, unseen = verdict.sighted.setups[0], verdict.blind.setups[0]
-    if seen.setup == unseen.setup:
-        return ()
-    place = [x.setup for x in verdict.blind.setups].index(seen.setup) + 1 if seen.setup in [x.setup for x in verdict.blind.setups] else None
-    blind_place = "" if place is None else f" Blind, it came {'last' if place == len(verdict.blind.setups) else f'number {place}'}."
-    text = f"With labels in sight {seen.name} was liked best ({seen.mean:.1f}).{blind_place}"
-    return (
-        MarginCaveat("sighted_favourite", "note", "verdict", f"Sighted favourite was {seen.setup}", text, "Trust the blind cups; the two are never pooled."),
-    )
+    favourite = verdict.sighted.setups[0]
+    return sighted_favourite(favourite.setup, favourite.name, favourite.mean, [x.setup for x in verdict.blind.setups])
 
 
 def _moved_on(results: TrialResults) -> tuple[MarginCaveat, ...]:
-    """Brews made to an earlier description of their setup."""
-    letters = {setup.id: (setup.letter, setup.revision_id) for setup, _ in results.setups}
-    late = [f"{letters[r.setup_id][0]}{r.number}" for r in results.runs if r.setup_revision_id != letters[r.setup_id][1]]
-    if not late:
-        return ()
-    text = f"{', '.join(late)} {'was' if len(late) == 1 else 'were'} brewed before the setup was changed."
-    return (
-        MarginCaveat(
-            "setup_changed", "doubt", "brew", "Setup changed after brewing", text, "Brew again as it is described now, or change the description back."
-        ),
-    )
+    now = {setup.id: (setup.letter, setup.revision_id) for setup, _ in results.setups}
+    return setup_changed([f"{now[r.setup_id][0]}{r.number}" for r in results.runs if r.setup_revision_id != now[r.setup_id][1]])
 
 
 def read_trials(before: int | None, limit: int) -> s.TrialsAnswer:
