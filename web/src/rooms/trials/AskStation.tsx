@@ -14,14 +14,13 @@ export function AskStation() {
   const trial = useQuery(trialQuery(id));
   const tellDeleted = useTellDeleted();
   const client = useQueryClient();
-  // Leave first, fetch anew afterwards: what is still on screen here would only be told that its trial is gone.
+  // Leave first, and never fetch this trial anew: what is still on screen would only be told that it is gone.
   const remove = async () => {
     try {
-      const done = await removeTrial(id);
       await navigate('/');
+      const done = await removeTrial(id);
       tellDeleted('The trial', done.change_id);
-      client.removeQueries({ queryKey: ['trial', id] });
-      await client.invalidateQueries();
+      await client.invalidateQueries({ predicate: (query) => query.queryKey[1] !== id });
     } catch (error) {
       tellTrouble(error);
     }
