@@ -118,7 +118,7 @@ def measure(brew: Brew, readings_pct: Sequence[float], instrument: Instrument) -
 
 
 def _undiluted(brew: Brew, strength: Strength) -> float:
-    undiluted = strength.tds_pct * brew.beverage_g / (brew.beverage_g - brew.bypass_g)
+    undiluted = ex.undiluted_tds_pct(tds_pct=strength.tds_pct, beverage_g=brew.beverage_g, bypass_g=brew.bypass_g)
     if undiluted > 60:  # beyond this no coffee liquor exists, whatever was marked
         raise Inconsistent(
             "bypass_g", f"before that bypass the drink would have been {undiluted:.0f} % solids.", "Check the bypass and beverage masses.", brew.bypass_g
@@ -135,7 +135,7 @@ def _full_liquor(brew: Brew, strength: Strength, instrument: Instrument) -> Esti
 def _dry(estimate: Estimate, brew: Brew) -> Estimate:
     if not brew.moisture_pct:
         return estimate
-    scale = 1 / (1 - brew.moisture_pct / 100)
+    scale = ex.dry_basis_yield_pct(1, moisture_pct=brew.moisture_pct)
     return Estimate(estimate.value * scale, estimate.u * scale, estimate.df)
 
 

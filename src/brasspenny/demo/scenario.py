@@ -1,7 +1,7 @@
 """The demo bench: one finished trial, one being measured, one just asked; laid out through the rooms' own use cases.
 
 The finished one's story: with labels in sight the steel mesh wins; blind it is dropped, and the two papers are not
-settled between them. tests/api/test_demo.py holds the story.
+settled between them. tests/api/test_commands.py holds the story.
 """
 
 from __future__ import annotations
