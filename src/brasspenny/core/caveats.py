@@ -49,7 +49,7 @@ class SetupFacts:
 class TrialFacts:
     """blind_tasters: most tasters in one blind flight, planned or done; 0 before any flight."""
 
-    factor: Factor
+    factors: Sequence[Factor]
     school: School
     strength_policy: StrengthPolicy
     bars: Sequence[Bar]
@@ -62,6 +62,8 @@ class TrialFacts:
     judged: Sequence[tuple[str, str, str]] = field(default_factory=tuple)
 
 
+DIALLED_FACTORS: frozenset[Factor] = EQUIPMENT_FACTORS - {"grind_setting"} | {"coffee", "water"}
+"""Questions whose setups each need their own dial-in; where grind, ratio or heat is the question, equal settings are the point."""
 FEW_TASTERS = 4
 MOST_CUPS = 8
 
@@ -172,7 +174,7 @@ def _strengths(facts: TrialFacts):
         yield MarginCaveat(
             "off_strength", "doubt", "measure", "Strengths differ", text, f"Dilute each to {low[0]:.2f} % with water of the same temperature before coding."
         )
-    elif facts.factor in EQUIPMENT_FACTORS:
+    elif EQUIPMENT_FACTORS & set(facts.factors):
         yield MarginCaveat(
             "propose_matching", "doubt", "ask", "Tasted as brewed, strengths differ", text, "Match strengths when the question is about equipment."
         )
@@ -218,6 +220,19 @@ def sighted_favourite(letter: str, name: str, mean: float, blind_order: Sequence
     blind = "" if not place else " Blind, it came last." if place == len(blind_order) else f" Blind, it came number {place}."
     text = f"With labels in sight {name} was liked best ({mean:.1f}).{blind}"
     return (MarginCaveat("sighted_favourite", "note", "verdict", f"Sighted favourite was {letter}", text, "Trust the blind cups; the two are never pooled."),)
+
+
+def not_ready(factors: Sequence[Factor], undialled: Sequence[str], broken: Sequence[tuple[str, str]]) -> tuple[MarginCaveat, ...]:
+    """undialled: letters of setups without a dial-in brew within its windows; broken: (field, sentence) of matching rules that do not hold."""
+    out = [
+        MarginCaveat("rule_broken", "doubt", "set_up", "A declared match does not hold", text, "Dial it in again, or declare what is true.", name)
+        for name, text in broken
+    ]
+    if undialled and DIALLED_FACTORS & set(factors):
+        text = "Each setup deserves its own dial-in: one that runs badly loses for its setting, not for what is asked about."
+        cure = "Log a dial-in brew of each; it is within its recipe's windows, or it is not."
+        out.append(MarginCaveat("not_dialled_in", "doubt", "set_up", f"Not dialled in: {', '.join(undialled)}", text, cure))
+    return tuple(out)
 
 
 def setup_changed(brews: Sequence[str]) -> tuple[MarginCaveat, ...]:

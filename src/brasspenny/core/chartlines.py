@@ -39,6 +39,13 @@ CLASSIC_WINDOW = Window(
 )
 
 
+EUROPEAN_WINDOW = Window(
+    "european", "European variant", (18, 22), (1.20, 1.45), "18–22 % in-cup yield, 1.20–1.45 % TDS: the same survey tradition, a little stronger."
+)
+NORDIC_WINDOW = Window("nordic", "Nordic variant", (18, 22), (1.30, 1.55), "18–22 % in-cup yield, 1.30–1.55 % TDS: stronger still.")
+WINDOWS: tuple[Window, ...] = (CLASSIC_WINDOW, EUROPEAN_WINDOW, NORDIC_WINDOW)
+
+
 def windows(school: School) -> tuple[Window, ...]:
     """All windows speak of in-cup yield, so a full-liquor chart has none."""
     return (CLASSIC_WINDOW,) if school == "in_cup" else ()

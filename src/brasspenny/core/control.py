@@ -11,7 +11,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-Factor = Literal["ratio", "grind_setting", "grinder", "filter", "brewer", "temperature", "coffee", "other"]
+Factor = Literal["ratio", "grind_setting", "grinder", "filter", "brewer", "temperature", "coffee", "water", "pours", "other"]
 FACTORS: tuple[Factor, ...] = get_args(Factor)
 FACTOR_LABELS: dict[Factor, str] = {
     "ratio": "brew ratio",
@@ -21,6 +21,8 @@ FACTOR_LABELS: dict[Factor, str] = {
     "brewer": "brewer",
     "temperature": "temperature",
     "coffee": "coffee",
+    "water": "water",
+    "pours": "pours",
     "other": "something else",
 }
 EQUIPMENT_FACTORS: frozenset[Factor] = frozenset({"grinder", "filter", "brewer", "grind_setting"})
@@ -59,6 +61,8 @@ TESTED_FIELD: dict[Factor, str] = {
     "brewer": "brewer",
     "temperature": "temperature_c",
     "coffee": "coffee",
+    "water": "water",
+    "pours": "pours",
     "other": "other",
     "ratio": "brew_ratio",
 }
@@ -102,20 +106,21 @@ def control_bars(
     letters: Sequence[str],
     setups: Sequence[Mapping[str, object]],
     *,
-    factor: Factor,
+    factors: Sequence[Factor],
     declared: Mapping[str, str],
     other_label: str = "",
 ) -> tuple[Bar, ...]:
-    """A bar for each variable that any setup has, plus the brew ratio, in the order of brewing.
+    """A bar for each variable that any setup has, plus the brew ratio, in the order of brewing. factors: all that is asked about.
 
     letters, setups: same length, ≥ 1; each setup maps Variable.field to its shown value ('' when unset).
     declared: field → the rule in words. Source: handbook §8.2.
     """
-    moved = _moved_with_ratio(setups) if factor == "ratio" else frozenset()
+    moved = _moved_with_ratio(setups) if "ratio" in factors else frozenset()
+    tested_fields = {TESTED_FIELD[f] for f in factors}
     bars = []
     for variable in (*VARIABLES[:7], Variable("brew_ratio", "Brew ratio"), *VARIABLES[7:]):
         values = [str(s.get(variable.field, "") or "") for s in setups]
-        tested = TESTED_FIELD[factor] == variable.field
+        tested = variable.field in tested_fields
         if not tested and not any(values):
             continue
         label = other_label if variable.field == "other" and other_label else variable.label

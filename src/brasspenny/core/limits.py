@@ -55,6 +55,12 @@ LIMITS: dict[str, Limit] = {
     "temperature_c": Limit("temperature", "°C", -20, 150, hint="Above 150 it may have been typed in °F."),
     "tau_s": Limit("cooling time constant", "s", 0, 1e6, above=True),
     "elapsed_s": Limit("elapsed time", "s", 0, 1e6),
+    "setups": Limit("number of setups", "", 2, 24),
+    "tasters": Limit("number of tasters", "", 1, 50),
+    "replicates": Limit("brews of each setup", "", 1, 12),
+    "flights": Limit("number of flights", "", 1, 12),
+    "lead_points": Limit("lead that matters", "points", 0, 8, above=True),
+    "grind_um": Limit("median grind", "µm", 150, 2_500),
     "altitude_m": Limit("altitude", "m", -430, 8_850),
 }
 

@@ -1,0 +1,55 @@
+"""Short cautions, shown at the step where they apply. Handbook §6.
+
+They say what can hurt and what to do, without scolding; the maker's guidance and local rules come first.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from .model import Recipe, Step, StepKind
+
+SCALD_C = 60
+BURN = "A burn: cool running water, then seek care."
+
+
+@dataclass(frozen=True)
+class Caution:
+    """step: its index, or None for the recipe as a whole."""
+
+    code: str
+    step: int | None
+    text: str
+
+
+AT_STEP: dict[StepKind, tuple[str, str]] = {
+    "press": ("press", "Press with moderate, steady force. If it does not move, stop and grind coarser: a forced plunger can throw hot liquid."),
+    "invert": ("invert", "Turning over a full press can throw hot liquid: hold both parts, over a sink, away from faces."),
+    "transfer": ("transfer", "Vent a sealed jug of hot slurry away from the face before pouring; steady the dripper on its server."),
+    "break_crust": ("steam", "Hot slurry and steam: keep the face back."),
+    "lid": ("lid", "Steam builds under a lid: lift it away from you."),
+    "remove_brewer": ("topple", "The brewer drips and is hot: lift it by its handle, onto a saucer."),
+    "serve": ("serve", "Taste below 65 °C. Keep hot drinks away from children."),
+}
+
+
+def cautions(recipe: Recipe) -> tuple[Caution, ...]:
+    """The cautions of a recipe, each kind once, at the first step it applies to."""
+    found = [Caution("scald", _first_hot(recipe), f"Boiling water and steam scald. {BURN}")]
+    if recipe.brewer_type not in ("press_pot", "piston_press"):
+        found.append(Caution("dripper", None, "A dripper on a server topples: steady it. Glass cracks when knocked or shocked by heat."))
+    for i, step in enumerate(recipe.steps):
+        if step.kind in AT_STEP and not any(c.code == AT_STEP[step.kind][0] for c in found):
+            code, text = AT_STEP[step.kind]
+            found.append(Caution(code, i, text))
+    if "cloth" in recipe.filter.lower() or "mesh" in recipe.filter.lower() or "metal" in recipe.filter.lower():
+        found.append(Caution("reusable_filter", None, "Rinsing a reusable filter with hot water does not sanitise it: follow the maker's cleaning guidance."))
+    return tuple(found)
+
+
+def _first_hot(recipe: Recipe) -> int | None:
+    return next((i for i, s in enumerate(recipe.steps) if _hot(s)), None)
+
+
+def _hot(step: Step) -> bool:
+    return step.kind in ("rinse", "preheat", "bloom", "pour", "hold_level", "bypass") and (step.temperature_c is None or step.temperature_c >= SCALD_C)

@@ -1,0 +1,34 @@
+"""A recipe as plain JSON values, and back. Empty fields are left out, so a stored document reads like what was written."""
+
+from __future__ import annotations
+
+from dataclasses import fields
+from typing import Any
+
+from .model import Recipe, Step
+
+WINDOWS = ("total_time_s", "tds_pct", "ey_pct")
+
+
+def to_document(recipe: Recipe) -> dict[str, Any]:
+    """{"dose_g": 18.0, "steps": [{"kind": "pour", "to_g": 288.0}], …}; windows as [low, high] with null for an open end."""
+    out = _filled(recipe)
+    for name in WINDOWS:
+        if name in out:
+            out[name] = list(out[name])
+    out["steps"] = [_filled(step) for step in recipe.steps]
+    return out
+
+
+def from_document(document: dict[str, Any]) -> Recipe:
+    """The reverse of to_document; the document has been checked where it came in.
+
+    >>> from_document(to_document(Recipe(dose_g=18.0, steps=(Step("pour", to_g=288.0),)))).steps[0].to_g
+    288.0
+    """
+    values = {k: tuple(v) if k in WINDOWS else v for k, v in document.items() if k != "steps"}
+    return Recipe(steps=tuple(Step(**s) for s in document.get("steps", [])), **values)
+
+
+def _filled(thing: Any) -> dict[str, Any]:
+    return {f.name: value for f in fields(thing) if (value := getattr(thing, f.name)) != f.default and f.name != "steps"}

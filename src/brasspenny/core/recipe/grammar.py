@@ -1,0 +1,393 @@
+"""The grammar of recipes as text: what each pattern takes its words for. Told for people in docs/recipe-text.md.
+
+At each place of a clause the first pattern that fits takes its words. Two readings are conventions, and are said: the
+first mass with no word to it is the dose, the second the brew water. Patterns are anchored and bounded, so that the time
+taken grows with the length of the text only.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from ..errors import OutOfDomain
+from ..extraction import BREWER_LABELS, BrewerType
+from ..units import read_duration_s, write_duration
+from .model import MOST_STEPS, STEP_LABELS, Recipe, Step, can_hold
+
+
+@dataclass
+class State:
+    values: dict[str, Any] = field(default_factory=dict)
+    steps: list[Step] = field(default_factory=list)
+    in_step: bool = False  # the clause has named a step, so times and places belong to it
+
+    def add(self, step: Step) -> None:
+        if len(self.steps) >= MOST_STEPS:
+            raise OutOfDomain("text", f"more than {MOST_STEPS} steps.", "")
+        self.steps.append(step)
+        self.in_step = True
+
+    def kept(self) -> tuple[dict[str, Any], list[Step], bool]:
+        return dict(self.values), list(self.steps), self.in_step
+
+    def back_to(self, kept: tuple[dict[str, Any], list[Step], bool]) -> None:
+        self.values, self.steps, self.in_step = kept
+
+    def can_be(self, since: int) -> bool:
+        """Whether a document can hold what was taken; `since`: of the steps, those from this one on are new."""
+        texts = {"note": "recipe_note"}
+        ok = all(can_hold(texts.get(name, name), value) for name, value in self.values.items())
+        return ok and all(can_hold(name, value) for step in self.steps[max(0, since) :] for name, value in vars(step).items() if name != "kind")
+
+    def last(self, **changes: Any) -> None:
+        self.steps[-1] = replace(self.steps[-1], **changes)
+
+
+BREWER_WORDS: dict[BrewerType, str] = BREWER_LABELS | {"jug_steep": "jug steep"}
+"""The labels, without the comma that would end a clause."""
+
+N = r"(\d{1,5}(?:[.,]\d{1,3})?)"
+G = rf"{N}\s?(?:g(?:rams?)?\b|ml\b|mL\b)"
+T = r"(\d{1,3}:[0-5]\d|\d{1,3}\s?m(?:in(?:utes?)?)?(?:\s?\d{1,2}(?:\s?s(?:ec(?:onds?)?)?)?)?\b|\d{1,5}\s?s(?:ec(?:onds?)?)?\b)"
+QUOTED = r"[\"“]([^\"“”\n]{0,200})[\"”]"
+
+
+def _n(text: str) -> float:
+    return float(text.replace(",", "."))
+
+
+def _t(text: str) -> float:
+    tidy = re.sub(r"(?<=\d)\s?min(?:utes?)?\b", "m", text)
+    tidy = re.sub(r"(?<=\d)\s?sec(?:onds?)?\b", "s", tidy)
+    if tidy.endswith("m"):
+        return 60 * float(tidy[:-1])
+    return read_duration_s(tidy)
+
+
+Rule = tuple[re.Pattern, Callable[[State, re.Match], str | None]]
+RULES: list[Rule] = []
+
+
+def rule(pattern: str):
+    """Register a reading. It returns what it took the words for, or None to leave them to a later pattern."""
+
+    def register(take: Callable[[State, re.Match], str | None]):
+        RULES.append((re.compile(pattern, re.IGNORECASE | re.ASCII), take))
+        return take
+
+    return register
+
+
+# --- targets and ends (first: they hold words that would also fit a step) ---------------------------------------------
+
+
+@rule(rf"(?:done|finished|total(?:\s+time)?|drawdown)\s+(?:in\s+)?(?:between\s+)?{T}\s*(?:-|–|to|and)\s*{T}")
+def _between(s: State, m: re.Match) -> str:
+    s.values["total_time_s"] = (_t(m[1]), _t(m[2]))
+    return f"whole brew {write_duration(_t(m[1]))} to {write_duration(_t(m[2]))}"
+
+
+@rule(rf"(?:done|finished|total(?:\s+time)?|drawdown)\s+(?:(by|in|at|of|after)\s+)?{T}")
+def _done(s: State, m: re.Match) -> str:
+    if m[1] and m[1].lower() == "after":
+        s.values["total_time_s"] = (_t(m[2]), s.values.get("total_time_s", (None, None))[1])
+        return f"done after {write_duration(_t(m[2]))} at the earliest"
+    s.values["total_time_s"] = (s.values.get("total_time_s", (None, None))[0], _t(m[2]))
+    return f"done by {write_duration(_t(m[2]))}"
+
+
+@rule(rf"(?:all|last)\s+(?:water|pours?)\s+(?:in|ends?)\s+by\s+{T}")
+def _pours_end(s: State, m: re.Match) -> str:
+    s.values["pour_end_s"] = _t(m[1])
+    return f"last pour ends by {write_duration(_t(m[1]))}"
+
+
+@rule(r"(?:let\s+it\s+drip\s+out|(?:until|when)?\s*(?:the\s+)?drips?\s+(?:stop|end)s?|drip\s+out)")
+def _drips(s: State, m: re.Match) -> str:
+    s.values["ends"] = "drips_stop"
+    return "ends when the drips stop"
+
+
+@rule(r"(?:end|stop)s?\s+on\s+time")
+def _on_time(s: State, m: re.Match) -> str:
+    s.values["ends"] = "time"
+    return "ends at a set time"
+
+
+@rule(rf"target\s+{N}?\s?(-|–|to)?\s?{N}?\s?%\s?(tds|yield|ey)")
+def _target(s: State, m: re.Match) -> str | None:
+    low, high = m[1] and _n(m[1]), m[3] and _n(m[3])
+    if low is None and high is None:
+        return None
+    pair = (low, high) if m[2] else (low, low)
+    s.values["tds_pct" if m[4].lower() == "tds" else "ey_pct"] = pair
+    return f"target {_range_words(pair)} % {'TDS' if m[4].lower() == 'tds' else 'yield'}"
+
+
+def _range_words(pair: tuple[float | None, float | None]) -> str:
+    low, high = pair
+    return f"{low:g}" if low == high and low is not None else f"{'' if low is None else format(low, 'g')}–{'' if high is None else format(high, 'g')}"
+
+
+@rule(rf"(?:taste\s+)?(too\s+fast|on\s+time|too\s+slow)\s+(?:tastes\s+)?{QUOTED}")
+def _signpost(s: State, m: re.Match) -> str:
+    name = {"too fast": "fast", "on time": "on_time", "too slow": "slow"}[re.sub(r"\s+", " ", m[1].lower())]
+    s.values[name] = m[2]
+    return f"taste expected when {m[1].lower()}"
+
+
+# --- amounts -------------------------------------------------------------------------------------------------------------
+
+
+@rule(rf"{G}\s+(?:of\s+)?(?:ground\s+)?coffee|(?:dose|coffee)\s*:?\s*{N}\s?g?\b|{G}\s+dose")
+def _dose(s: State, m: re.Match) -> str:
+    s.values["dose_g"] = _n(m[1] or m[2] or m[3])
+    return f"dose {s.values['dose_g']:g} g"
+
+
+@rule(rf"{G}\s+(?:of\s+)?drink|(?:drink|beverage)\s*:?\s*{G}")
+def _drink(s: State, m: re.Match) -> str:
+    s.values["beverage_g"] = _n(m[1] or m[2])
+    return f"aims at {s.values['beverage_g']:g} g of drink"
+
+
+@rule(rf"{G}\s+out\b|{N}\s+out\b|out\s*:?\s*{N}\s?g?\b")
+def _out(s: State, m: re.Match) -> str:
+    s.values["out_g"] = _n(m[1] or m[2] or m[3])
+    return f"{s.values['out_g']:g} g “out”: water or drink is not said"
+
+
+@rule(rf"{G}\s+(?:of\s+)?(?:brew\s+)?water\b(?!\s*(?:for|to)\s+bypass)|(?:brew\s+)?water\s*:?\s*{G}")
+def _water(s: State, m: re.Match) -> str | None:
+    if s.in_step:
+        return None
+    s.values["brew_water_g"] = _n(m[1] or m[2])
+    return f"brew water {s.values['brew_water_g']:g} g"
+
+
+@rule(rf"1\s?:\s?{N}(?![\d:])")
+def _ratio(s: State, m: re.Match) -> str | None:
+    if _n(m[1]) == 0:
+        return None
+    s.values["brew_ratio"] = _n(m[1])
+    return f"ratio 1:{s.values['brew_ratio']:g}, all water"
+
+
+@rule(rf"{N}\s?g\s?(?:/|per\s)\s?(?:L\b|lit(?:re|er)\b)")
+def _per_litre(s: State, m: re.Match) -> str | None:
+    if _n(m[1]) == 0:
+        return None
+    s.values["brew_ratio"] = round(1000 / _n(m[1]), 4)
+    return f"ratio 1:{s.values['brew_ratio']:.4g}, from {_n(m[1]):g} g/L"
+
+
+@rule(rf"{N}\s?g\s?(?:/|per\s)\s?100\s?g\b")
+def _per_100(s: State, m: re.Match) -> str | None:
+    if _n(m[1]) == 0:
+        return None
+    s.values["brew_ratio"] = round(100 / _n(m[1]), 4)
+    return f"ratio 1:{s.values['brew_ratio']:.4g}, from {_n(m[1]):g} g per 100 g"
+
+
+@rule(r"(?:in\s+(?:a|an)\s+)?(" + "|".join(re.escape(label) for label in BREWER_WORDS.values()) + r")(?:\s+brewer)?\b")
+def _brewer(s: State, m: re.Match) -> str:
+    s.values["brewer_type"] = next(code for code, label in BREWER_WORDS.items() if label.lower() == m[1].lower())
+    return f"brewer: {m[1].lower()}"
+
+
+@rule(rf"(grind|filter|tap\s+water|water|note)\s*:?\s*{QUOTED}")
+def _named(s: State, m: re.Match) -> str:
+    name = m[1].lower().split()[-1]
+    if name == "note" and s.in_step:
+        s.last(note=m[2])
+        return "note to the step"
+    s.values[name] = m[2]
+    return f"{name} {m[2]}"
+
+
+@rule(rf"grind\s*:?\s*{N}\b(?:\s+clicks)?")
+def _grind(s: State, m: re.Match) -> str:
+    s.values["grind"] = m[0].split(":")[-1].strip()[5:].strip() if ":" not in m[0] else m[0].split(":")[-1].strip()
+    return f"grind {s.values['grind']}"
+
+
+# --- steps ---------------------------------------------------------------------------------------------------------------
+
+
+@rule(rf"bloom(?:\s+with)?\s+(?:{N}\s?(?:x|×)(?:\s+the\s+dose|\s+dose)?|(to\s+)?{N}\s?g?\b(?!\s*(?:s\b|sec|m\b|min|:)))")
+def _bloom(s: State, m: re.Match) -> str | None:
+    if m[1]:
+        dose = s.values.get("dose_g")
+        if not dose:
+            return None
+        s.add(Step("bloom", add_g=round(_n(m[1]) * dose, 1)))
+        return f"bloom with {s.steps[-1].add_g:g} g, {_n(m[1]):g} × the dose"
+    s.add(Step("bloom", to_g=_n(m[3])) if m[2] else Step("bloom", add_g=_n(m[3])))
+    return f"bloom {'to' if m[2] else 'with'} {_n(m[3]):g} g"
+
+
+@rule(rf"(?:pour\s+)?(?:{N}\s?g?\s?(?:x|×)\s?(\d{{1,2}})\b|(\d{{1,2}})\s?(?:x|×)\s?{N}\s?g\b)(?:\s+every\s+{T})?")
+def _repeated(s: State, m: re.Match) -> str | None:
+    grams, times = (_n(m[1]), int(m[2])) if m[1] else (_n(m[4]), int(m[3]))
+    if not 1 <= times <= 20 or not grams:
+        return None
+    first = _next_start(s)
+    for i in range(times):
+        s.add(Step("pour", add_g=grams, start_s=None if m[5] is None else first + i * _t(m[5])))
+    return f"{times} pours of {grams:g} g" + (f", one every {write_duration(_t(m[5]))}" if m[5] else "")
+
+
+def _next_start(s: State) -> float:
+    """Repeated pours "every 30 s" begin when the step above ends."""
+    from .model import timeline
+
+    timed = timeline(Recipe(steps=tuple(s.steps)))
+    return max(0.0, timed[-1].end_s) if timed else 0.0
+
+
+@rule(rf"(?:pour\s+)?hold(?:ing)?\s+(?:the\s+|this\s+)?level(?:\s+(to\s+)?{N}\s?g?\b)?")
+def _hold(s: State, m: re.Match) -> str:
+    amount = {} if not m[2] else {"to_g": _n(m[2])} if m[1] else {"add_g": _n(m[2])}
+    s.add(Step("hold_level", **amount))
+    return "pour to hold the level" + (f", {m[1] or ''}{_n(m[2]):g} g" if m[2] else "")
+
+
+@rule(rf"(?:pour\s+|on\s+|up\s+)?to\s+{N}\s?(?:g|grams?)?\b(?!\s*(?:°|%|s\b|:|x\b|×))")
+def _pour_to(s: State, m: re.Match) -> str:
+    s.add(Step("pour", to_g=_n(m[1])))
+    return f"pour until the scale reads {_n(m[1]):g} g"
+
+
+@rule(rf"(?:pour|add)\s+(?:another\s+)?{N}\s?(?:g|grams?)?\b(?!\s*(?:°|%|s\b|:|x\b|×))")
+def _pour(s: State, m: re.Match) -> str:
+    s.add(Step("pour", add_g=_n(m[1])))
+    return f"pour {_n(m[1]):g} g more"
+
+
+@rule(rf"bypass\s+(?:with\s+)?(?:{N}\s?g?\b|(the\s+rest|total\s+minus\s+poured))")
+def _bypass(s: State, m: re.Match) -> str:
+    s.add(Step("bypass", rest=True) if m[2] else Step("bypass", add_g=_n(m[1])))
+    return "bypass: total minus poured" if m[2] else f"bypass {_n(m[1]):g} g"
+
+
+@rule(rf"(?:wait|steep)(?:\s+(?:for\s+)?{T}|\s+(\d{{1,4}})\b(?![\d:]))?")
+def _wait(s: State, m: re.Match) -> str:
+    seconds = _t(m[1]) if m[1] else float(m[2]) if m[2] else None
+    s.add(Step("wait", duration_s=seconds))
+    return "wait" if seconds is None else f"wait {write_duration(seconds)}"
+
+
+@rule(rf"transfer(?:\s+to\s+the\s+dripper)?(?:\s+reads?\s+{G})?(?:\s+zeroed\s+(empty|with\s+coffee))?")
+def _transfer(s: State, m: re.Match) -> str:
+    zeroed = {"empty": "empty", "with coffee": "with_coffee"}.get(re.sub(r"\s+", " ", (m[2] or "").lower()), "")
+    s.add(Step("transfer", reading_g=_n(m[1]) if m[1] else None, zeroed=zeroed))
+    return "transfer to the dripper" + (f", the scale reads {_n(m[1]):g} g" if m[1] else "")
+
+
+SIMPLE_STEPS = (
+    (r"rinse(?:\s+the\s+filter)?", "rinse"),
+    (r"pre-?heat(?:\s+the\s+brewer)?", "preheat"),
+    (r"put\s+in\s+the\s+coffee", "dose"),
+    (r"level(?:\s+the\s+bed)?", "level"),
+    (r"make\s+a\s+well", "well"),
+    (r"stir\s+the\s+server", "stir_server"),
+    (r"swirl", "swirl"),
+    (r"stir", "stir"),
+    (r"(?:put\s+)?(?:the\s+)?lid\s+on", "lid"),
+    (r"break\s+(?:the\s+)?crust", "break_crust"),
+    (r"skim", "skim"),
+    (r"tap", "tap"),
+    (r"press(?:\s+gently)?", "press"),
+    (r"invert", "invert"),
+    (r"(?:remove|lift)\s+(?:the\s+)?(?:brewer|dripper)", "remove_brewer"),
+    (r"(?:let\s+it\s+)?settle", "settle"),
+    (r"serve", "serve"),
+    (r"bloom\b", "bloom"),
+)
+for _pattern, _kind in SIMPLE_STEPS:
+
+    @rule(_pattern + r"\b(?:\s+(?:x|×)?\s?(\d{1,2})\b(?:\s+times)?(?!\s?(?:[\d:.,]\d|s\b|sec|m\b|min|g\b|°)))?")
+    def _simple(s: State, m: re.Match, kind=_kind) -> str:
+        s.add(Step(kind, count=int(m[1]) if m[1] else None))
+        return STEP_LABELS[kind].lower() + (f", {m[1]} times" if m[1] else "")
+
+
+# --- what belongs to a step -----------------------------------------------------------------------------------------------
+
+
+@rule(r"(?:in\s+the\s+|at\s+the\s+|round\s+the\s+|in\s+a\s+|in\s+)?(cent(?:re|er)|spirals?|edge)\b")
+def _where(s: State, m: re.Match) -> str | None:
+    if not s.steps:
+        return None
+    where = {"c": "centre", "s": "spiral", "e": "edge"}[m[1][0].lower()]
+    s.last(where=where)
+    return f"poured: {where}"
+
+
+@rule(r"spout\s+(high|low)\b|from\s+(high|low)\b")
+def _spout(s: State, m: re.Match) -> str | None:
+    if not s.steps:
+        return None
+    s.last(spout=(m[1] or m[2]).lower())
+    return f"spout {s.steps[-1].spout}"
+
+
+@rule(rf"(?:for|over|in)\s+{T}")
+def _lasting(s: State, m: re.Match) -> str | None:
+    if not s.steps:
+        return None
+    s.last(duration_s=_t(m[1]))
+    return f"lasts {write_duration(_t(m[1]))}"
+
+
+@rule(rf"(?:by|until)\s+{T}")
+def _by(s: State, m: re.Match) -> str | None:
+    if not s.steps:
+        return None
+    s.last(end_s=_t(m[1]))
+    return f"ends by {write_duration(_t(m[1]))}"
+
+
+@rule(r"(?:at|from)\s+(\d{1,3}:[0-5]\d)|from\s+(\d{1,4})\s?s\b")
+def _from(s: State, m: re.Match) -> str | None:
+    if not s.steps:
+        return None
+    seconds = _t(m[1]) if m[1] else float(m[2])
+    s.last(start_s=seconds)
+    return f"begins at {write_duration(seconds)}"
+
+
+@rule(rf"(?:until|when)\s+{QUOTED}")
+def _cue(s: State, m: re.Match) -> str | None:
+    if not s.steps:
+        return None
+    s.last(cue=m[1])
+    return f"ends when {m[1]} is seen"
+
+
+@rule(rf"(?:(?:with|at)\s+)?{N}\s?(?:°\s?(C|F)?|(C|F)\b)(?:\s+water)?|at\s+{N}(?!\s?(?:g\b|s\b|:|\d))\b")
+def _temperature(s: State, m: re.Match) -> str:
+    value, unit = (_n(m[1]), (m[2] or m[3] or "C").upper()) if m[1] else (_n(m[4]), "C")
+    celsius = value if unit == "C" else round((value - 32) / 1.8, 1)
+    said = f"{celsius:g} °C" + (f", from {value:g} °F" if unit == "F" else "")
+    if s.in_step:
+        s.last(temperature_c=celsius)
+        return f"this step at {said}"
+    s.values["temperature_c"] = celsius
+    return f"water at {said}"
+
+
+@rule(rf"{G}")
+def _bare_mass(s: State, m: re.Match) -> str | None:
+    if s.steps:
+        return None
+    if "dose_g" not in s.values:
+        s.values["dose_g"] = _n(m[1])
+        return f"dose {_n(m[1]):g} g (the first mass)"
+    if "brew_water_g" not in s.values:
+        s.values["brew_water_g"] = _n(m[1])
+        return f"brew water {_n(m[1]):g} g (the second mass)"
+    return None

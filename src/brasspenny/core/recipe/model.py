@@ -1,0 +1,326 @@
+"""A recipe as a document, and the timeline worked out from it. Handbook §6.
+
+Time zero is the first water on the coffee (for an immersion, the start of that pour). Steps before it prepare; each later step starts when
+the one before has ended unless it says otherwise. A step without a stated time is given a usual one, marked `assumed`:
+that is good enough to plan a day, and not a measurement.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, replace
+from typing import Any, Literal, get_args
+
+from ..extraction import BrewerType
+
+StepKind = Literal[
+    "rinse", "preheat", "dose", "level", "well", "bloom", "pour", "hold_level", "wait", "swirl", "stir", "lid", "break_crust", "skim",
+    "transfer", "tap", "press", "invert", "remove_brewer", "bypass", "settle", "stir_server", "serve",
+]  # fmt: skip
+STEP_KINDS: tuple[StepKind, ...] = get_args(StepKind)
+STEP_LABELS: dict[StepKind, str] = {
+    "rinse": "Rinse the filter",
+    "preheat": "Preheat",
+    "dose": "Put in the coffee",
+    "level": "Level the bed",
+    "well": "Make a well",
+    "bloom": "Bloom",
+    "pour": "Pour",
+    "hold_level": "Pour to hold the level",
+    "wait": "Wait",
+    "swirl": "Swirl",
+    "stir": "Stir",
+    "lid": "Lid on",
+    "break_crust": "Break the crust",
+    "skim": "Skim",
+    "transfer": "Transfer to the dripper",
+    "tap": "Tap",
+    "press": "Press",
+    "invert": "Invert",
+    "remove_brewer": "Remove the brewer",
+    "bypass": "Add bypass water",
+    "settle": "Let it settle",
+    "stir_server": "Stir the server",
+    "serve": "Serve",
+}
+ON_COFFEE: frozenset[StepKind] = frozenset({"bloom", "pour", "hold_level"})
+"""Steps that put water onto the coffee; bypass water never passes the bed."""
+PREPARING: frozenset[StepKind] = frozenset({"rinse", "preheat", "dose", "level", "well"})
+HANDS_FREE: frozenset[StepKind] = frozenset({"wait", "settle"})
+AFTERWARDS: frozenset[StepKind] = frozenset({"settle", "stir_server", "serve", "bypass"})
+
+USUAL_POUR_G_S = 6.0
+BLOOM_POUR_G_S = 5.0
+USUAL_DURATION_S: dict[StepKind, float] = {
+    "rinse": 20, "preheat": 20, "dose": 10, "level": 5, "well": 5, "bloom": 40, "wait": 30, "swirl": 5, "stir": 10, "lid": 3, "break_crust": 15,
+    "skim": 30, "transfer": 15, "tap": 3, "press": 30, "invert": 5, "remove_brewer": 5, "bypass": 10, "settle": 60, "stir_server": 5, "serve": 10,
+}  # fmt: skip
+USUAL_DRAWDOWN_S = 45.0
+
+GRAMS, SECONDS, CELSIUS, PERCENT, RATIO, COUNT = (0, 100_000), (0, 100_000), (0, 300), (0, 100), (0.001, 1000), (1, 99)
+DOSE = (0.1, 100_000)  # ratios divide by it
+FIELD_LIMITS: dict[str, tuple[float, float]] = {
+    **dict.fromkeys(("to_g", "add_g", "reading_g", "brew_water_g", "beverage_g", "out_g"), GRAMS),
+    **dict.fromkeys(("start_s", "end_s", "duration_s", "pour_end_s", "total_time_s"), SECONDS),
+    **dict.fromkeys(("tds_pct", "ey_pct"), PERCENT),
+    "dose_g": DOSE,
+    "temperature_c": CELSIUS,
+    "brew_ratio": RATIO,
+    "count": COUNT,
+}
+"""What a document may hold at all, lowest and highest; what is sensible within that is the check's business."""
+LONGEST: dict[str, int] = {"filter": 120, "grind": 120, "water": 120, "cue": 200, "fast": 200, "on_time": 200, "slow": 200, "note": 200, "recipe_note": 500}
+MOST_STEPS = 60
+
+Where = Literal["", "centre", "spiral", "edge"]
+Spout = Literal["", "high", "low"]
+Zeroed = Literal["", "with_coffee", "empty"]
+Ends = Literal["", "drips_stop", "time"]
+OutMeans = Literal["", "water", "drink"]
+
+
+@dataclass(frozen=True)
+class Step:
+    """One thing done. Water: to_g is the cumulative reading when it ends, add_g what this step alone adds; give either.
+    rest: bypass that fills up to the stated water. Times in s from the first water on the coffee. cue: what is seen when
+    the step ends. reading_g and zeroed: what the scale says after a transfer, and what stood on it when it was zeroed."""
+
+    kind: StepKind
+    to_g: float | None = None
+    add_g: float | None = None
+    rest: bool = False
+    start_s: float | None = None
+    end_s: float | None = None
+    duration_s: float | None = None
+    where: Where = ""
+    spout: Spout = ""
+    count: int | None = None
+    temperature_c: float | None = None
+    cue: str = ""
+    reading_g: float | None = None
+    zeroed: Zeroed = ""
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Recipe:
+    """The document. brew_water_g: as stated, onto the coffee; brew_ratio: as stated, all water. out_g: a mass written only
+    as "out", out_means: which of the two it is. ends: how the brew is over. Windows are (low, high), either end may be
+    open; beverage_g is the target of concentrates, whose water may then be unknown. fast, on_time, slow: the taste expected."""
+
+    steps: tuple[Step, ...] = ()
+    dose_g: float | None = None
+    brew_water_g: float | None = None
+    brew_ratio: float | None = None
+    temperature_c: float | None = None
+    brewer_type: BrewerType | None = None
+    filter: str = ""
+    grind: str = ""
+    water: str = ""
+    ends: Ends = ""
+    total_time_s: tuple[float | None, float | None] = (None, None)
+    pour_end_s: float | None = None
+    tds_pct: tuple[float | None, float | None] = (None, None)
+    ey_pct: tuple[float | None, float | None] = (None, None)
+    beverage_g: float | None = None
+    out_g: float | None = None
+    out_means: OutMeans = ""
+    fast: str = ""
+    on_time: str = ""
+    slow: str = ""
+    note: str = ""
+
+    def with_step(self, index: int, **changes) -> Recipe:
+        """The same recipe with one step changed; index from 0."""
+        return replace(self, steps=tuple(replace(s, **changes) if i == index else s for i, s in enumerate(self.steps)))
+
+
+@dataclass(frozen=True)
+class Timed:
+    """A step on the timeline. water_g: its own; to_g: the reading when it ends (None before any water);
+    rate_g_s: of the pour itself; hands_s: how long it keeps a pair of hands; assumed: its time was not stated."""
+
+    index: int
+    step: Step
+    start_s: float
+    end_s: float
+    water_g: float
+    to_g: float | None
+    rate_g_s: float | None
+    hands_s: float
+    assumed: bool
+
+
+@dataclass(frozen=True)
+class Sums:
+    """Water as the steps have it: poured onto the coffee, bypass, and both; ratios where a dose is given."""
+
+    poured_g: float
+    bypass_g: float
+    water_g: float
+    brew_ratio: float | None
+    bypass_share: float
+    last_pour_end_s: float
+    steps_end_s: float
+    total_s: float
+
+
+def can_hold(name: str, value: Any) -> bool:
+    """Whether a field of a step or a document can hold this value. Windows are pairs, None is always held.
+
+    >>> can_hold("brew_ratio", 16), can_hold("brew_ratio", 5000), can_hold("tds_pct", (1.2, None)), can_hold("cue", "a\\x07")
+    (True, False, True, False)
+    """
+    if value is None:
+        return True
+    if isinstance(value, tuple):
+        return all(can_hold(name, x) for x in value)
+    if isinstance(value, str):
+        return len(value) <= LONGEST.get(name, 500) and not any(ord(c) < 32 and c not in "\n\t" for c in value)
+    low, high = FIELD_LIMITS.get(name, (value, value))
+    return low <= value <= high
+
+
+def fits(recipe: Recipe) -> bool:
+    """Whether a document can hold this recipe, written by readings as well: what is worked out from one must be one again."""
+    there = as_cumulative(recipe)
+    whole = all(
+        can_hold("recipe_note" if f.name == "note" else f.name, getattr(there, f.name)) for f in fields(Recipe) if f.name not in ("steps", "brewer_type")
+    )
+    return whole and all(can_hold(name, value) for step in there.steps for name, value in vars(step).items() if name != "kind")
+
+
+def own_water_g(recipe: Recipe) -> tuple[float, ...]:
+    """What each step itself pours, g, in order: cumulative readings become differences (never negative), `rest` fills up to the stated water."""
+    out: list[float] = []
+    poured = 0.0
+    for step in recipe.steps:
+        if step.kind == "bypass":
+            out.append(max(0.0, (_stated_total_g(recipe) or poured) - poured) if step.rest else step.add_g or 0.0)
+            continue
+        own = 0.0
+        if step.kind in ON_COFFEE:
+            own = step.add_g if step.to_g is None else max(0.0, step.to_g - poured)
+        out.append(own or 0.0)
+        poured += own or 0.0
+    return tuple(out)
+
+
+def _stated_total_g(recipe: Recipe) -> float | None:
+    """All water the recipe speaks of: "total minus poured" bypass is counted from it."""
+    if recipe.brew_ratio and recipe.dose_g:
+        return recipe.brew_ratio * recipe.dose_g
+    return recipe.brew_water_g
+
+
+def timeline(recipe: Recipe) -> tuple[Timed, ...]:
+    """Every step with its times, s, and readings, g. Preparing steps end at 0, one after another.
+
+    >>> r = Recipe(dose_g=18, steps=(Step("bloom", to_g=45, duration_s=40), Step("pour", to_g=288, end_s=110)))
+    >>> [(t.start_s, t.end_s, t.water_g) for t in timeline(r)]
+    [(0.0, 40.0, 45.0), (69.5, 110.0, 243.0)]
+    """
+    water = own_water_g(recipe)
+    first = next((i for i, s in enumerate(recipe.steps) if s.kind in ON_COFFEE), len(recipe.steps))
+    prepare = [_usual_s(s, w) for s, w in zip(recipe.steps[:first], water, strict=False)]
+    now = 0.0 - sum(prepare)
+    out, reading = [], 0.0
+    for i, (step, own) in enumerate(zip(recipe.steps, water, strict=True)):
+        start, end, assumed = (now, now + prepare[i], step.duration_s is None) if i < first else _times(step, own, now)
+        reading += own
+        wet = step.kind in ON_COFFEE or step.kind == "bypass"
+        pouring_s = min(end - start, own / BLOOM_POUR_G_S) if step.kind == "bloom" else end - start
+        rate = own / pouring_s if wet and own and pouring_s > 0 else None
+        hands = 0.0 if step.kind in HANDS_FREE else pouring_s
+        out.append(Timed(i, step, float(start), float(end), float(own), float(reading) if reading else None, rate, hands, assumed))
+        now = end
+    return tuple(out)
+
+
+def _times(step: Step, own_g: float, now: float) -> tuple[float, float, bool]:
+    usual = _usual_s(step, own_g)
+    if step.start_s is not None:
+        if step.end_s is not None:
+            return step.start_s, step.end_s, False
+        return step.start_s, step.start_s + usual, step.duration_s is None
+    if step.end_s is None:
+        return now, now + usual, step.duration_s is None
+    if step.kind in HANDS_FREE:  # a wait "until 4:00" lasts from now until then
+        return min(now, step.end_s), step.end_s, False
+    return max(min(now, step.end_s), step.end_s - usual), step.end_s, step.duration_s is None
+
+
+def _usual_s(step: Step, own_g: float) -> float:
+    if step.duration_s is not None:
+        return step.duration_s
+    if step.kind in ("pour", "hold_level"):
+        return own_g / USUAL_POUR_G_S
+    if step.kind in ("swirl", "stir", "tap") and step.count:
+        return max(3.0, 1.5 * step.count)
+    return USUAL_DURATION_S.get(step.kind, 10.0)
+
+
+def sums(recipe: Recipe) -> Sums:
+    """What the steps add up to, and when the last pour and the whole brew end (a usual drawdown when it drips out unstated)."""
+    water = own_water_g(recipe)
+    poured = sum(w for s, w in zip(recipe.steps, water, strict=True) if s.kind in ON_COFFEE)
+    bypass = sum(w for s, w in zip(recipe.steps, water, strict=True) if s.kind == "bypass")
+    timed = timeline(recipe)
+    brewing = [t for t in timed if t.step.kind not in AFTERWARDS and t.end_s > 0]
+    last_pour = max((t.end_s for t in brewing if t.water_g), default=0.0)
+    steps_end = max((t.end_s for t in brewing), default=0.0)
+    total = poured + bypass
+    return Sums(
+        poured_g=poured,
+        bypass_g=bypass,
+        water_g=total,
+        brew_ratio=total / recipe.dose_g if recipe.dose_g and total else None,
+        bypass_share=bypass / total if total else 0.0,
+        last_pour_end_s=last_pour,
+        steps_end_s=steps_end,
+        total_s=max(steps_end, _stated_end_s(recipe, last_pour)),
+    )
+
+
+def _stated_end_s(recipe: Recipe, last_pour_s: float) -> float:
+    low, high = recipe.total_time_s
+    if low is not None and high is not None:
+        return (low + high) / 2
+    if high is not None or low is not None:
+        return high if high is not None else low
+    return last_pour_s + USUAL_DRAWDOWN_S if recipe.ends == "drips_stop" else 0.0
+
+
+def as_cumulative(recipe: Recipe) -> Recipe:
+    """The same recipe with every pour written as the reading it ends at."""
+    poured, steps = 0.0, []
+    for step, own in zip(recipe.steps, own_water_g(recipe), strict=True):
+        if step.kind in ON_COFFEE and own:
+            poured += own
+            step = replace(step, to_g=_tidy(poured), add_g=None)
+        steps.append(step)
+    return replace(recipe, steps=tuple(steps))
+
+
+def as_per_pour(recipe: Recipe) -> Recipe:
+    """The same recipe with every pour written as what it adds."""
+    pairs = zip(recipe.steps, own_water_g(recipe), strict=True)
+    return replace(recipe, steps=tuple(replace(s, add_g=_tidy(w), to_g=None) if s.kind in ON_COFFEE and w else s for s, w in pairs))
+
+
+def _tidy(grams: float) -> float:
+    return round(grams, 3)
+
+
+def equal_pours(recipe: Recipe) -> bool:
+    """Whether all pours (two or more, bloom included) are of one size, within 2 %: then no first pour is a bloom by size."""
+    pours = [w for s, w in zip(recipe.steps, own_water_g(recipe), strict=True) if s.kind in ON_COFFEE and w]
+    return len(pours) >= 2 and max(pours) - min(pours) <= 0.02 * max(pours)
+
+
+def single_pour(recipe: Recipe) -> bool:
+    return sum(s.kind in ON_COFFEE for s in recipe.steps) == 1
+
+
+def named_fields() -> Sequence[str]:
+    return [f.name for f in fields(Recipe)]

@@ -1,0 +1,119 @@
+"""The drink a recipe should give: its mass always, its strength and yield once the brewer has a history. Handbook §3.
+
+Where it stops being true: yield is taken from earlier brews of the same brewer, whatever the coffee and grind were; the
+range shown is their scatter, not a promise.
+"""
+
+from __future__ import annotations
+
+import math
+import statistics
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..errors import OutOfDomain
+from ..extraction import TYPICAL_RETAINED_WATER_RATIO, School, predict_beverage_g, ratio_line_tds_pct
+from .model import Recipe, sums
+
+USUAL_EY_PCT = 20.0
+FEWEST_BREWS = 3
+
+
+@dataclass(frozen=True)
+class Window:
+    """A named region of the strength–extraction chart, (low, high) in %."""
+
+    label: str
+    ey_pct: tuple[float, float]
+    tds_pct: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class History:
+    """What earlier brews of this brewer gave: yields in % (its own school), and retained water ratios in g/g."""
+
+    ey_pct: Sequence[float] = ()
+    retained: Sequence[float] = ()
+
+    @property
+    def retained_water_ratio(self) -> float:
+        return statistics.median(self.retained) if self.retained else TYPICAL_RETAINED_WATER_RATIO
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """beverage_g: bypass included. Ranges are None without at least three earlier brews; brews says how many there were.
+    concentrate: 1:1 to 1:4 (or aimed at a drink that strong), to be diluted or drunk small."""
+
+    beverage_g: float
+    tds_pct: float
+    ey_pct: float
+    tds_range_pct: tuple[float, float] | None
+    ey_range_pct: tuple[float, float] | None
+    retained_water_ratio: float
+    brews: int
+    concentrate: bool
+
+
+def outlook(recipe: Recipe, history: History, *, school: School) -> Outlook | None:
+    """What to expect, or None when dose or water are missing or cannot be (a draft is checked all the same), or the bed would
+    keep all the water.
+
+    Range: mean ± 2 SD of the earlier yields, and the strengths those give at this ratio.
+    """
+    try:
+        return _expected(recipe, history, school)
+    except OutOfDomain:
+        return None
+
+
+def _expected(recipe: Recipe, history: History, school: School) -> Outlook | None:
+    total = sums(recipe)
+    retained = history.retained_water_ratio
+    if not recipe.dose_g or not total.poured_g or total.poured_g / recipe.dose_g <= retained:
+        return None
+    ratio = total.poured_g / recipe.dose_g
+    enough = len(history.ey_pct) >= FEWEST_BREWS
+    ey = statistics.fmean(history.ey_pct) if enough else USUAL_EY_PCT
+    drink = predict_beverage_g(school=school, dose_g=recipe.dose_g, brew_water_g=total.poured_g, ey_pct=ey, retained_water_ratio=retained)
+
+    def strength(ey_pct: float) -> float:
+        undiluted = ratio_line_tds_pct(school=school, brew_ratio=ratio, ey_pct=ey_pct, retained_water_ratio=retained)
+        return undiluted * drink / (drink + total.bypass_g)
+
+    ey_range = tds_range = None
+    if enough:
+        sd = statistics.stdev(history.ey_pct)
+        ey_range = (max(0.5, ey - 2 * sd), ey + 2 * sd)
+        tds_range = (strength(ey_range[0]), strength(ey_range[1]))
+    return Outlook(
+        beverage_g=drink + total.bypass_g,
+        tds_pct=strength(ey),
+        ey_pct=ey,
+        tds_range_pct=tds_range,
+        ey_range_pct=ey_range,
+        retained_water_ratio=retained,
+        brews=len(history.ey_pct),
+        concentrate=is_concentrate(recipe),
+    )
+
+
+def is_concentrate(recipe: Recipe) -> bool:
+    """1:1 to 1:4 by all the water, or by the drink aimed at when the water is unknown. Source: handbook §1, §6.
+
+    >>> is_concentrate(Recipe(dose_g=20, beverage_g=60))
+    True
+    """
+    water = sums(recipe).water_g or recipe.brew_water_g or recipe.beverage_g
+    return bool(recipe.dose_g and water and 1 <= water / recipe.dose_g <= 4)
+
+
+def outside_every_window(o: Outlook, windows: Sequence[Window]) -> bool:
+    """Whether the expected cup, with its range if known, misses all of these windows."""
+    tds = o.tds_range_pct or (o.tds_pct, o.tds_pct)
+    ey = o.ey_range_pct or (o.ey_pct, o.ey_pct)
+    return not any(_meet(tds, w.tds_pct) and _meet(ey, w.ey_pct) for w in windows)
+
+
+def _meet(a: tuple[float, float], b: tuple[float, float]) -> bool:
+    return not (math.nextafter(a[1], math.inf) < b[0] or a[0] > math.nextafter(b[1], math.inf))
