@@ -8,29 +8,34 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
+from threading import Timer
 
 from flask import Flask, current_app, request, session
 from flask_compress import Compress
 from flask_openapi import APIBlueprint, Info, OpenAPI
 
 from . import __version__, edge, pages
+from .along.routes import bp as along
 from .bench.routes import bp as bench
 from .brewing.routes import bp as brewing
 from .calculators.routes import bp as calculators
 from .config import PROJECT
+from .core.schedule.solver import load_solver
 from .history.routes import bp as history
 from .http import API, Problem, utc_now, validation_problem
 from .kit.routes import bp as kit
 from .measuring.routes import bp as measuring
 from .people.routes import bp as people
+from .planning.routes import bp as planning
 from .rails.routes import bp as rails
+from .recipes.routes import bp as recipes
 from .refusals import Locked
 from .store import connection
 from .tasting.routes import bp as tasting
 from .trials.routes import bp as trials
 from .verdicts.routes import bp as verdicts
 
-ROOMS = (bench, people, kit, trials, brewing, measuring, tasting, verdicts, rails, history, calculators)
+ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, planning, tasting, verdicts, rails, history, calculators)
 LARGEST_BODY = 1_000_000
 OPEN_TO_ALL = (f"{API}/health", f"{API}/session", f"{API}/openapi.json", f"{API}/taste/", f"{API}/calc/")
 
@@ -104,8 +109,15 @@ def _refuse_locked() -> None:
         raise Locked
 
 
+LOAD_SOLVER_AFTER_S = 5.0
+"""Once the first pages are out."""
+
+
 def from_environment() -> Flask:
     """What gunicorn calls in each process; the command line has set these."""
+    ahead = Timer(LOAD_SOLVER_AFTER_S, load_solver)
+    ahead.daemon = True
+    ahead.start()
     return create_app(
         Serving(
             database_url=os.environ["PENNY_DATABASE_URL"],

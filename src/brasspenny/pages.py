@@ -8,7 +8,7 @@ from flask import Blueprint, Flask, Response, abort, request, send_from_director
 
 POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; font-src 'self'; connect-src 'self'; "
-    "object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+    "object-src 'none'; base-uri 'self'; form-action 'self'; frame-ancestors 'none'"
 )
 
 

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ..http import Answer, Body, line, quantity
+from ..http import Answer, Body, Celsius, line, quantity
 
 
 class BenchAnswer(Answer):
@@ -14,6 +14,9 @@ class BenchAnswer(Answer):
     accuracy_pct: float
     resolution_pct: float
     scale_resolution_g: float
+    altitude_m: int
+    ambient_c: float
+    boiling_point_c: float
     rev: int
 
 
@@ -22,6 +25,8 @@ class BenchPatch(Body):
     accuracy_pct: quantity("accuracy_pct") = 0.03
     resolution_pct: quantity("resolution_pct") = 0.01
     scale_resolution_g: quantity("scale_resolution_g") = 0.1
+    altitude_m: Annotated[int, Field(ge=-430, le=8850, description="m above the sea")] = 0
+    ambient_c: Annotated[Celsius, Field(description="the room, °C")] = 21
 
 
 class SessionBody(Body):

@@ -6,6 +6,7 @@ from argon2 import PasswordHasher
 from argon2.exceptions import VerifyMismatchError
 
 from ..act import Act
+from ..core.heat import boiling_point_c
 from ..history import service as history
 from ..refusals import Locked
 from ..store.connection import database
@@ -48,5 +49,12 @@ def check_passphrase(passphrase: str) -> None:
 
 def _shape(bench: Bench) -> s.BenchAnswer:
     return s.BenchAnswer(
-        name=bench.name, accuracy_pct=bench.accuracy_pct, resolution_pct=bench.resolution_pct, scale_resolution_g=bench.scale_resolution_g, rev=bench.rev
+        name=bench.name,
+        accuracy_pct=bench.accuracy_pct,
+        resolution_pct=bench.resolution_pct,
+        scale_resolution_g=bench.scale_resolution_g,
+        altitude_m=bench.altitude_m,
+        ambient_c=bench.ambient_c,
+        boiling_point_c=round(boiling_point_c(bench.altitude_m), 2),
+        rev=bench.rev,
     )

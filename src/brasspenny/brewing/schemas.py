@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, Field
 
@@ -10,10 +10,11 @@ from ..http import Answer, Body, Bypass, Celsius, Mass, Seconds, line, quantity
 
 Tds = Annotated[quantity("concentrate_tds_pct"), Field(description="one reading, % TDS; above 5 only for a concentrate")]
 Moment = AwareDatetime
+Purpose = Literal["evidence", "dial_in"]
 
 
 class RunBody(Body):
-    """One brew as it was weighed. brewed_at: now when left out."""
+    """One brew as it was weighed. brewed_at: now when left out. purpose dial_in: to get the setup ready; never evidence."""
 
     setup_id: Annotated[str, Field(max_length=40)]
     brewed_at: Moment | None = None
@@ -26,6 +27,7 @@ class RunBody(Body):
     total_time_s: Seconds | None = None
     moisture_pct: quantity("moisture_pct") = 0
     concentrate: bool = False
+    purpose: Purpose = "evidence"
     note: line(500) = ""
     tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
 
@@ -43,6 +45,7 @@ class RunPatch(Body):
     total_time_s: Seconds | None = None
     moisture_pct: quantity("moisture_pct") = 0
     concentrate: bool = False
+    purpose: Purpose = "evidence"
     note: line(500) = ""
 
 

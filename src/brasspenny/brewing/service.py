@@ -64,7 +64,7 @@ def log_run(trial_id: str, sent: s.RunBody, act: Act) -> s.RunAnswer:
         trial=trial.id,
         setup=setup.id,
         setup_revision=setup.revision_id,
-        number=Run.select().where(Run.setup == setup.id).count() + 1,
+        number=_next_number(setup.id, sent.purpose),
         brewed_at=sent.brewed_at or act.now,
         created_at=act.now,
         created_by=act.who,
@@ -77,6 +77,11 @@ def log_run(trial_id: str, sent: s.RunBody, act: Act) -> s.RunAnswer:
     return _shape(run)
 
 
+def _next_number(setup_id: str, purpose: str) -> int:
+    """Dial-in brews are counted apart, so that A1 is the first brew that counts."""
+    return Run.select().where((Run.setup == setup_id) & (Run.purpose == purpose)).count() + 1
+
+
 @database.atomic()
 def correct_run(run_id: str, sent: s.RunPatch, rev: int, act: Act) -> s.RunAnswer:
     run = open_run(run_id)
@@ -84,6 +89,10 @@ def correct_run(run_id: str, sent: s.RunPatch, rev: int, act: Act) -> s.RunAnswe
     for needed in ("dose_g", "brewed_at"):
         if needed in values and values[needed] is None:
             raise Unprocessable(needed, "A brew keeps its dose and its time.", "Give a value.")
+    if values.get("purpose", run.purpose) != run.purpose:
+        if _in_flight(run):
+            raise Conflict("purpose", "This brew stands in a flight.", "Delete that flight first.")
+        values["number"] = _next_number(run.setup_id, values["purpose"])
     proposed = Run(**(run.__data__ | values))
     _check(proposed, [r.tds_pct for r in queries.readings_of([run.id])[run.id]])
     history.edit(run, values, rev=rev, act=act, trial_id=run.trial_id)
@@ -99,9 +108,13 @@ def _check(run: Run, readings: list[float]) -> None:
 @database.atomic()
 def remove_run(run_id: str, act: Act) -> str:
     run = open_run(run_id)
-    if FlightBrew.select().join(Flight).where((FlightBrew.run == run.id) & Flight.deleted_at.is_null()).exists():
+    if _in_flight(run):
         raise Conflict("", "This brew stands in a flight.", "Delete that flight first, or correct the brew instead.")
     return history.remove(run, act=act, trial_id=run.trial_id)
+
+
+def _in_flight(run: Run) -> bool:
+    return FlightBrew.select().join(Flight).where((FlightBrew.run == run.id) & Flight.deleted_at.is_null()).exists()
 
 
 @database.atomic()

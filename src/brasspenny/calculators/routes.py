@@ -3,6 +3,11 @@
 from __future__ import annotations
 
 from ..http import blueprint, reply
+from ..recipes.schemas import ReadAnswer
+from . import brew_schemas as b
+from . import brew_service as brewed
+from . import plan_schemas as p
+from . import plan_service as planning
 from . import schemas as s
 from . import service
 
@@ -55,3 +60,75 @@ def calc_duration(body: s.DurationBody):
 def calc_drying(body: s.DryingBody):
     """Strength by the oven method."""
     return reply(service.dry(body))
+
+
+@bp.post("/calc/recipe-lint", responses={200: p.RecipeLintAnswer})
+def calc_recipe_lint(body: p.RecipeLintBody):
+    """Every finding of a recipe, with where, why and its mends."""
+    return reply(planning.lint_recipe(body))
+
+
+@bp.post("/calc/recipe-parse", responses={200: ReadAnswer})
+def calc_recipe_parse(body: p.RecipeParseBody):
+    """A recipe from plain text: its steps, what was understood and what was not."""
+    return reply(planning.parse_recipe(body))
+
+
+@bp.post("/calc/setting-translate", responses={200: p.SettingTranslateAnswer})
+def calc_setting_translate(body: p.SettingTranslateBody):
+    """A grind setting on another grinder, from matched pairs."""
+    return reply(planning.translate_setting(body))
+
+
+@bp.post("/calc/water-blend", responses={200: p.WaterBlendAnswer})
+def calc_water_blend(body: p.WaterBlendBody):
+    """The mix of two waters nearest a target."""
+    return reply(planning.blend_waters(body))
+
+
+@bp.post("/calc/schedule", responses={200: p.ScheduleAnswer})
+def calc_schedule(body: p.ScheduleBody):
+    """Brews placed in time so that all cups are tasted at one temperature."""
+    return reply(planning.schedule(body))
+
+
+@bp.post("/calc/power", responses={200: p.PowerAnswer})
+def calc_power(body: p.PowerBody):
+    """What a planned panel can and cannot see, and what would help."""
+    return reply(planning.power(body))
+
+
+@bp.post("/calc/power-curve", responses={200: p.PowerCurveAnswer})
+def calc_power_curve(body: p.PowerCurveBody):
+    """Detectable leads against the number of tasters."""
+    return reply(planning.power_curve(body))
+
+
+@bp.post("/calc/compare-yields", responses={200: b.CompareYieldsAnswer})
+def calc_compare_yields(body: b.CompareYieldsBody):
+    """Whether two setups' yields differ, with the one instrument's shared error handled as such."""
+    return reply(brewed.compare(body))
+
+
+@bp.post("/calc/strength-match", responses={200: b.StrengthMatchAnswer})
+def calc_strength_match(body: b.StrengthMatchBody):
+    """Water for each server, so that all cups are of one strength."""
+    return reply(brewed.match(body))
+
+
+@bp.post("/calc/dial-in", responses={200: b.DialInAnswer})
+def calc_dial_in(body: b.DialInBody):
+    """Exactly one change for the next brew, and the recipe with it."""
+    return reply(brewed.advise(body))
+
+
+@bp.post("/calc/pour-segments", responses={200: b.PourSegmentsAnswer})
+def calc_pour_segments(body: b.PourSegmentsBody):
+    """A scale's log cut into pours."""
+    return reply(brewed.cut_into_pours(body))
+
+
+@bp.post("/calc/simulate", responses={200: b.SimulateAnswer})
+def calc_simulate(body: b.SimulateBody):
+    """What a recipe would give, by the stated model: mass, strength, yields, first drip, drawdown. Simulated."""
+    return reply(brewed.simulate(body))

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from ..core.extraction import School
 from ..core.limits import LIMITS
@@ -14,7 +14,12 @@ from ..http import Answer, Body
 UnitCode = Literal[tuple(UNITS)]
 
 
-def _number(limit_name: str) -> type[float]:
+def example(body: dict[str, Any]) -> ConfigDict:
+    """A body that works, for the document and for the tests that call every one of them."""
+    return ConfigDict(json_schema_extra={"examples": [body]})
+
+
+def number(limit_name: str) -> type[float]:
     limit = LIMITS[limit_name]
     low = {"gt": limit.low} if limit.above else {"ge": limit.low}
     return Annotated[float, Field(le=limit.high, description=f"{limit.label}, {limit.unit}".rstrip(", "), **low)]
@@ -24,16 +29,16 @@ Strength = Annotated[float, Field(ge=0, le=25, description="strength (TDS), % by
 
 
 class ExtractionBody(Body):
-    dose_g: _number("dose_g")
-    brew_water_g: _number("brew_water_g") | None = None
-    beverage_g: _number("beverage_g")
-    bypass_g: _number("bypass_g") = 0
+    dose_g: number("dose_g")
+    brew_water_g: number("brew_water_g") | None = None
+    beverage_g: number("beverage_g")
+    bypass_g: number("bypass_g") = 0
     tds_pct: Annotated[float, Field(ge=0, description="strength (TDS), %; give this or tds_readings_pct")] | None = None
     tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(min_length=1, max_length=100)] | None = None
-    accuracy_pct: _number("accuracy_pct") = 0.03
-    resolution_pct: _number("resolution_pct") = 0.01
-    scale_resolution_g: _number("scale_resolution_g") = 0.1
-    moisture_pct: _number("moisture_pct") = 0
+    accuracy_pct: number("accuracy_pct") = 0.03
+    resolution_pct: number("resolution_pct") = 0.01
+    scale_resolution_g: number("scale_resolution_g") = 0.1
+    moisture_pct: number("moisture_pct") = 0
     concentrate: bool = False
 
 
@@ -62,9 +67,9 @@ class ExtractionAnswer(Answer):
 
 
 class DilutionBody(Body):
-    beverage_g: _number("beverage_g")
+    beverage_g: number("beverage_g")
     tds_pct: Annotated[float, Field(gt=0, le=25, description="strength now, %")]
-    target_tds_pct: _number("target_tds_pct")
+    target_tds_pct: number("target_tds_pct")
 
 
 class DilutionAnswer(Answer):
@@ -74,11 +79,11 @@ class DilutionAnswer(Answer):
 
 class SolveBody(Body):
     tds_pct: Annotated[float, Field(gt=0, le=25, description="strength (TDS), %")] | None = None
-    ey_pct: _number("ey_pct") | None = None
-    dose_g: _number("dose_g") | None = None
-    brew_water_g: _number("brew_water_g") | None = None
-    brew_ratio: _number("brew_ratio") | None = None
-    retained_water_ratio: _number("retained_water_ratio") = 2.1
+    ey_pct: number("ey_pct") | None = None
+    dose_g: number("dose_g") | None = None
+    brew_water_g: number("brew_water_g") | None = None
+    brew_ratio: number("brew_ratio") | None = None
+    retained_water_ratio: number("retained_water_ratio") = 2.1
     school: School = "in_cup"
 
 
@@ -106,27 +111,27 @@ class ConvertAnswer(Answer):
 
 
 class BoilingPointBody(Body):
-    altitude_m: _number("altitude_m")
+    altitude_m: number("altitude_m")
 
 
 class BoilingPointAnswer(Answer):
     boiling_point_c: float
 
 
-Temperature = _number("temperature_c")
+Temperature = number("temperature_c")
 
 
 class CoolingReading(Body):
-    t_s: _number("elapsed_s")
+    t_s: number("elapsed_s")
     temp_c: Temperature
 
 
 class CoolingBody(Body):
     ambient_c: Temperature
     start_c: Temperature | None = None
-    tau_s: _number("tau_s") | None = None
+    tau_s: number("tau_s") | None = None
     readings: Annotated[list[CoolingReading], Field(min_length=2, max_length=2)] | None = None
-    elapsed_s: _number("elapsed_s") = Field(description="s; from the first reading when readings are given")
+    elapsed_s: number("elapsed_s") = Field(description="s; from the first reading when readings are given")
 
 
 class CoolingAnswer(Answer):

@@ -1,4 +1,4 @@
-"""The demo bench: one finished trial, one being measured, one just asked; laid out through the rooms' own use cases.
+"""The demo bench: kit and recipes, one finished trial, one being measured, one planned; laid out through the rooms' own use cases.
 
 The finished one's story: with labels in sight the steel mesh wins; blind it is dropped, and the two papers are not
 settled between them. tests/api/test_commands.py holds the story.
@@ -18,6 +18,8 @@ from ..brewing import schemas as brewing_s
 from ..brewing import service as brewing
 from ..people import schemas as people_s
 from ..people import service as people
+from ..planning import design, plans, run_sheet
+from ..planning import schemas as planning_s
 from ..store.connection import database
 from ..store.models import ALL, Bench, Person, Trial
 from ..tasting import schemas as tasting_s
@@ -26,14 +28,14 @@ from ..tasting import sheets
 from ..trials import schemas as trials_s
 from ..trials import service as trials
 from ..verdicts import service as verdicts
-from . import model
+from . import model, shelf
 
 SEED = 48
 BENCH_NAME = "Lightship Nine, tasting bench"
 TASTERS = ("Odile", "Marek", "Thandi", "Iwan", "Saskia", "Bo")
 
 SHARED = {
-    "grinder": "Windlass mill, ridged plates",
+    "grinder": shelf.RIDGED,
     "brewer": "Binnacle flat bed, three-hole",
     "brewer_type": "flat_bed",
     "water": "Quay blend, 68 hardness, 42 alkalinity",
@@ -59,9 +61,9 @@ class Filter:
 
 
 FILTERS = (
-    Filter("White weave", "5.5", 19.8, 2.10, 64, 6.7, 6.3, {"acidity": 6.2, "sweetness": 5.8, "body": 3.8}),
-    Filter("Thick crêpe", "6.0", 19.9, 2.22, 82, 7.0, 6.1, {"acidity": 5.6, "sweetness": 6.4, "body": 3.4}),
-    Filter("Steel mesh", "6.5", 20.2, 1.96, 41, 4.7, 7.6, {"acidity": 4.6, "sweetness": 4.9, "body": 7.4}),
+    Filter("White weave", "5.5", 19.8, 2.10, 62, 6.7, 6.3, {"acidity": 6.2, "sweetness": 5.8, "body": 3.8}),
+    Filter("Thick crêpe", "6.0", 19.9, 2.22, 66, 7.0, 6.1, {"acidity": 5.6, "sweetness": 6.4, "body": 3.4}),
+    Filter("Steel mesh", "6.5", 20.2, 1.96, 59, 4.7, 7.6, {"acidity": 4.6, "sweetness": 4.9, "body": 7.4}),
 )
 LADDER_WATER_G = (243.0, 261.0, 279.0, 297.0, 315.0, 333.0)
 
@@ -87,13 +89,16 @@ def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
     now = now or datetime.now(UTC)
     with database.atomic():
         wipe()
-        Bench.update(name=BENCH_NAME).where(Bench.id == 1).execute()
+        Bench.update(name=BENCH_NAME, altitude_m=2, ambient_c=21).where(Bench.id == 1).execute()
         clock = _Clock(now - timedelta(days=3))
         tasters = {name: people.add_person(people_s.PersonBody(name=name), clock.act()).id for name in TASTERS}
+        recipes = shelf.lay_out(lambda: clock.act(tasters["Odile"]))
         _finished_trial(clock, tasters, links)
         clock.at = now - timedelta(hours=3)
         _ladder(clock, tasters["Odile"])
-        clock.at = now - timedelta(minutes=20)
+        clock.at = now - timedelta(minutes=50)
+        _planned(clock, tasters["Odile"], recipes["Long watch, three pours"])
+        clock.at = now - timedelta(minutes=10)
         _just_asked(clock, tasters["Odile"])
 
 
@@ -141,7 +146,7 @@ def _brew_filter(trial_id: str, setup_id: str, f: Filter, rng: np.random.Generat
     return _log(trial_id, setup_id, cup, clock, host)
 
 
-def _log(trial_id: str, setup_id: str, cup: model.BrewedCup, clock: _Clock, host: str) -> str:
+def _log(trial_id: str, setup_id: str, cup: model.BrewedCup, clock: _Clock, host: str, purpose: brewing_s.Purpose = "evidence") -> str:
     body = brewing_s.RunBody(
         setup_id=setup_id,
         dose_g=cup.dose_g,
@@ -150,6 +155,7 @@ def _log(trial_id: str, setup_id: str, cup: model.BrewedCup, clock: _Clock, host
         temperature_c=93.0,
         pour_end_s=cup.pour_end_s,
         total_time_s=cup.total_time_s,
+        purpose=purpose,
         tds_readings_pct=list(cup.readings_pct),
     )
     return brewing.log_run(trial_id, body, clock.act(host, minutes=6)).id
@@ -222,6 +228,28 @@ def _ladder(clock: _Clock, host: str) -> None:
             readings=0 if water == LADDER_WATER_G[-1] else 3,
         )
         _log(trial.id, setup_id, cup, clock, host)
+
+
+def _planned(clock: _Clock, host: str, recipe_version_id: str) -> None:
+    """Two coffees in two grinders, every combination: designed, two setups dialled in, the day timed."""
+    asked = trials_s.TrialBody(question="Does the bean or the grinder matter more?", factor="coffee", further_factors=["grinder"])
+    trial = trials.ask(asked, clock.act(host))
+    variables = SHARED | {"coffee": "Burundi washed, lot 31", "filter": "White weave", "grind_setting": "5.8"}
+    del variables["temperature_c"], variables["dose_g"], variables["brew_water_g"], variables["pours"]
+    body = trials_s.SetupBody(recipe_version_id=recipe_version_id, variables=trials_s.VariablesPatch(**variables))
+    trials.add_setup(trial.id, body, clock.act(host))
+    factors = [
+        planning_s.FactorLevels(factor="coffee", levels=["Burundi washed, lot 31", "Honduras honey, lot 12"]),
+        planning_s.FactorLevels(factor="grinder", levels=[shelf.RIDGED, shelf.CAPSTAN]),
+    ]
+    plan = design.lay_out(trial.id, planning_s.DesignBody(kind="factorial", factors=factors), 0, clock.act(host))
+    settings = plan.settings.model_copy(update={"replicates": 2, "tasters": 6, "share_drunk": 0.5, "sieve_samples": 1, "seed": SEED})
+    plans.save_plan(trial.id, settings, plan.rev, clock.act(host))
+    rng = np.random.default_rng(SEED + 2)
+    for setup, drawdown in zip(plan.setups[:2], (66, 112), strict=True):
+        cup = model.brew(rng, dose_g=18, brew_water_g=288, ey_pct=19.9, retained=2.1, drawdown_s=drawdown, readings=3)
+        _log(trial.id, setup.setup_id, cup, clock, host, purpose="dial_in")
+    run_sheet.make_sheet(trial.id, planning_s.SheetAsked(), clock.act(host))
 
 
 def _just_asked(clock: _Clock, host: str) -> None:

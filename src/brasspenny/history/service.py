@@ -3,16 +3,35 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from ..act import Act
 from ..refusals import Conflict, NotFound, Stale
 from ..store.connection import database
-from ..store.models import Bench, Change, Editable, Flight, Person, Reading, Run, Setup, Trial
+from ..store.models import (
+    Bench,
+    Change,
+    Editable,
+    Flight,
+    KitItem,
+    LiveBrew,
+    MatchedSetting,
+    Person,
+    Plan,
+    Reading,
+    Recipe,
+    Run,
+    RunSheet,
+    Setup,
+    StockEntry,
+    Trial,
+)
 from . import schemas as s
 
-ENTITIES: dict[str, type[Editable]] = {"trial": Trial, "setup": Setup, "run": Run, "reading": Reading, "flight": Flight, "person": Person, "bench": Bench}
+ENTITIES: dict[str, type[Editable]] = {
+    m._meta.table_name: m for m in (Trial, Setup, Run, Reading, Flight, Person, Bench, KitItem, StockEntry, MatchedSetting, Recipe, Plan, RunSheet, LiveBrew)
+}
 UNDOABLE = ("create", "update", "delete")
 HIDDEN = {"id", "rev", "created_at", "passphrase_hash"}
 _before_restore: dict[str, Callable[[Any], None]] = {}
@@ -34,7 +53,9 @@ def snapshot(row: Any) -> dict[str, Any]:
 
 
 def _plain(value: Any) -> Any:
-    return value.isoformat().replace("+00:00", "Z") if isinstance(value, datetime) else value
+    if isinstance(value, datetime):
+        return value.isoformat().replace("+00:00", "Z")
+    return value.isoformat() if isinstance(value, date) else value
 
 
 def record(row: Any, action: str, *, act: Act, trial_id: str | None, before: dict | None = None, after: dict | None = None, undoes: str | None = None) -> str:
@@ -85,6 +106,15 @@ def remove(row: Any, *, act: Act, trial_id: str | None) -> str:
     return record(row, "delete", act=act, trial_id=trial_id, before=snapshot(row))
 
 
+def bring_back(row: Any, *, act: Act) -> None:
+    """A deleted row that is named again: it is there once more, and the record says so."""
+    if row.deleted_at is not None:
+        model = type(row)
+        model.update(deleted_at=None, rev=model.rev + 1).where(model.id == row.id).execute()
+        row.deleted_at, row.rev = None, row.rev + 1
+        record(row, "restore", act=act, trial_id=None)
+
+
 @database.atomic()
 def undo(change_id: str, act: Act) -> str:
     """Take back a create, update or delete; the undoing is a change of its own. Raises NotFound, Conflict."""
@@ -119,7 +149,9 @@ def of_trial(trial_id: str, *, limit: int = 200) -> s.HistoryAnswer:
 def deleted_lately(*, limit: int = 10) -> s.HistoryAnswer:
     """Trials and people whose delete still stands, newest first: what no other history leads to any more."""
     undone = Change.select(Change.undoes).where(Change.undoes.is_null(False))
-    rows = Change.select().where((Change.action == "delete") & Change.entity.in_(("trial", "person")) & Change.id.not_in(undone))
+    rows = Change.select().where(
+        (Change.action == "delete") & Change.entity.in_(("trial", "person", "kit_item", "recipe", "matched_setting")) & Change.id.not_in(undone)
+    )
     return _shape(list(rows.order_by(Change.at.desc(), Change.id).limit(limit)))
 
 

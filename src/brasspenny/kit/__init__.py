@@ -1,1 +1,1 @@
-"""Names of coffees, grinders, filters, brewers and waters that setups are made of."""
+"""Coffees and their stock, grinders and burr sets with their matched settings, filters, brewers, waters, kettles, vessels, instruments."""

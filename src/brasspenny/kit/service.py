@@ -1,4 +1,4 @@
-"""Names of kit, kept as setups name them, so that the next setup can choose instead of type."""
+"""The kit: its items and their facts, used by setups under their names. What was used is retired, never deleted."""
 
 from __future__ import annotations
 
@@ -6,32 +6,225 @@ from typing import Any
 
 from ..act import Act
 from ..core.extraction import BREWER_LABELS
-from ..store.models import KitItem
+from ..core.waters import COMMON_ADVICE
+from ..history import service as history
+from ..refusals import Conflict, NotFound, Unprocessable
+from ..store import queries
+from ..store.connection import database
+from ..store.models import KitItem, MatchedSetting, StockEntry, UsedKit
 from . import schemas as s
+from .facts import FACTS, fitted_tau_s
+from .summaries import summary
 
 KINDS: tuple[str, ...] = ("coffee", "grinder", "filter", "brewer", "water")
+"""The kinds a setup names."""
+JOIN = " · "
 
 
-def all_kit() -> s.KitAnswer:
-    rows = KitItem.select().order_by(KitItem.kind, KitItem.name)
+def open_item(item_id: str) -> KitItem:
+    item = KitItem.get_or_none((KitItem.id == item_id) & KitItem.deleted_at.is_null())
+    if item is None:
+        raise NotFound("piece of kit")
+    return item
+
+
+def live_items() -> list[KitItem]:
+    return list(KitItem.select().where(KitItem.deleted_at.is_null()).order_by(KitItem.kind, KitItem.name))
+
+
+def all_kit(act: Act) -> s.KitAnswer:
+    items = live_items()
+    names = full_names(items)
+    stock = queries.stock_by_coffee()
     return s.KitAnswer(
-        items=[s.KitItemAnswer(id=k.id, kind=k.kind, name=k.name, brewer_type=k.brewer_type) for k in rows],
+        items=[shape(k, names[k.id], act, stock.get(k.id)) for k in items],
         brewer_types=[s.BrewerTypeAnswer(code=code, label=label) for code, label in BREWER_LABELS.items()],
+        water_advice=COMMON_ADVICE,
+        grinders=sorted(names[k.id] for k in grinder_sides(items) if not k.retired_at),
     )
 
 
-def remember(variables: dict[str, Any], act: Act) -> dict[str, Any]:
-    """Keep each named piece of kit (inside the caller's transaction); a brewer known by name brings its type along."""
-    out = dict(variables)
+def full_names(items: list[KitItem]) -> dict[str, str]:
+    """A burr set is called by its grinder and itself."""
+    bodies = {k.id: k.name for k in items if k.kind == "grinder"}
+    return {k.id: f"{bodies.get(k.facts.get('grinder_id'), '?')}{JOIN}{k.name}" if k.kind == "burr_set" else k.name for k in items}
+
+
+def grinder_sides(items: list[KitItem]) -> list[KitItem]:
+    """What a setting belongs to: each burr set, and each grinder that has none."""
+    with_burrs = {k.facts.get("grinder_id") for k in items if k.kind == "burr_set"}
+    return [k for k in items if k.kind == "burr_set" or (k.kind == "grinder" and k.id not in with_burrs)]
+
+
+def shape(item: KitItem, full_name: str, act: Act, stock_g: float | None) -> s.KitItemAnswer:
+    facts = dict.fromkeys(FACTS) | {item.kind: FACTS[item.kind].model_validate(item.facts)}
+    return s.KitItemAnswer(
+        id=item.id,
+        kind=item.kind,
+        name=item.name,
+        full_name=full_name,
+        summary=summary(item, today=act.now.date(), stock_g=stock_g),
+        brewer_type=item.brewer_type,
+        retired=item.retired_at is not None,
+        rev=item.rev,
+        **facts,
+    )
+
+
+def shape_alone(item: KitItem, act: Act) -> s.KitItemAnswer:
+    stock = queries.stock_by_coffee().get(item.id) if item.kind == "coffee" else None
+    return shape(item, full_names(live_items()).get(item.id, item.name), act, stock)
+
+
+# --- writing ---------------------------------------------------------------------------------------------------------
+
+
+@database.atomic()
+def add_item(sent: s.KitBody, act: Act) -> s.KitItemAnswer:
+    _free_name(sent.kind, sent.name)
+    facts = _facts(sent, sent.kind)
+    if facts is None and sent.kind == "burr_set":
+        raise Unprocessable("burr_set.grinder_id", "Burrs sit in a grinder.", "Choose the grinder they belong to.")
+    facts = facts or FACTS[sent.kind].model_validate({})
+    _check(sent.kind, facts)
+    gone = KitItem.get_or_none((KitItem.kind == sent.kind) & (KitItem.name == sent.name))
+    if gone is not None:  # its name is kept in the table; adding it again brings it back with the new facts
+        history.bring_back(gone, act=act)
+        history.edit(gone, _columns(sent.kind, facts) | {"retired_at": None}, rev=gone.rev, act=act, trial_id=None)
+        return shape_alone(gone, act)
+    item = KitItem(id=act.new_id(), kind=sent.kind, name=sent.name, created_at=act.now, **_columns(sent.kind, facts))
+    history.add(item, act=act, trial_id=None)
+    return shape_alone(item, act)
+
+
+@database.atomic()
+def edit_item(item_id: str, sent: s.KitPatch, rev: int, act: Act) -> s.KitItemAnswer:
+    item = open_item(item_id)
+    values: dict[str, Any] = {}
+    if "name" in sent.model_fields_set and sent.name != item.name:
+        _free_name(item.kind, sent.name)
+        values["name"] = sent.name
+    facts = _facts(sent, item.kind)
+    if facts is not None:
+        _check(item.kind, facts)
+        values |= _columns(item.kind, facts)
+    history.edit(item, values, rev=rev, act=act, trial_id=None)
+    return shape_alone(item, act)
+
+
+def _facts(sent: s.KitFacts, kind: str):
+    wrong = [k for k in FACTS if k != kind and getattr(sent, k) is not None]
+    if wrong:
+        raise Unprocessable(wrong[0], f"Those are facts of a {wrong[0].replace('_', ' ')}.", f"Give them under {kind}.")
+    return getattr(sent, kind)
+
+
+def _columns(kind: str, facts) -> dict[str, Any]:
+    values: dict[str, Any] = {"facts": facts.model_dump(mode="json", exclude_unset=True)}
+    return values | ({"brewer_type": facts.brewer_type} if kind == "brewer" else {})
+
+
+def _check(kind: str, facts) -> None:
+    if kind == "brewer" and facts.dose_low_g and facts.dose_high_g and facts.dose_low_g > facts.dose_high_g:
+        raise Unprocessable("brewer.dose_high_g", "The largest dose is under the smallest.", "Give the range the brewer works in.")
+    if kind == "burr_set":
+        body = KitItem.get_or_none((KitItem.id == facts.grinder_id) & (KitItem.kind == "grinder") & KitItem.deleted_at.is_null())
+        if body is None:
+            raise Unprocessable("burr_set.grinder_id", "That is not a grinder of this kit.", "Choose the grinder these burrs sit in.")
+    if kind == "vessel":
+        fitted_tau_s(facts)  # refuses readings that do not cool
+
+
+def _free_name(kind: str, name: str) -> None:
+    if KitItem.select().where((KitItem.kind == kind) & (KitItem.name == name) & KitItem.deleted_at.is_null()).exists():
+        raise Conflict("name", f"There is already a {kind.replace('_', ' ')} called {name}.", "Give this one another name.")
+
+
+@database.atomic()
+def remove_item(item_id: str, act: Act) -> str:
+    item = open_item(item_id)
+    if _is_used(item):
+        raise Conflict("", f"{item.name} is part of setups or matches, so its past must stay readable.", "Retire it instead: it is then no longer offered.")
+    return history.remove(item, act=act, trial_id=None)
+
+
+def _is_used(item: KitItem) -> bool:
+    burrs = item.kind == "grinder" and any(k.facts.get("grinder_id") == item.id for k in live_items() if k.kind == "burr_set")
+    pairs = MatchedSetting.select().where(((MatchedSetting.a == item.id) | (MatchedSetting.b == item.id)) & MatchedSetting.deleted_at.is_null())
+    return burrs or pairs.exists() or UsedKit.select().where(UsedKit.kit_item == item.id).exists()
+
+
+@database.atomic()
+def retire(item_id: str, rev: int, act: Act, *, back: bool = False) -> s.KitItemAnswer:
+    item = open_item(item_id)
+    history.edit(item, {"retired_at": None if back else act.now}, rev=rev, act=act, trial_id=None)
+    return shape_alone(item, act)
+
+
+# --- stock -------------------------------------------------------------------------------------------------------------
+
+
+@database.atomic()
+def add_stock(item_id: str, sent: s.StockBody, act: Act) -> s.StockAnswer:
+    item = open_item(item_id)
+    if item.kind != "coffee":
+        raise Unprocessable("mass_g", "Only coffee is kept by the gram.", "Choose a coffee.")
+    history.add(
+        StockEntry(id=act.new_id(), kit_item=item.id, mass_g=round(sent.mass_g, 3), note=sent.note, at=act.now, created_at=act.now), act=act, trial_id=None
+    )
+    return read_stock()
+
+
+def read_stock() -> s.StockAnswer:
+    return s.StockAnswer(stock_g=queries.stock_by_coffee())
+
+
+def stock_by_name() -> dict[str, float]:
+    """Coffee name → g on the shelf."""
+    names = {k.id: k.name for k in live_items()}
+    return {names[i]: g for i, g in queries.stock_by_coffee().items() if i in names}
+
+
+# --- what setups use ----------------------------------------------------------------------------------------------------
+
+
+def remember(variables: dict[str, Any], act: Act) -> tuple[dict[str, Any], dict[str, KitItem]]:
+    """Keep each named piece of kit (inside the caller's transaction): the variables, a brewer known by name bringing its
+    type along, and the items by kind (burrs too)."""
+    out, used = dict(variables), {}
+    items = live_items()
+    names = full_names(items)
     for kind in KINDS:
         name = out.get(kind)
         if not name:
             continue
-        item = KitItem.get_or_none((KitItem.kind == kind) & (KitItem.name == name))
+        item = next((k for k in items if names[k.id] == name and (k.kind == kind or (kind == "grinder" and k.kind == "burr_set"))), None)
         if item is None:
-            item = KitItem.create(id=act.new_id(), kind=kind, name=name, created_at=act.now)
+            item = _new_or_revived(kind, name, act)
+        used[kind] = item
+        if item.kind == "burr_set":
+            used["grinder"], used["burr_set"] = next((k for k in items if k.id == item.facts.get("grinder_id")), item), item
         if kind == "brewer":
             out["brewer_type"] = out.get("brewer_type") or item.brewer_type
             if out["brewer_type"] and item.brewer_type != out["brewer_type"]:
-                KitItem.update(brewer_type=out["brewer_type"]).where(KitItem.id == item.id).execute()
-    return out
+                facts = item.facts | {"brewer_type": out["brewer_type"]}
+                KitItem.update(brewer_type=out["brewer_type"], facts=facts, rev=KitItem.rev + 1).where(KitItem.id == item.id).execute()
+    return out, used
+
+
+def _new_or_revived(kind: str, name: str, act: Act) -> KitItem:
+    """The table keeps deleted names: naming one again brings it back."""
+    item = KitItem.get_or_none((KitItem.kind == kind) & (KitItem.name == name))
+    if item is None:
+        return KitItem.create(id=act.new_id(), kind=kind, name=name, facts={}, created_at=act.now)
+    history.bring_back(item, act=act)
+    return item
+
+
+def snapshot(used: dict[str, KitItem]) -> dict[str, Any]:
+    """The facts as they are now, for the setup's own record."""
+    return {kind: {"id": k.id, "name": k.name, "facts": k.facts} for kind, k in used.items()}
+
+
+def item_named(kind: str, name: str) -> KitItem | None:
+    return KitItem.get_or_none((KitItem.kind == kind) & (KitItem.name == name) & KitItem.deleted_at.is_null())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from ..brewing.schemas import Purpose
 from ..core.extraction import School
 from ..http import Answer
 
@@ -38,6 +39,7 @@ class RunMeasured(Answer):
     letter: str
     number: int
     label: str
+    purpose: Purpose
     brewed_at: datetime
     dose_g: float
     brew_water_g: float | None
@@ -99,6 +101,7 @@ class ResultsAnswer(Answer):
     school_label: str
     retained_water_ratio: float
     runs: list[RunMeasured]
+    dial_ins: list[RunMeasured]
     setups: list[SetupMeasured]
     ratio_lines: list[RatioLineShown]
     windows: list[WindowShown]

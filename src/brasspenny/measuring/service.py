@@ -29,6 +29,7 @@ class TrialResults:
     readings: dict[str, list[queries.ReadingRow]]
     measured: dict[str, Measured]
     pooled: dict[str, SetupMeasured]
+    dial_ins: list[Run]
 
     def runs_of(self, setup_id: str) -> list[Run]:
         return [run for run in self.runs if run.setup_id == setup_id]
@@ -37,9 +38,10 @@ class TrialResults:
 def results_of(trial_id: str) -> TrialResults:
     trial = trials.open_trial(trial_id)
     setups, runs = queries.setups_with_revisions(trial.id), queries.live_runs(trial.id)
+    dial_ins = queries.live_runs(trial.id, purpose="dial_in")
     school, instrument = trials.school_in_force(trial, setups), brewing.instrument()
-    readings = queries.readings_of(run.id for run in runs)
-    measured = {run.id: measure(brewing.masses_of(run), [r.tds_pct for r in readings[run.id]], instrument) for run in runs}
+    readings = queries.readings_of(run.id for run in (*runs, *dial_ins))
+    measured = {run.id: measure(brewing.masses_of(run), [r.tds_pct for r in readings[run.id]], instrument) for run in (*runs, *dial_ins)}
     pooled = {
         setup.id: pool_setup(
             [(brewing.masses_of(run), measured[run.id], run.total_time_s) for run in runs if run.setup_id == setup.id],
@@ -48,7 +50,7 @@ def results_of(trial_id: str) -> TrialResults:
         )
         for setup, _ in setups
     }
-    return TrialResults(trial, school, instrument, setups, trials.display_names(trial, setups), runs, readings, measured, pooled)
+    return TrialResults(trial, school, instrument, setups, trials.display_names(trial, setups), runs, readings, measured, pooled, dial_ins)
 
 
 def read_results(trial_id: str) -> s.ResultsAnswer:
@@ -56,7 +58,7 @@ def read_results(trial_id: str) -> s.ResultsAnswer:
     letters = {setup.id: setup.letter for setup, _ in found.setups}
     current = {setup.id: setup.revision_id for setup, _ in found.setups}
     poured = {row[0] for row in FlightBrew.select(FlightBrew.run).join(Flight).where((Flight.trial == found.trial.id) & Flight.deleted_at.is_null()).tuples()}
-    retained = typical_retained(list(found.measured.values()))
+    retained = typical_retained([found.measured[run.id] for run in found.runs])
     axes = chartlines.axes(_points(found))
     ratios = chartlines.ratios_to_draw(axes, school=found.school, retained_water_ratio=retained)
     lines = chartlines.ratio_lines(school=found.school, retained_water_ratio=retained, ey_range_pct=axes.ey_pct, ratios=ratios)
@@ -65,6 +67,7 @@ def read_results(trial_id: str) -> s.ResultsAnswer:
         school_label=SCHOOL_LABELS[found.school],
         retained_water_ratio=retained,
         runs=[_shape_run(found, run, letters[run.setup_id], run.setup_revision_id != current[run.setup_id], run.id in poured) for run in found.runs],
+        dial_ins=[_shape_run(found, run, letters[run.setup_id], run.setup_revision_id != current[run.setup_id], False) for run in found.dial_ins],
         setups=[_shape_setup(found, setup, revision) for setup, revision in found.setups],
         ratio_lines=[s.RatioLineShown(brew_ratio=line.brew_ratio, points=[list(p) for p in line.points]) for line in lines],
         windows=[
@@ -77,7 +80,7 @@ def read_results(trial_id: str) -> s.ResultsAnswer:
 
 def _points(found: TrialResults) -> list[tuple[float, float]]:
     out = []
-    for m in found.measured.values():
+    for m in (found.measured[run.id] for run in found.runs):
         got = m.yield_in(found.school)
         if got and m.strength:
             out.append((got.value, m.strength.tds_pct))
@@ -101,6 +104,11 @@ def pooled_quantity(pooled: Pooled | None) -> s.Pooled | None:
     )
 
 
+def run_label(letter: str, run: Run) -> str:
+    """A1, or A dial-in 1."""
+    return f"{letter}{run.number}" if run.purpose == "evidence" else f"{letter} dial-in {run.number}"
+
+
 def _shape_run(found: TrialResults, run: Run, letter: str, off_revision: bool, in_flight: bool) -> s.RunMeasured:
     m = found.measured[run.id]
     got = m.yield_in(found.school)
@@ -111,7 +119,8 @@ def _shape_run(found: TrialResults, run: Run, letter: str, off_revision: bool, i
         setup_id=run.setup_id,
         letter=letter,
         number=run.number,
-        label=f"{letter}{run.number}",
+        label=run_label(letter, run),
+        purpose=run.purpose,
         brewed_at=run.brewed_at,
         dose_g=run.dose_g,
         brew_water_g=run.brew_water_g,

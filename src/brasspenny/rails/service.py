@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections import Counter
 
 from ..act import Act
-from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, margin, setup_changed, sighted_favourite
+from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, margin, not_ready, setup_changed, sighted_favourite
 from ..core.codes import order_is_balanced
-from ..core.control import FACTOR_LABELS
 from ..core.measure import DOUBTFUL_CODES
 from ..core.stations import Counts, next_action, rail
 from ..measuring.service import TrialResults, results_of
+from ..planning import plans
 from ..store import queries
 from ..store.models import Flight, StoredVerdict, Trial
 from ..trials import service as trials
@@ -26,7 +26,7 @@ def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
     counts = _counts(_counted(results, flights), cracks=sum(bar.kind == "crack" for bar in bars))
     verdict = verdicts.verdict_of(results, flights, act) if counts.flights_flipped else None
     station, action = next_action(counts)
-    found = margin(_facts(results, bars, flights, verdict)) + _sighted_against_blind(verdict) + _moved_on(results)
+    found = margin(_facts(results, bars, flights, verdict)) + _not_ready(results) + _sighted_against_blind(verdict) + _moved_on(results)
     return s.RailAnswer(stops=_stops(counts), caveats=[s.MarginCaveatShown(**vars(c)) for c in found], next_station=station, next_action=action)
 
 
@@ -55,7 +55,7 @@ def _facts(results: TrialResults, bars, flights: list[Flight], verdict: VerdictA
     judged = verdict.blind.caveats if verdict and verdict.blind else []
     said_already = {"single_brews", "few_tasters"}
     return TrialFacts(
-        factor=results.trial.factor,
+        factors=trials.factors_of(results.trial),
         school=results.school,
         strength_policy=results.trial.strength_policy,
         bars=bars,
@@ -82,6 +82,14 @@ def _setup_facts(results: TrialResults, setup_id: str, letter: str, brewer_type:
         tds_pct=pooled.tds.estimate.value if pooled.tds else None,
         warned_brews=tuple(f"{letter}{run.number}" for run, m in measured if any(w.code in DOUBTFUL_CODES for w in m.warnings)),
     )
+
+
+def _not_ready(results: TrialResults) -> tuple[MarginCaveat, ...]:
+    if len(results.setups) < 2:
+        return ()
+    undialled = [x.letter for x in plans.ready_setups(results) if x.dial_in not in ("dialled_in", "no_windows")]
+    broken = [(c.field, c.text) for c in plans.rule_checks(results) if c.holds is False]
+    return not_ready(trials.factors_of(results.trial), undialled, broken)
 
 
 def _sighted_against_blind(verdict: VerdictAnswer | None) -> tuple[MarginCaveat, ...]:
@@ -112,7 +120,7 @@ def _listed(trial: Trial, found: queries.TrialCounts, headline: str | None) -> s
         id=trial.id,
         number=trial.number,
         question=trial.question,
-        factor_label=trial.factor_other if trial.factor == "other" else FACTOR_LABELS[trial.factor],
+        factor_label=trials.factor_words(trial),
         setups=found.setups,
         stops=_stops(c),
         next_station=station,

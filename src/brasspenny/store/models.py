@@ -25,13 +25,15 @@ class Editable(Table):
 
 
 class Bench(Table):
-    """One row: the bench's name, its instruments, its passphrase (argon2 hash)."""
+    """One row: the bench's name, its instruments and place, its passphrase (argon2 hash)."""
 
     id = pw.SmallIntegerField(primary_key=True)
     name = pw.CharField(120)
     accuracy_pct = PercentField()
     resolution_pct = PercentField()
     scale_resolution_g = MassField()
+    altitude_m = pw.IntegerField(default=0)
+    ambient_c = CelsiusField(default=21.0)
     passphrase_hash = pw.CharField(255, null=True)
     rev = pw.IntegerField(default=1)
 
@@ -40,14 +42,57 @@ class Person(Editable):
     name = pw.CharField(80)
 
 
-class KitItem(Table):
-    """A name in the kit; runs never lose it. brewer_type is set for brewers only."""
+class KitItem(Editable):
+    """A thing setups are made of. facts: those of its kind (kit/facts.py). Once used by a setup it is retired, never deleted.
+    brewer_type is set for brewers only."""
 
-    id = IdField(primary_key=True)
     kind = pw.CharField(16)
     name = pw.CharField(120)
     brewer_type = pw.CharField(24, null=True)
+    facts = JSONField(default=dict)
+    retired_at = UtcField(null=True)
+
+
+class StockEntry(Editable):
+    """Coffee bought (+) or lost (−), g; what runs use is taken from their doses."""
+
+    kit_item = pw.ForeignKeyField(KitItem, backref="stock")
+    mass_g = MassField()
+    note = pw.CharField(120, default="")
+    at = UtcField()
+
+
+class MatchedSetting(Editable):
+    """a at a_setting grinds like b at b_setting; a and b are burr sets, or grinders without one."""
+
+    a = pw.ForeignKeyField(KitItem, backref="+")
+    a_setting = MassField()
+    b = pw.ForeignKeyField(KitItem, backref="+")
+    b_setting = MassField()
+    match_kind = pw.CharField(16)
+    matched_on = pw.DateField(null=True)
+    note = pw.CharField(200, default="")
+
+
+class Recipe(Editable):
+    """A recipe by name; version_id: the newest."""
+
+    name = pw.CharField(120)
+    version_id = pw.CharField(12, null=True)
+    created_by = pw.CharField(12, null=True)
+
+
+class RecipeVersion(Table):
+    """Immutable: old results keep pointing at the version they used. errors: lint errors; above nought it is a draft."""
+
+    id = IdField(primary_key=True)
+    recipe = pw.ForeignKeyField(Recipe, backref="versions")
+    number = pw.IntegerField()
+    document = JSONField()
+    errors = pw.IntegerField(default=0)
+    note = pw.CharField(200, default="")
     created_at = UtcField()
+    created_by = pw.CharField(12, null=True)
 
 
 class Trial(Editable):
@@ -55,6 +100,7 @@ class Trial(Editable):
     question = pw.CharField(200)
     factor = pw.CharField(24)
     factor_other = pw.CharField(80, default="")
+    further_factors = JSONField(default=list)
     school = pw.CharField(16, null=True)
     strength_policy = pw.CharField(16)
     smallest_difference = ScoreField()
@@ -79,7 +125,7 @@ class Setup(Editable):
 
 
 class SetupRevision(Table):
-    """Immutable: what a run was brewed to. Names are copied, so renaming kit never changes the past."""
+    """Immutable: what a run was brewed to. Names, facts of the kit and the recipe's steps are copied, so that changing them later never changes the past."""
 
     id = IdField(primary_key=True)
     setup = pw.ForeignKeyField(Setup, backref="revisions")
@@ -97,11 +143,24 @@ class SetupRevision(Table):
     bypass_g = MassField()
     pours = pw.CharField(300, default="")
     other = pw.CharField(120, default="")
+    recipe_version_id = pw.CharField(12, null=True)
+    recipe = JSONField(null=True)
+    kit = JSONField(null=True)
     created_at = UtcField()
 
 
+class UsedKit(Table):
+    """Which kit a setup revision is made of."""
+
+    setup_revision = pw.ForeignKeyField(SetupRevision, backref="used_kit")
+    kit_item = pw.ForeignKeyField(KitItem, backref="uses")
+
+    class Meta:
+        primary_key = pw.CompositeKey("setup_revision", "kit_item")
+
+
 class Run(Editable):
-    """One brew of one setup revision."""
+    """One brew of one setup revision. purpose: evidence, or dial_in (shows that a setup is ready, and proves nothing)."""
 
     trial = pw.ForeignKeyField(Trial, backref="runs")
     setup = pw.ForeignKeyField(Setup, backref="runs")
@@ -117,8 +176,37 @@ class Run(Editable):
     total_time_s = SecondsField(null=True)
     moisture_pct = PercentField()
     concentrate = pw.BooleanField(default=False)
+    purpose = pw.CharField(12, default="evidence")
     note = pw.CharField(500, default="")
     created_by = pw.CharField(12, null=True)
+
+
+class Plan(Editable):
+    """How a trial is to be done. design: kind and factor levels, null until one is laid out; day: resources of the run sheet."""
+
+    trial = pw.ForeignKeyField(Trial, backref="plans", unique=True)
+    design = JSONField(null=True)
+    replicates = pw.IntegerField()
+    flights = pw.IntegerField()
+    tasters = pw.IntegerField()
+    blocking = pw.CharField(12)
+    block_factor = pw.CharField(24, default="")
+    seed = pw.IntegerField()
+    share_drunk = ScoreField()
+    dial_in_brews = pw.IntegerField()
+    sieve_samples = pw.IntegerField()
+    day = JSONField(default=dict)
+
+
+class RunSheet(Editable):
+    """A day's schedule as it was asked for and found; begun: brew → seconds after begins_at at which it really began."""
+
+    trial = pw.ForeignKeyField(Trial, backref="run_sheets")
+    begins_at = UtcField()
+    asked = JSONField()
+    found = JSONField()
+    begun = JSONField(default=dict)
+    planned_at = UtcField()
 
 
 class Reading(Editable):
@@ -197,6 +285,22 @@ class Score(Table):
     received_at = UtcField()
 
 
+class LiveBrew(Editable):
+    """A brew while it is made: its plan, its clock and what was marked. Any process or device can go on with it."""
+
+    trial = pw.ForeignKeyField(Trial, backref="live_brews")
+    setup = pw.ForeignKeyField(Setup, backref="live_brews")
+    document = JSONField()
+    instrument = pw.CharField(12)
+    speed = pw.IntegerField()
+    seed = pw.IntegerField()
+    started_at = UtcField(null=True)
+    marks = JSONField()
+    finished_at = UtcField(null=True)
+    run_id = pw.CharField(12, null=True)
+    created_by = pw.CharField(12, null=True)
+
+
 class StoredVerdict(Table):
     """A judgement with what it was paired with. Never overwritten: a correction adds another."""
 
@@ -228,11 +332,18 @@ ALL = (
     Bench,
     Person,
     KitItem,
+    StockEntry,
+    MatchedSetting,
+    Recipe,
+    RecipeVersion,
     Trial,
     Declaration,
     Setup,
     SetupRevision,
+    UsedKit,
     Run,
+    Plan,
+    RunSheet,
     Reading,
     Flight,
     FlightBrew,
@@ -240,6 +351,7 @@ ALL = (
     Sheet,
     SheetCup,
     Score,
+    LiveBrew,
     StoredVerdict,
     Change,
 )

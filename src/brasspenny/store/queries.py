@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 import peewee as pw
 
-from .models import Flight, FlightCup, Reading, Run, Score, Setup, SetupRevision, Sheet, Trial
+from .models import Flight, FlightCup, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
 
 
 def live_trials(*, before: int | None = None, limit: int) -> list[Trial]:
@@ -29,12 +29,12 @@ def setups_with_revisions(trial_id: str) -> list[tuple[Setup, SetupRevision]]:
     return [(row, row.revision) for row in rows]
 
 
-def live_runs(trial_id: str) -> list[Run]:
-    """Runs of a trial in order of brewing, those of deleted setups left out."""
+def live_runs(trial_id: str, *, purpose: str = "evidence") -> list[Run]:
+    """Runs of a trial in order of brewing, those of deleted setups left out; dial-in brews only when asked for."""
     return list(
         Run.select()
         .join(Setup)
-        .where((Run.trial == trial_id) & Run.deleted_at.is_null() & Setup.deleted_at.is_null())
+        .where((Run.trial == trial_id) & (Run.purpose == purpose) & Run.deleted_at.is_null() & Setup.deleted_at.is_null())
         .order_by(Run.brewed_at, Run.number, Run.id)
     )
 
@@ -59,7 +59,9 @@ def readings_of(run_ids: Iterable[str]) -> dict[str, list[ReadingRow]]:
 
 def run_counts(trial_id: str) -> dict[str, int]:
     """Setup → how many live runs."""
-    rows = Run.select(Run.setup, pw.fn.COUNT(Run.id)).where((Run.trial == trial_id) & Run.deleted_at.is_null()).group_by(Run.setup)
+    rows = (
+        Run.select(Run.setup, pw.fn.COUNT(Run.id)).where((Run.trial == trial_id) & (Run.purpose == "evidence") & Run.deleted_at.is_null()).group_by(Run.setup)
+    )
     return dict(rows.tuples())
 
 
@@ -95,7 +97,7 @@ RUN_COUNTS = """
 SELECT r.trial_id, COUNT(DISTINCT r.setup_id), COUNT(*),
   SUM(EXISTS (SELECT 1 FROM reading x WHERE x.run_id = r.id AND x.deleted_at IS NULL))
 FROM run r STRAIGHT_JOIN setup s ON s.id = r.setup_id
-WHERE r.deleted_at IS NULL AND s.deleted_at IS NULL AND r.trial_id IN ({marks}) GROUP BY r.trial_id
+WHERE r.deleted_at IS NULL AND r.purpose = 'evidence' AND s.deleted_at IS NULL AND r.trial_id IN ({marks}) GROUP BY r.trial_id
 """
 
 
@@ -121,3 +123,71 @@ def cups_and_seats(trial_id: str) -> dict[str, tuple[int, int]]:
     cups = dict(FlightCup.select(FlightCup.flight, pw.fn.COUNT(FlightCup.id)).join(Flight).where(Flight.trial == trial_id).group_by(FlightCup.flight).tuples())
     seats = dict(Sheet.select(Sheet.flight, pw.fn.COUNT(Sheet.id)).join(Flight).where(Flight.trial == trial_id).group_by(Sheet.flight).tuples())
     return {flight: (cups[flight], seats.get(flight, 0)) for flight in cups}
+
+
+# --- kit -------------------------------------------------------------------------------------------------------------
+
+STOCK_USED = """
+SELECT u.kit_item_id, SUM(r.dose_g) FROM run r JOIN used_kit u ON u.setup_revision_id = r.setup_revision_id
+JOIN kit_item k ON k.id = u.kit_item_id AND k.kind = 'coffee'
+WHERE r.deleted_at IS NULL AND u.kit_item_id IN ({marks}) GROUP BY u.kit_item_id
+"""
+
+
+def stock_by_coffee() -> dict[str, float]:
+    """Kit item → g left of every coffee with a stock entry: what was entered less the doses of all its live brews."""
+    rows = StockEntry.select(StockEntry.kit_item, pw.fn.SUM(StockEntry.mass_g)).where(StockEntry.deleted_at.is_null()).group_by(StockEntry.kit_item)
+    entered = {item: float(mass) for item, mass in rows.tuples()}
+    if not entered:
+        return {}
+    sql = STOCK_USED.format(marks=",".join(["%s"] * len(entered)))
+    used = {item: float(mass) for item, mass in StockEntry._meta.database.execute_sql(sql, tuple(entered)).fetchall()}
+    return {item: round(mass - used.get(item, 0.0), 3) for item, mass in entered.items()}
+
+
+def uses_of(kit_item_id: str) -> tuple[int, int]:
+    """How many live setups are made of it now, and how many live brews ever used it."""
+    setups = (
+        Setup.select().join(UsedKit, on=(UsedKit.setup_revision == Setup.revision_id)).where((UsedKit.kit_item == kit_item_id) & Setup.deleted_at.is_null())
+    )
+    runs = Run.select().join(UsedKit, on=(UsedKit.setup_revision == Run.setup_revision)).where((UsedKit.kit_item == kit_item_id) & Run.deleted_at.is_null())
+    return setups.count(), runs.count()
+
+
+class BrewRow(NamedTuple):
+    """A brew's masses and readings; dial-in brews too."""
+
+    dose_g: float
+    brew_water_g: float | None
+    beverage_g: float | None
+    bypass_g: float
+    moisture_pct: float
+    concentrate: bool
+    readings: list[float]
+
+
+def brews_with(kit_item_id: str, *, limit: int) -> list[BrewRow]:
+    """The newest live brews made with a piece of kit."""
+    runs = list(
+        Run.select()
+        .join(UsedKit, on=(UsedKit.setup_revision == Run.setup_revision))
+        .where((UsedKit.kit_item == kit_item_id) & Run.deleted_at.is_null())
+        .order_by(Run.brewed_at.desc())
+        .limit(limit)
+    )
+    readings = readings_of(r.id for r in runs)
+    return [
+        BrewRow(r.dose_g, r.brew_water_g, r.beverage_g, r.bypass_g, r.moisture_pct, bool(r.concentrate), [x.tds_pct for x in readings.get(r.id, [])])
+        for r in runs
+    ]
+
+
+def setups_by_recipe_version(version_ids: Sequence[str]) -> dict[str, int]:
+    """Version → how many live setups brew it now."""
+    rows = (
+        Setup.select(SetupRevision.recipe_version_id, pw.fn.COUNT(Setup.id))
+        .join(SetupRevision, on=(SetupRevision.id == Setup.revision_id))
+        .where(SetupRevision.recipe_version_id.in_(list(version_ids) or [""]) & Setup.deleted_at.is_null())
+        .group_by(SetupRevision.recipe_version_id)
+    )
+    return dict(rows.tuples())

@@ -88,6 +88,8 @@ def _runs_of(trial_id: str, run_ids: list[str]) -> list[Run]:
     runs = [brewing.open_run(run_id) for run_id in _once(run_ids, "run_ids", "brew")]
     if any(run.trial_id != trial_id for run in runs):
         raise Unprocessable("run_ids", "One of the brews is of another trial.", "Choose brews of this trial.")
+    if any(run.purpose == "dial_in" for run in runs):
+        raise Unprocessable("run_ids", "A dial-in brew is not evidence.", "Pour brews that were logged to count.")
     if len({run.setup_id for run in runs}) < 2:
         raise Unprocessable("run_ids", "All the brews are of one setup, so nothing is compared.", "Add a brew of another setup.")
     letters = {setup.id: setup.letter for setup, _ in queries.setups_with_revisions(trial_id)}

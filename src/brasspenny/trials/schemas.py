@@ -14,11 +14,14 @@ from ..http import Answer, Body, Bypass, Celsius, Mass, line
 StrengthPolicy = Literal["as_brewed", "matched"]
 SmallestDifference = Annotated[float, Field(gt=0, le=8, multiple_of=0.05, description="points of liking, 1 to 9, in steps of 0.05")]
 
+FurtherFactors = Annotated[list[Factor], Field(max_length=4, description="other factors varied with the first, in a design of several")]
+
 
 class TrialBody(Body):
     question: line(200, least=1)
     factor: Factor
     factor_other: line(80) = ""
+    further_factors: FurtherFactors = []
     school: School | None = Field(default=None, description="null: the brewer's own")
     strength_policy: StrengthPolicy = "as_brewed"
     smallest_difference: SmallestDifference = 0.5
@@ -28,6 +31,7 @@ class TrialPatch(Body):
     question: line(200, least=1) = ""
     factor: Factor = "other"
     factor_other: line(80) = ""
+    further_factors: FurtherFactors = []
     school: School | None = None
     strength_policy: StrengthPolicy = "as_brewed"
     smallest_difference: SmallestDifference = 0.5
@@ -42,6 +46,7 @@ class TrialAnswer(Answer):
     factor: Factor
     factor_label: str
     factor_other: str
+    further_factors: list[Factor]
     school: School
     school_label: str
     school_chosen: School | None
@@ -70,15 +75,19 @@ class VariablesPatch(Body):
 
 
 class SetupBody(Body):
-    """A new setup: described from nothing (dose_g and brew_water_g needed), or a copy with something changed."""
+    """A new setup: described from nothing (dose_g and brew_water_g needed, or a recipe), or a copy with something changed."""
 
     name: line(80) = ""
+    recipe_version_id: Annotated[str, Field(max_length=40)] | None = None
     copy_of: Annotated[str, Field(max_length=40)] | None = None
     variables: VariablesPatch = VariablesPatch()
 
 
 class SetupPatch(Body):
+    """recipe_version_id: brew to this version; its dose, water, bypass, temperature and pours become the setup's."""
+
     name: line(80) = ""
+    recipe_version_id: Annotated[str, Field(max_length=40)] | None = None
     variables: VariablesPatch = VariablesPatch()
 
 
@@ -98,6 +107,16 @@ class Variables(Answer):
     other: str
 
 
+class SetupRecipe(Answer):
+    """The recipe a setup brews to. own_amounts: bent to the setup's own dose, water or temperature."""
+
+    version_id: str
+    recipe_id: str
+    name: str
+    version: int
+    own_amounts: bool
+
+
 class SetupAnswer(Answer):
     """name: as given, or the tested value when none was given."""
 
@@ -107,6 +126,7 @@ class SetupAnswer(Answer):
     given_name: str
     revision: int
     variables: Variables
+    recipe: SetupRecipe | None
     brew_ratio: float
     runs: int
     rev: int
@@ -138,6 +158,7 @@ class SetUpAnswer(Answer):
     bars: list[BarAnswer]
     matching_rules: list[MatchingRuleAnswer]
     tested_field: str
+    tested_fields: list[str]
 
 
 class HoldBody(Body):

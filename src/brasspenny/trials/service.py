@@ -2,21 +2,28 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from typing import Any
 
 from ..act import Act
-from ..core.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, brew_ratio_shown, control_bars
+from ..core.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, Factor, brew_ratio_shown, control_bars
 from ..core.extraction import BREWER_LABELS, SCHOOL_LABELS, School, school_of
+from ..core.recipe.document import from_document, to_document
+from ..core.recipe.fitting import fitted
+from ..core.recipe.model import sums
+from ..core.recipe.writing import pattern
 from ..history import service as history
 from ..kit import service as kit
+from ..recipes import service as recipes
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.connection import database
-from ..store.models import Declaration, Flight, FlightBrew, Run, Setup, SetupRevision, Trial
+from ..store.models import Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial, UsedKit
 from . import schemas as s
 
-LETTERS = "ABCDEF"
+LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWX"
 VARIABLE_NAMES: tuple[str, ...] = tuple(s.Variables.model_fields)
+AMOUNTS = ("dose_g", "brew_water_g", "bypass_g", "temperature_c")
 HOLDABLE = frozenset(v.field for v in VARIABLES)
 
 
@@ -41,7 +48,7 @@ def open_setup(setup_id: str) -> Setup:
 
 @database.atomic()
 def ask(sent: s.TrialBody, act: Act) -> s.TrialAnswer:
-    _name_the_other(sent.factor, sent.factor_other)
+    _name_the_other([sent.factor, *sent.further_factors], sent.factor_other)
     trial = Trial(id=act.new_id(), number=_next_number(), created_at=act.now, created_by=act.who, **sent.model_dump())
     history.add(trial, act=act, trial_id=trial.id)
     return shape(trial)
@@ -56,13 +63,21 @@ def _next_number() -> int:
 def edit_trial(trial_id: str, sent: s.TrialPatch, rev: int, act: Act) -> s.TrialAnswer:
     trial = open_trial(trial_id)
     values = {name: getattr(sent, name) for name in sent.model_fields_set}
-    _name_the_other(values.get("factor", trial.factor), values.get("factor_other", trial.factor_other))
+    factors = [values.get("factor", trial.factor), *values.get("further_factors", trial.further_factors)]
+    _name_the_other(factors, values.get("factor_other", trial.factor_other))
     history.edit(trial, values, rev=rev, act=act, trial_id=trial.id)
     return shape(trial)
 
 
-def _name_the_other(factor: str, other: str) -> None:
-    if factor == "other" and not other:
+def factors_of(trial: Trial) -> list[Factor]:
+    """All that is asked about, the first one first."""
+    return [trial.factor, *trial.further_factors]
+
+
+def _name_the_other(factors: list[str], other: str) -> None:
+    if len(set(factors)) < len(factors):
+        raise Unprocessable("further_factors", "One factor is named twice.", "Name each factor once.")
+    if "other" in factors and not other:
         raise Unprocessable("factor_other", "What is compared has no name.", "Say in a word or two what differs, such as agitation.")
 
 
@@ -73,6 +88,10 @@ def remove_trial(trial_id: str, act: Act) -> str:
 
 def read_trial(trial_id: str) -> s.TrialAnswer:
     return shape(open_trial(trial_id))
+
+
+def factor_words(trial: Trial) -> str:
+    return " × ".join(trial.factor_other if f == "other" else FACTOR_LABELS[f] for f in factors_of(trial))
 
 
 def school_in_force(trial: Trial, rows: list[tuple[Setup, SetupRevision]] | None = None) -> School:
@@ -92,8 +111,9 @@ def shape(trial: Trial) -> s.TrialAnswer:
         number=trial.number,
         question=trial.question,
         factor=trial.factor,
-        factor_label=trial.factor_other if trial.factor == "other" else FACTOR_LABELS[trial.factor],
+        factor_label=factor_words(trial),
         factor_other=trial.factor_other,
+        further_factors=trial.further_factors,
         school=school,
         school_label=SCHOOL_LABELS[school],
         school_chosen=trial.school,
@@ -111,11 +131,13 @@ def shape(trial: Trial) -> s.TrialAnswer:
 def add_setup(trial_id: str, sent: s.SetupBody, act: Act) -> s.SetupAnswer:
     trial = open_trial(trial_id)
     letter = _free_letter(trial_id)
-    variables = _blank() if sent.copy_of is None else _variables(_current(open_setup(sent.copy_of)))
-    variables = _changed(variables, {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set})
+    state = _State(_blank()) if sent.copy_of is None else _State.of(_current(open_setup(sent.copy_of)))
+    if sent.recipe_version_id:
+        state = _to_recipe(state, sent.recipe_version_id)
+    state = state.changed({name: getattr(sent.variables, name) for name in sent.variables.model_fields_set})
     setup = Setup(id=act.new_id(), trial=trial.id, letter=letter, name=sent.name, created_at=act.now)
     history.add(setup, act=act, trial_id=trial.id)
-    _revise(setup, variables, act)
+    _revise(setup, state, act)
     return read_setup(setup.id)
 
 
@@ -124,8 +146,8 @@ def edit_setup(setup_id: str, sent: s.SetupPatch, rev: int, act: Act) -> s.Setup
     setup = open_setup(setup_id)
     values: dict[str, Any] = {"name": sent.name} if "name" in sent.model_fields_set else {}
     changes = {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set}
-    if changes:
-        values |= _new_revision(setup, changes, act)
+    if changes or sent.recipe_version_id:
+        values |= _new_revision(setup, changes, act, recipe_version_id=sent.recipe_version_id)
     history.edit(setup, values, rev=rev, act=act, trial_id=setup.trial_id)
     return read_setup(setup.id)
 
@@ -209,10 +231,54 @@ def _current(setup: Setup) -> SetupRevision:
     return SetupRevision.get_by_id(setup.revision_id)
 
 
-def _new_revision(setup: Setup, changes: dict[str, Any], act: Act) -> dict[str, Any]:
+@dataclass(frozen=True)
+class _State:
+    """What a revision holds: the variables, and the recipe's steps if it brews to one."""
+
+    variables: dict[str, Any]
+    recipe_version_id: str | None = None
+    recipe: dict[str, Any] | None = None
+
+    @classmethod
+    def of(cls, revision: SetupRevision) -> _State:
+        return cls(_variables(revision), revision.recipe_version_id, revision.recipe)
+
+    def changed(self, changes: dict[str, Any]) -> _State:
+        """Amounts bend the recipe's steps; pours typed by hand take their place."""
+        after = replace(self, variables=_changed(self.variables, changes))
+        if self.recipe is None:
+            return after
+        if changes.get("pours", self.variables["pours"]) != self.variables["pours"]:
+            return replace(after, recipe=None, recipe_version_id=None)
+        same = all(changes.get(name, self.variables[name]) == self.variables[name] for name in AMOUNTS)
+        if same or any(after.variables[name] is None for name in ("dose_g", "brew_water_g")):
+            return after
+        return after._bent()
+
+    def _bent(self) -> _State:
+        amounts = {name: self.variables[name] for name in AMOUNTS}
+        recipe = fitted(from_document(self.recipe), **amounts)
+        return replace(self, recipe=to_document(recipe), variables=self.variables | {"pours": pattern(recipe)[:300]})
+
+
+def _to_recipe(state: _State, version_id: str) -> _State:
+    """The version's amounts and steps; what a recipe does not say (coffee, grinder, …) stays. A draft is refused."""
+    version = recipes.brewable_version(version_id)
+    recipe = from_document(version.document)
+    total = sums(recipe)
+    if not total.poured_g:
+        raise Unprocessable("recipe_version_id", "This recipe does not say how much water it takes.", "Give its pours before it is put in a run.")
+    said = {"dose_g": recipe.dose_g, "brew_water_g": round(total.poured_g, 3), "bypass_g": round(total.bypass_g, 3), "pours": pattern(recipe)[:300]}
+    said |= {name: value for name, value in (("temperature_c", recipe.temperature_c), ("filter", recipe.filter), ("water", recipe.water)) if value}
+    if recipe.brewer_type and not state.variables["brewer"]:
+        said["brewer_type"] = recipe.brewer_type
+    return _State(state.variables | said, version.id, version.document)
+
+
+def _new_revision(setup: Setup, changes: dict[str, Any], act: Act, *, recipe_version_id: str | None = None) -> dict[str, Any]:
     """The setup's new revision_id when anything differs: a revision is never changed, runs point at the one they brewed."""
-    before = _variables(_current(setup))
-    after = _changed(before, changes)
+    before = _State.of(_current(setup))
+    after = (_to_recipe(before, recipe_version_id) if recipe_version_id else before).changed(changes)
     if after == before:
         return {}
     return {"revision_id": _insert_revision(setup, after, act).id}
@@ -225,17 +291,30 @@ def _changed(before: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
     return before | changes
 
 
-def _revise(setup: Setup, variables: dict[str, Any], act: Act) -> None:
-    revision = _insert_revision(setup, variables, act)
+def _revise(setup: Setup, state: _State, act: Act) -> None:
+    revision = _insert_revision(setup, state, act)
     Setup.update(revision_id=revision.id).where(Setup.id == setup.id).execute()
 
 
-def _insert_revision(setup: Setup, variables: dict[str, Any], act: Act) -> SetupRevision:
+def _insert_revision(setup: Setup, state: _State, act: Act) -> SetupRevision:
     for name in ("dose_g", "brew_water_g"):
-        if variables[name] is None:
+        if state.variables[name] is None:
             raise Unprocessable(f"variables.{name}", "A setup needs its dose and its brew water.", "Give both, in g.")
     number = SetupRevision.select().where(SetupRevision.setup == setup.id).count() + 1
-    return SetupRevision.create(id=act.new_id(), setup=setup.id, number=number, created_at=act.now, **kit.remember(variables, act))
+    variables, used = kit.remember(state.variables, act)
+    revision = SetupRevision.create(
+        id=act.new_id(),
+        setup=setup.id,
+        number=number,
+        created_at=act.now,
+        recipe_version_id=state.recipe_version_id,
+        recipe=state.recipe,
+        kit=kit.snapshot(used),
+        **variables,
+    )
+    for item_id in {item.id for item in used.values()}:
+        UsedKit.create(setup_revision=revision.id, kit_item=item_id)
+    return revision
 
 
 # --- reading -------------------------------------------------------------------------------------------------------------
@@ -249,7 +328,7 @@ def bars_of(trial: Trial, rows: list[tuple[Setup, SetupRevision]]) -> tuple[Bar,
     return control_bars(
         [setup.letter for setup, _ in rows],
         [shown_values(revision) for _, revision in rows],
-        factor=trial.factor,
+        factors=factors_of(trial),
         declared=declared,
         other_label=trial.factor_other,
     )
@@ -271,13 +350,14 @@ def _number_or_text(value: Any) -> str:
 
 
 def display_names(trial: Trial, rows: list[tuple[Setup, SetupRevision]]) -> dict[str, str]:
-    """Setup id → the name to show: as given, else the tested value, else its letter."""
-    field = TESTED_FIELD[trial.factor]
+    """Setup id → the name to show: as given, else the tested values, else its letter."""
+    fields = [TESTED_FIELD[f] for f in factors_of(trial)]
+    units = {v.field: v.unit for v in VARIABLES}
     out = {}
     for setup, revision in rows:
-        value = revision.brewer if field == "brewer" else shown_values(revision).get(field, "")
-        unit = next((v.unit for v in VARIABLES if v.field == field and v.unit), "")
-        out[setup.id] = setup.name or f"{value} {unit}".strip() or f"Setup {setup.letter}"
+        shown = shown_values(revision) | {"brewer": revision.brewer}
+        values = (f"{shown.get(f, '')} {units.get(f, '')}".strip() for f in fields)
+        out[setup.id] = setup.name or " · ".join(v for v in values if v) or f"Setup {setup.letter}"
     return out
 
 
@@ -285,12 +365,13 @@ def read_set_up(trial_id: str) -> s.SetUpAnswer:
     trial = open_trial(trial_id)
     rows = queries.setups_with_revisions(trial.id)
     names = display_names(trial, rows)
-    counts = queries.run_counts(trial.id)
+    counts, recipe_names = queries.run_counts(trial.id), _recipe_names([revision for _, revision in rows])
     return s.SetUpAnswer(
-        setups=[_shape_setup(setup, revision, names[setup.id], counts.get(setup.id, 0)) for setup, revision in rows],
+        setups=[_shape_setup(setup, revision, names[setup.id], counts.get(setup.id, 0), recipe_names) for setup, revision in rows],
         bars=[_shape_bar(bar) for bar in bars_of(trial, rows)],
         matching_rules=[s.MatchingRuleAnswer(code=code, label=label) for code, label in MATCHING_LABELS.items()],
         tested_field=TESTED_FIELD[trial.factor],
+        tested_fields=[TESTED_FIELD[f] for f in factors_of(trial)],
     )
 
 
@@ -299,10 +380,25 @@ def read_setup(setup_id: str) -> s.SetupAnswer:
     trial = open_trial(setup.trial_id)
     revision = _current(setup)
     runs = Run.select().where((Run.setup == setup.id) & Run.deleted_at.is_null()).count()
-    return _shape_setup(setup, revision, display_names(trial, [(setup, revision)])[setup.id], runs)
+    return _shape_setup(setup, revision, display_names(trial, [(setup, revision)])[setup.id], runs, _recipe_names([revision]))
 
 
-def _shape_setup(setup: Setup, revision: SetupRevision, name: str, runs: int) -> s.SetupAnswer:
+def _recipe_names(revisions: list[SetupRevision]) -> dict[str, RecipeVersion]:
+    """Recipe versions by id, each with its recipe at hand."""
+    ids = [r.recipe_version_id for r in revisions if r.recipe_version_id]
+    rows = RecipeVersion.select(RecipeVersion, Recipe).join(Recipe).where(RecipeVersion.id.in_(ids)) if ids else []
+    return {row.id: row for row in rows}
+
+
+def _setup_recipe(revision: SetupRevision, names: dict[str, RecipeVersion]) -> s.SetupRecipe | None:
+    version = names.get(revision.recipe_version_id)
+    if version is None:
+        return None
+    own = revision.recipe != version.document
+    return s.SetupRecipe(version_id=version.id, recipe_id=version.recipe.id, name=version.recipe.name, version=version.number, own_amounts=own)
+
+
+def _shape_setup(setup: Setup, revision: SetupRevision, name: str, runs: int, recipe_names: dict[str, RecipeVersion]) -> s.SetupAnswer:
     return s.SetupAnswer(
         id=setup.id,
         letter=setup.letter,
@@ -310,6 +406,7 @@ def _shape_setup(setup: Setup, revision: SetupRevision, name: str, runs: int) ->
         given_name=setup.name,
         revision=revision.number,
         variables=s.Variables(**_variables(revision)),
+        recipe=_setup_recipe(revision, recipe_names),
         brew_ratio=(revision.brew_water_g + revision.bypass_g) / revision.dose_g,
         runs=runs,
         rev=setup.rev,

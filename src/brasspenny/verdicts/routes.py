@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from ..http import IdPath, act, blueprint, reply
+from . import scatter, service
 from . import schemas as s
-from . import service
 
 bp = blueprint("verdicts", __name__)
 
@@ -13,3 +13,9 @@ bp = blueprint("verdicts", __name__)
 def read_verdict(path: IdPath):
     """Blind and sighted judgements of the flipped flights, kept apart."""
     return reply(service.read_verdict(path.id, act()))
+
+
+@bp.get("/scatter", responses={200: s.ScatterAnswer})
+def read_scatter():
+    """How far scores lie apart on this bench, for planning."""
+    return reply(scatter.read_scatter())

@@ -91,3 +91,13 @@ class VerdictAnswer(Answer):
     flights_open: int
     flights_to_flip: int
     earlier: list[EarlierVerdict]
+
+
+class ScatterAnswer(Answer):
+    """SDs in points of the 9-point scale. own: from this bench's blind flights; source says so in words."""
+
+    taster_setup: float
+    brew: float
+    noise: float
+    own: bool
+    source: str

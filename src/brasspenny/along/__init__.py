@@ -1,0 +1,1 @@
+"""Brewing along: a brew while it is made, step by step, with a scale beside it."""

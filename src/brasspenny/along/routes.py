@@ -1,0 +1,70 @@
+"""Brews while they are made."""
+
+from __future__ import annotations
+
+import time
+
+from flask import Response, current_app
+
+from ..http import Done, IdPath, RevHeader, act, blueprint, reply
+from ..store.connection import database
+from . import schemas as s
+from . import service
+
+bp = blueprint("along", __name__)
+
+
+@bp.post("/trials/<id>/live-brews", responses={201: s.LiveBrewAnswer})
+def prepare_live_brew(path: IdPath, body: s.LiveBrewBody):
+    """Get ready to brew a setup along its recipe."""
+    return reply(service.prepare(path.id, body, act()), 201)
+
+
+@bp.get("/trials/<id>/live-brews", responses={200: s.LiveBrewsAnswer})
+def read_live_brews(path: IdPath):
+    """Brews of this trial that are being made."""
+    return reply(service.unfinished(path.id, act()))
+
+
+@bp.get("/live-brews/<id>", responses={200: s.LiveBrewAnswer})
+def read_live_brew(path: IdPath):
+    """Where this brew stands, to the second."""
+    return reply(service.read_live(path.id, act()))
+
+
+@bp.post("/live-brews/<id>/start", responses={200: s.LiveBrewAnswer})
+def start_live_brew(path: IdPath, header: RevHeader):
+    """The first water."""
+    return reply(service.start(path.id, header.if_match, act()))
+
+
+@bp.post("/live-brews/<id>/marks", responses={201: s.LiveBrewAnswer})
+def mark_live_brew(path: IdPath, header: RevHeader, body: s.MarkBody):
+    """A step is done, the first drip falls, something was spilt."""
+    return reply(service.mark(path.id, body, header.if_match, act()), 201)
+
+
+@bp.post("/live-brews/<id>/finish", responses={201: s.LiveBrewAnswer})
+def finish_live_brew(path: IdPath, header: RevHeader, body: s.FinishBody):
+    """Log it as a brew."""
+    return reply(service.finish(path.id, body, header.if_match, act()), 201)
+
+
+@bp.delete("/live-brews/<id>", responses={200: Done})
+def give_up_live_brew(path: IdPath):
+    """Not brewed after all."""
+    return reply(Done(change_id=service.give_up(path.id, act())))
+
+
+@bp.get(
+    "/live-brews/<id>/readings",
+    responses={200: {"description": "server-sent events of the scale", "content": {"text/event-stream": {"schema": {"type": "string"}}}}},
+)
+def stream_live_readings(path: IdPath):
+    """The scale's readings as server-sent events: elapsed_s, scale_g, source."""
+    live = service.open_live(path.id)
+    clock = current_app.config["CLOCK"]
+    database.close()  # the stream may last for minutes and needs no database
+    stream = Response(service.readings(live, clock, time.sleep), mimetype="text/event-stream")
+    stream.headers["Cache-Control"] = "no-cache"
+    return stream

@@ -1,0 +1,108 @@
+"""HTTP shapes of a brew while it is made. Times s from the first water, masses g."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from ..brewing.schemas import Purpose
+from ..http import Answer, Body, Mass, Seconds, line
+from ..recipes.schemas import TimedStep
+
+Instrument = Literal["none", "simulated"]
+MarkKind = Literal["step_done", "first_drip", "drips_stopped", "spill", "note"]
+
+
+class LiveBrewBody(Body):
+    """instrument simulated: a made-up scale follows the plan, speed times as fast as the clock."""
+
+    setup_id: Annotated[str, Field(max_length=40)]
+    instrument: Instrument = "none"
+    speed: Annotated[int, Field(ge=1, le=60)] = 1
+
+
+class MarkBody(Body):
+    """index: of the step that is done. at_s: now when left out. reading_g: what the scale says, when a person reads it."""
+
+    kind: MarkKind
+    index: Annotated[int, Field(ge=0, le=200)] | None = None
+    at_s: Seconds | None = None
+    reading_g: Annotated[float, Field(ge=0, le=100_000)] | None = None
+    text: line(200) = ""
+
+
+class FinishBody(Body):
+    """Becomes a logged brew. What is left out is the plan's, or what was marked."""
+
+    beverage_g: Mass | None = None
+    brew_water_g: Mass | None = None
+    purpose: Purpose = "evidence"
+    tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
+    note: line(500) = ""
+
+
+class MarkAnswer(Answer):
+    kind: MarkKind
+    index: int | None
+    at_s: float
+    reading_g: float | None
+    text: str
+
+
+class DeviationAnswer(Answer):
+    """end_s: plan less actual end, s; mass_g: plan less actual reading, g; outside: beyond the tolerances."""
+
+    index: int
+    end_s: float
+    mass_g: float | None
+    outside: bool
+    text: str
+
+
+class LiveStep(Answer):
+    index: int
+    kind: str
+    text: str
+    start_s: float
+    end_s: float
+    from_g: float
+    to_g: float | None
+
+
+class LiveBrewAnswer(Answer):
+    """elapsed_s at answered_at; it goes on at speed. before: what is done before the first water. ahead_s: how long before its
+    time the next instruction is called."""
+
+    id: str
+    rev: int
+    trial_id: str
+    setup_id: str
+    letter: str
+    name: str
+    number: int
+    dose_g: float
+    water_g: float
+    temperature_c: float | None
+    before: list[str]
+    steps: list[LiveStep]
+    timeline: list[TimedStep]
+    total_s: float
+    instrument: Instrument
+    speed: int
+    started_at: datetime | None
+    answered_at: datetime
+    elapsed_s: float
+    marks: list[MarkAnswer]
+    deviations: list[DeviationAnswer]
+    deviations_said: str
+    ahead_s: float
+    finished: bool
+    run_id: str | None
+
+
+class LiveBrewsAnswer(Answer):
+    """Brews begun and not finished, newest first."""
+
+    brews: list[LiveBrewAnswer]

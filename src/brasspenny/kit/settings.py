@@ -1,0 +1,168 @@
+"""Matched settings, and translating a setting from one grinder and burr set to another; blending waters of the kit."""
+
+from __future__ import annotations
+
+from ..act import Act
+from ..core import waters
+from ..core.grinds import MATCH_LABELS, GrinderScale, MatchedPair, Translated, contradictions, translate
+from ..history import service as history
+from ..refusals import NotFound, Unprocessable
+from ..store.connection import database
+from ..store.models import KitItem, MatchedSetting
+from . import schemas as s
+from . import service
+
+
+def scale_of(item: KitItem, items: list[KitItem], name: str) -> GrinderScale:
+    """A burr set's own facts over its grinder's."""
+    body = next((k for k in items if k.id == item.facts.get("grinder_id")), item) if item.kind == "burr_set" else item
+    facts = body.facts | {k: v for k, v in item.facts.items() if v is not None}
+    return GrinderScale(
+        name=name,
+        kind=facts.get("scale", "dial"),
+        direction=facts.get("direction", "larger_is_coarser"),
+        step=facts.get("step"),
+        finest=facts.get("finest"),
+        zero=facts.get("zero"),
+    )
+
+
+MOST_FAULTS_SHOWN = 20
+
+
+class Matches:
+    """All scales and pairs of the kit, ready to translate with."""
+
+    def __init__(self) -> None:
+        items = service.live_items()
+        names = service.full_names(items)
+        self.sides = {k.id: k for k in service.grinder_sides(items)}
+        self.scales = {names[k.id]: scale_of(k, items, names[k.id]) for k in self.sides.values()}
+        self.names = {k: names[k] for k in names}
+        self.rows = list(MatchedSetting.select().where(MatchedSetting.deleted_at.is_null()).order_by(MatchedSetting.created_at, MatchedSetting.id))
+        self.pairs = [self._pair(row) for row in self.rows if names.get(row.a_id) in self.scales and names.get(row.b_id) in self.scales]
+
+    def _pair(self, row: MatchedSetting) -> MatchedPair:
+        on = row.matched_on.isoformat() if row.matched_on else ""
+        return MatchedPair(self.names[row.a_id], row.a_setting, self.names[row.b_id], row.b_setting, row.match_kind, on, row.id)
+
+    def translate(self, setting: float, from_name: str, to_name: str) -> Translated:
+        return translate(setting, self.scales[from_name], self.scales[to_name], self.pairs, self.scales)
+
+
+def read_settings() -> s.SettingsAnswer:
+    m = Matches()
+    faults = contradictions(m.pairs, m.scales)
+    at_fault = {p.id for fault in faults for p in fault.pairs}
+    by_name: dict[str, set[float]] = {name: set() for name in m.scales}
+    for p in m.pairs:
+        by_name[p.a].add(p.a_setting)
+        by_name[p.b].add(p.b_setting)
+    return s.SettingsAnswer(
+        scales=[_shape_scale(item_id, m.scales[m.names[item_id]], sorted(by_name[m.names[item_id]])) for item_id in m.sides],
+        pairs=[_shape_pair(row, m.names, row.id in at_fault) for row in m.rows],
+        faults=[f.reason for f in faults[:MOST_FAULTS_SHOWN]],
+        match_kinds=dict(MATCH_LABELS),
+    )
+
+
+def _shape_scale(item_id: str, scale: GrinderScale, matched: list[float]) -> s.GrinderScaleAnswer:
+    return s.GrinderScaleAnswer(
+        id=item_id, name=scale.name, scale=scale.kind, direction=scale.direction, step=scale.grain, finest=scale.finest, matched=matched
+    )
+
+
+def _shape_pair(row: MatchedSetting, names: dict[str, str], at_fault: bool) -> s.PairAnswer:
+    return s.PairAnswer(
+        id=row.id,
+        a_id=row.a_id,
+        a_name=names.get(row.a_id, "?"),
+        a_setting=row.a_setting,
+        b_id=row.b_id,
+        b_name=names.get(row.b_id, "?"),
+        b_setting=row.b_setting,
+        match=row.match_kind,
+        match_label=MATCH_LABELS[row.match_kind],
+        matched_on=row.matched_on,
+        note=row.note,
+        rev=row.rev,
+        at_fault=at_fault,
+    )
+
+
+@database.atomic()
+def add_pair(sent: s.PairBody, act: Act) -> s.SettingsAnswer:
+    row = MatchedSetting(id=act.new_id(), created_at=act.now, **_columns(sent))
+    history.add(row, act=act, trial_id=None)
+    return read_settings()
+
+
+@database.atomic()
+def edit_pair(pair_id: str, sent: s.PairBody, rev: int, act: Act) -> s.SettingsAnswer:
+    history.edit(_open_pair(pair_id), _columns(sent), rev=rev, act=act, trial_id=None)
+    return read_settings()
+
+
+@database.atomic()
+def remove_pair(pair_id: str, act: Act) -> str:
+    return history.remove(_open_pair(pair_id), act=act, trial_id=None)
+
+
+def _open_pair(pair_id: str) -> MatchedSetting:
+    row = MatchedSetting.get_or_none((MatchedSetting.id == pair_id) & MatchedSetting.deleted_at.is_null())
+    if row is None:
+        raise NotFound("matched setting")
+    return row
+
+
+def _columns(sent: s.PairBody) -> dict:
+    sides = {k.id for k in service.grinder_sides(service.live_items())}
+    for field, value in (("a_id", sent.a_id), ("b_id", sent.b_id)):
+        if value not in sides:
+            raise Unprocessable(field, "That is not a grinder with its burrs.", "Choose a burr set, or a grinder that has none.")
+    if sent.a_id == sent.b_id:
+        raise Unprocessable("b_id", "A grinder matches itself.", "Choose another grinder or burr set.")
+    return {
+        "a": sent.a_id,
+        "a_setting": round(sent.a_setting, 3),
+        "b": sent.b_id,
+        "b_setting": round(sent.b_setting, 3),
+        "match_kind": sent.match,
+        "matched_on": sent.matched_on,
+        "note": sent.note,
+    }
+
+
+def translate_setting(sent: s.TranslateBody) -> s.TranslationAnswer:
+    m = Matches()
+    for field, value in (("from_id", sent.from_id), ("to_id", sent.to_id)):
+        if value not in m.sides:
+            raise Unprocessable(field, "That is not a grinder with its burrs.", "Choose a burr set, or a grinder that has none.")
+    return shape_translation(m.translate(sent.setting, m.names[sent.from_id], m.names[sent.to_id]))
+
+
+def shape_translation(t: Translated) -> s.TranslationAnswer:
+    return s.TranslationAnswer(
+        setting=t.setting,
+        nearest=t.nearest,
+        low=t.low,
+        high=t.high,
+        matches=[MATCH_LABELS[k] for k in t.matches],
+        through=t.through,
+        evidence=[p.words() for p in t.evidence],
+        warnings=list(t.warnings),
+    )
+
+
+def blend_waters(sent: s.BlendBody) -> s.BlendAnswer:
+    first, second = (_water(field, item_id) for field, item_id in (("first_id", sent.first_id), ("second_id", sent.second_id)))
+    target = {q: getattr(sent, q) for q in waters.QUALITIES}
+    found = waters.blend(first, second, target)
+    return s.BlendAnswer(first_share=found.first_share, got=found.got, off=found.off, reached=found.reached, notes=list(found.notes))
+
+
+def _water(field: str, item_id: str) -> dict:
+    item = service.open_item(item_id)
+    if item.kind != "water":
+        raise Unprocessable(field, "That is not a water.", "Choose a water of the kit.")
+    return item.facts

@@ -1,0 +1,89 @@
+"""What is worked out about a piece of kit: days off roast, stock, τ, the retained ratio learnt from own brews. Reads only."""
+
+from __future__ import annotations
+
+import statistics
+from collections.abc import Iterator
+
+from ..act import Act
+from ..core.extraction import SCHOOL_LABELS, School, school_of
+from ..core.kit_advice import kit_cautions, resting
+from ..core.measure import Brew, measure
+from ..core.recipe.outlook import History
+from ..core.uncertainty import Instrument
+from ..core.waters import ADVISED, QUALITIES
+from ..store import queries
+from ..store.models import Bench, KitItem, StockEntry
+from . import schemas as s
+from . import service
+from .facts import VesselFacts, fitted_tau_s
+from .summaries import days_off_roast
+
+MOST_BREWS = 200
+
+
+def read_item(item_id: str, act: Act) -> s.KitDetail:
+    item = service.open_item(item_id)
+    setups, runs = queries.uses_of(item.id)
+    entries = list(StockEntry.select().where((StockEntry.kit_item == item.id) & StockEntry.deleted_at.is_null()).order_by(StockEntry.at.desc()))
+    return s.KitDetail(
+        item=service.shape_alone(item, act),
+        used_by_setups=setups,
+        used_by_runs=runs,
+        worked_out=list(_worked_out(item, act)),
+        stock=[s.StockLine(id=e.id, mass_g=e.mass_g, note=e.note, at=e.at) for e in entries],
+        stock_g=queries.stock_by_coffee().get(item.id) if item.kind == "coffee" else None,
+        cautions=list(kit_cautions(item.kind, item.facts)),
+    )
+
+
+def _worked_out(item: KitItem, act: Act) -> Iterator[s.Worked]:
+    facts = item.facts
+    if item.kind == "coffee" and (days := days_off_roast(facts, act.now.date())) is not None:
+        yield s.Worked(label="Off roast today", value=days, unit="days", text=resting(days))
+    if item.kind == "brewer":
+        history = history_of(item)
+        learnt = len(history.retained)
+        yield s.Worked(
+            label="Water kept by the grounds",
+            value=history.retained_water_ratio,
+            unit="g/g",
+            text=f"Median of {learnt} own brews." if learnt else "No own brew yet: the usual 2.1 is used.",
+        )
+        if len(history.ey_pct) >= 2:
+            spread = statistics.stdev(history.ey_pct)
+            yield s.Worked(
+                label="Yield, own brews", value=statistics.fmean(history.ey_pct), unit="%", text=f"± {2 * spread:.1f} from brew to brew, all coffees."
+            )
+        if item.brewer_type:
+            yield s.Worked(label="Yield is quoted as", value=None, unit="", text=SCHOOL_LABELS[brewer_school(item)])
+    if item.kind == "vessel" and (tau := fitted_tau_s(VesselFacts.model_validate(facts))) is not None:
+        yield s.Worked(label="Cooling time constant", value=tau / 60, unit="min", text="Fitted from the two readings.")
+    if item.kind == "water":
+        for quality, (low, high) in ADVISED.items():
+            value = facts.get(quality)
+            if value is not None and not low <= value <= high:
+                yield s.Worked(label=QUALITIES[quality].split(",")[0].capitalize(), value=value, unit="mg/L", text=f"Common advice is {low:g} to {high:g}.")
+    if item.kind == "instrument" and not facts.get("checked_on"):
+        yield s.Worked(label="Last check", value=None, unit="", text="Never checked against anything known.")
+
+
+def brewer_school(item: KitItem) -> School:
+    return item.facts.get("school") or (school_of(item.brewer_type) if item.brewer_type else "in_cup")
+
+
+def history_of(item: KitItem | None) -> History:
+    """Yields and retained ratios of the newest brews made with this brewer, for predictions."""
+    if item is None:
+        return History()
+    bench = Bench.get_by_id(1)
+    instrument = Instrument(bench.accuracy_pct, bench.resolution_pct, bench.scale_resolution_g)
+    school = brewer_school(item)
+    yields, kept = [], []
+    for row in queries.brews_with(item.id, limit=MOST_BREWS):
+        m = measure(Brew(row.dose_g, row.brew_water_g, row.beverage_g, row.bypass_g, row.moisture_pct, bool(row.concentrate)), row.readings, instrument)
+        if (got := m.yield_in(school)) is not None:
+            yields.append(got.value)
+        if m.retained_water_ratio is not None and 0 < m.retained_water_ratio < 5:
+            kept.append(m.retained_water_ratio)
+    return History(tuple(yields), tuple(kept))
