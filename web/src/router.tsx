@@ -11,6 +11,12 @@ export const router = createBrowserRouter([
     ErrorBoundary: Lost,
   },
   {
+    path: '/along/:id',
+    lazy: async () => ({ Component: (await import('./rooms/along/AlongPage')).AlongPage }),
+    HydrateFallback: () => null,
+    ErrorBoundary: Lost,
+  },
+  {
     path: '/',
     Component: Shell,
     HydrateFallback: () => null,
@@ -33,6 +39,14 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./rooms/trials/SetUpStation')).SetUpStation }),
           },
           {
+            path: 'set-up/plan',
+            lazy: async () => ({ Component: (await import('./rooms/planning/PlanPage')).PlanPage }),
+          },
+          {
+            path: 'set-up/run-sheet',
+            lazy: async () => ({ Component: (await import('./rooms/planning/RunSheetPage')).RunSheetPage }),
+          },
+          {
             path: 'brew',
             lazy: async () => ({ Component: (await import('./rooms/brewing/BrewStation')).BrewStation }),
           },
@@ -50,6 +64,29 @@ export const router = createBrowserRouter([
           },
         ],
       },
+      { path: 'recipes', lazy: async () => ({ Component: (await import('./rooms/recipes/RecipesPage')).RecipesPage }) },
+      {
+        path: 'recipes/new',
+        lazy: async () => ({ Component: (await import('./rooms/recipes/NewRecipePage')).NewRecipePage }),
+      },
+      {
+        path: 'recipes/compare',
+        lazy: async () => ({ Component: (await import('./rooms/recipes/ComparePage')).ComparePage }),
+      },
+      {
+        path: 'recipes/:id',
+        lazy: async () => ({ Component: (await import('./rooms/recipes/RecipePage')).RecipePage }),
+      },
+      {
+        path: 'recipes/:id/card',
+        lazy: async () => ({ Component: (await import('./rooms/recipes/CardPage')).CardPage }),
+      },
+      {
+        path: 'kit/translator',
+        lazy: async () => ({ Component: (await import('./rooms/kit/TranslatorPage')).TranslatorPage }),
+      },
+      { path: 'kit/blend', lazy: async () => ({ Component: (await import('./rooms/kit/BlendPage')).BlendPage }) },
+      { path: 'kit/:kind?/:item?', lazy: async () => ({ Component: (await import('./rooms/kit/KitPage')).KitPage }) },
       { path: '*', Component: Lost },
     ],
   },

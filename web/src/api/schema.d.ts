@@ -101,8 +101,289 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every named coffee, grinder, filter, brewer and water, and the types of brewer. */
+        /** Every piece of kit with its facts, and the types of brewer. */
         get: operations["read_kit"];
+        put?: never;
+        /** Add a piece of kit. */
+        post: operations["add_kit_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/kit/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One piece of kit: facts, stock, what is worked out about it, who uses it. */
+        get: operations["read_kit_item"];
+        put?: never;
+        post?: never;
+        /** Delete what was never used. */
+        delete: operations["remove_kit_item"];
+        options?: never;
+        head?: never;
+        /** Rename it or change its facts; setups made before keep what they had. */
+        patch: operations["edit_kit_item"];
+        trace?: never;
+    };
+    "/api/v1/kit/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** No longer offer it; the past keeps it. */
+        post: operations["retire_kit_item"];
+        /** Offer it again. */
+        delete: operations["unretire_kit_item"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/kit/{id}/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Coffee bought or lost; runs draw it down by themselves. */
+        post: operations["add_stock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Grams on the shelf. */
+        get: operations["read_stock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/matched-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every scale, every match, and what contradicts itself. */
+        get: operations["read_matched_settings"];
+        put?: never;
+        /** This setting here grinds like that setting there. */
+        post: operations["add_matched_setting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/matched-settings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Correct a match. */
+        put: operations["edit_matched_setting"];
+        post?: never;
+        /** Take a match out. */
+        delete: operations["remove_matched_setting"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/translate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A setting on another grinder, with its spread and the evidence it rests on. */
+        post: operations["translate_setting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/blend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The mix of two waters that comes nearest a target. */
+        post: operations["blend_waters"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every recipe by name, with its newest version in short. */
+        get: operations["read_recipes"];
+        put?: never;
+        /** A new recipe; with errors it is kept as a draft. */
+        post: operations["add_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipe: one version's steps with all that is worked out, and the list of its versions. */
+        get: operations["read_recipe"];
+        put?: never;
+        post?: never;
+        /** Delete a recipe; setups made from it keep their steps. */
+        delete: operations["remove_recipe"];
+        options?: never;
+        head?: never;
+        /** Another name. */
+        patch: operations["rename_recipe"];
+        trace?: never;
+    };
+    "/api/v1/recipes/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save: a new version when anything differs. */
+        post: operations["add_recipe_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipes/{id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The card: steps, ratio in every form, settings the translator vouches for, cautions. */
+        get: operations["read_recipe_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipe-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Findings, timeline, sums and outlook of a document being written; nothing is stored. */
+        post: operations["check_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipe-scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same recipe for another dose, cup count or vessel. */
+        post: operations["scale_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipe-diff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What differs between two documents, in words. */
+        post: operations["diff_recipes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipe-starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One recipe for each main way of brewing, to start from. */
+        get: operations["read_starters"];
         put?: never;
         post?: never;
         delete?: never;
@@ -305,6 +586,110 @@ export interface paths {
         patch: operations["correct_reading"];
         trace?: never;
     };
+    "/api/v1/trials/{id}/live-brews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Brews of this trial that are being made. */
+        get: operations["read_live_brews"];
+        put?: never;
+        /** Get ready to brew a setup along its recipe. */
+        post: operations["prepare_live_brew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/live-brews/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where this brew stands, to the second. */
+        get: operations["read_live_brew"];
+        put?: never;
+        post?: never;
+        /** Not brewed after all. */
+        delete: operations["give_up_live_brew"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/live-brews/{id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The first water. */
+        post: operations["start_live_brew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/live-brews/{id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A step is done, the first drip falls, something was spilt. */
+        post: operations["mark_live_brew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/live-brews/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Log it as a brew. */
+        post: operations["finish_live_brew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/live-brews/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The scale's readings as server-sent events: elapsed_s, scale_g, source. */
+        get: operations["stream_live_readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/results": {
         parameters: {
             query?: never;
@@ -314,6 +699,110 @@ export interface paths {
         };
         /** Every brew worked out, setups pooled, and the charts' lines. */
         get: operations["read_results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Design, order, budget, dial-in and matching of a trial. */
+        get: operations["read_plan"];
+        /** Replicates, flights, tasters, order and the day's resources. */
+        put: operations["save_plan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the setups of a design from factor levels. */
+        post: operations["lay_out_design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/run-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest run sheet, or null. */
+        get: operations["read_run_sheet"];
+        put?: never;
+        /** Time one flight's brews so that the cups meet. */
+        post: operations["make_run_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/run-sheets/{id}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A brew has really begun, or its sample is taken. */
+        post: operations["begin_brew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/run-sheets/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The day has slipped: place what is left from now on. */
+        post: operations["plan_run_sheet_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/run-sheet.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest run sheet as an iCalendar file. */
+        get: operations["read_run_sheet_calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -488,6 +977,23 @@ export interface paths {
         };
         /** Blind and sighted judgements of the flipped flights, kept apart. */
         get: operations["read_verdict"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scatter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far scores lie apart on this bench, for planning. */
+        get: operations["read_scatter"];
         put?: never;
         post?: never;
         delete?: never;
@@ -700,6 +1206,210 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/recipe-lint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every finding of a recipe, with where, why and its mends. */
+        post: operations["calc_recipe_lint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/recipe-parse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A recipe from plain text: its steps, what was understood and what was not. */
+        post: operations["calc_recipe_parse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/setting-translate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A grind setting on another grinder, from matched pairs. */
+        post: operations["calc_setting_translate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/water-blend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The mix of two waters nearest a target. */
+        post: operations["calc_water_blend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Brews placed in time so that all cups are tasted at one temperature. */
+        post: operations["calc_schedule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a planned panel can and cannot see, and what would help. */
+        post: operations["calc_power"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/power-curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Detectable leads against the number of tasters. */
+        post: operations["calc_power_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/compare-yields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether two setups' yields differ, with the one instrument's shared error handled as such. */
+        post: operations["calc_compare_yields"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/strength-match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Water for each server, so that all cups are of one strength. */
+        post: operations["calc_strength_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/dial-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Exactly one change for the next brew, and the recipe with it. */
+        post: operations["calc_dial_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/pour-segments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A scale's log cut into pours. */
+        post: operations["calc_pour_segments"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/simulate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a recipe would give, by the stated model: mass, strength, yields, first drip, drawdown. Simulated. */
+        post: operations["calc_simulate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -771,6 +1481,12 @@ export interface components {
             resolution_pct: number;
             /** Scale Resolution G */
             scale_resolution_g: number;
+            /** Altitude M */
+            altitude_m: number;
+            /** Ambient C */
+            ambient_c: number;
+            /** Boiling Point C */
+            boiling_point_c: number;
             /** Rev */
             rev: number;
         };
@@ -799,6 +1515,18 @@ export interface components {
              * @default 0.1
              */
             scale_resolution_g?: number;
+            /**
+             * Altitude M
+             * @description m above the sea
+             * @default 0
+             */
+            altitude_m?: number;
+            /**
+             * Ambient C
+             * @description the room, °C
+             * @default 21
+             */
+            ambient_c?: number;
         };
         /** PeopleAnswer */
         PeopleAnswer: {
@@ -827,12 +1555,57 @@ export interface components {
             /** Change Id */
             change_id: string | null;
         };
-        /** KitAnswer */
+        /**
+         * KitAnswer
+         * @description grinders: the names a setup can choose from, each burr set in its grinder. water_advice: what is commonly aimed at.
+         */
         KitAnswer: {
             /** Items */
             items: components["schemas"]["KitItemAnswer"][];
             /** Brewer Types */
             brewer_types: components["schemas"]["BrewerTypeAnswer"][];
+            /** Grinders */
+            grinders: string[];
+            /** Water Advice */
+            water_advice: string;
+        };
+        /**
+         * BrewerFacts
+         * @description count: how many there are; school: null for the type's own.
+         */
+        BrewerFacts: {
+            /** Brewer Type */
+            brewer_type?: ("cone" | "flat_bed" | "mesh_cylinder" | "press_pot" | "piston_press" | "steep_and_release" | "jug_steep") | null;
+            /** School */
+            school?: ("in_cup" | "full_liquor") | null;
+            /** Dose Low G */
+            dose_low_g?: number | null;
+            /** Dose High G */
+            dose_high_g?: number | null;
+            /** Volume Ml */
+            volume_ml?: number | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /**
+             * Outlet
+             * @default
+             */
+            outlet?: string;
+            /**
+             * Material
+             * @default
+             */
+            material?: string;
+            /** Price */
+            price?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
         };
         /** BrewerTypeAnswer */
         BrewerTypeAnswer: {
@@ -844,7 +1617,230 @@ export interface components {
             /** Label */
             label: string;
         };
-        /** KitItemAnswer */
+        /**
+         * BurrSetFacts
+         * @description Burrs as their own part. grinder_id: the body they sit in. What is left unknown is the body's.
+         */
+        BurrSetFacts: {
+            /** Grinder Id */
+            grinder_id: string;
+            /**
+             * Geometry
+             * @default
+             */
+            geometry?: string;
+            /** Zero */
+            zero?: number | null;
+            /** Finest */
+            finest?: number | null;
+            /** Rate G S */
+            rate_g_s?: number | null;
+            /** Price */
+            price?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * CoffeeFacts
+         * @description One lot. robusta_share: of a blend, 0 to 1. may_hold_alcohol: barrel-aged lots.
+         */
+        CoffeeFacts: {
+            /**
+             * Lot
+             * @default
+             */
+            lot?: string;
+            /**
+             * Origin
+             * @default
+             */
+            origin?: string;
+            /**
+             * Variety
+             * @default
+             */
+            variety?: string;
+            /**
+             * Process
+             * @default
+             */
+            process?: string;
+            /**
+             * Species
+             * @default arabica
+             * @enum {string}
+             */
+            species?: "arabica" | "robusta" | "blend";
+            /**
+             * Robusta Share
+             * @default 0.3
+             */
+            robusta_share?: number;
+            /** Roast */
+            roast?: ("light" | "medium_light" | "medium" | "medium_dark" | "dark") | null;
+            /** Roasted On */
+            roasted_on?: string | null;
+            /**
+             * Solubility Note
+             * @default
+             */
+            solubility_note?: string;
+            /** Price Per Kg */
+            price_per_kg?: number | null;
+            /** Published Score */
+            published_score?: number | null;
+            /**
+             * May Hold Alcohol
+             * @default false
+             */
+            may_hold_alcohol?: boolean;
+        };
+        /** FilterFacts */
+        FilterFacts: {
+            /**
+             * Material
+             * @default paper
+             * @enum {string}
+             */
+            material?: "paper" | "mesh" | "metal" | "cloth";
+            /**
+             * Thickness
+             * @default
+             */
+            thickness?: string;
+            /**
+             * Pores
+             * @default
+             */
+            pores?: string;
+            /**
+             * Size
+             * @default
+             */
+            size?: string;
+            /**
+             * Rinsed
+             * @default true
+             */
+            rinsed?: boolean;
+            /**
+             * Reusable
+             * @default false
+             */
+            reusable?: boolean;
+            /** Price Each */
+            price_each?: number | null;
+            /**
+             * Care
+             * @default
+             */
+            care?: string;
+        };
+        /**
+         * GrinderFacts
+         * @description The body: its scale, and what every burr set in it shares.
+         */
+        GrinderFacts: {
+            /**
+             * Drive
+             * @default electric
+             * @enum {string}
+             */
+            drive?: "electric" | "hand";
+            /**
+             * Scale
+             * @default dial
+             * @enum {string}
+             */
+            scale?: "clicks" | "dial" | "stepless";
+            /**
+             * Direction
+             * @default larger_is_coarser
+             * @enum {string}
+             */
+            direction?: "larger_is_coarser" | "larger_is_finer";
+            /** Step */
+            step?: number | null;
+            /** Zero */
+            zero?: number | null;
+            /**
+             * Finest
+             * @description finest usable setting; advice never goes beyond it
+             */
+            finest?: number | null;
+            /** Rate G S */
+            rate_g_s?: number | null;
+            /** Retention G */
+            retention_g?: number | null;
+            /** Purge G */
+            purge_g?: number | null;
+            /** Price */
+            price?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * InstrumentFacts
+         * @description resolution and accuracy in the unit given.
+         */
+        InstrumentFacts: {
+            /**
+             * Measures
+             * @default mass
+             * @enum {string}
+             */
+            measures?: "mass" | "temperature" | "strength" | "particle_size" | "water";
+            /**
+             * Unit
+             * @default g
+             */
+            unit?: string;
+            /** Resolution */
+            resolution?: number | null;
+            /** Accuracy */
+            accuracy?: number | null;
+            /** Checked On */
+            checked_on?: string | null;
+            /**
+             * Checked Against
+             * @default
+             */
+            checked_against?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * KettleFacts
+         * @description heat_s: from cold to the set temperature; reheat_s: between two brews.
+         */
+        KettleFacts: {
+            /** Volume Ml */
+            volume_ml?: number | null;
+            /** Set C */
+            set_c?: number | null;
+            /** Heat S */
+            heat_s?: number | null;
+            /** Reheat S */
+            reheat_s?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * KitItemAnswer
+         * @description full_name: what setups call it; a burr set carries its grinder's name. summary: one line. The facts stand under the item's own kind.
+         */
         KitItemAnswer: {
             /** Id */
             id: string;
@@ -852,11 +1848,877 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "coffee" | "grinder" | "filter" | "brewer" | "water";
+            kind: "coffee" | "grinder" | "burr_set" | "filter" | "brewer" | "water" | "kettle" | "vessel" | "instrument";
             /** Name */
             name: string;
+            /** Full Name */
+            full_name: string;
+            /** Summary */
+            summary: string;
             /** Brewer Type */
             brewer_type: ("cone" | "flat_bed" | "mesh_cylinder" | "press_pot" | "piston_press" | "steep_and_release" | "jug_steep") | null;
+            /** Retired */
+            retired: boolean;
+            /** Rev */
+            rev: number;
+            coffee: components["schemas"]["CoffeeFacts"] | null;
+            grinder: components["schemas"]["GrinderFacts"] | null;
+            burr_set: components["schemas"]["BurrSetFacts"] | null;
+            filter: components["schemas"]["FilterFacts"] | null;
+            brewer: components["schemas"]["BrewerFacts"] | null;
+            water: components["schemas"]["WaterFacts"] | null;
+            kettle: components["schemas"]["KettleFacts"] | null;
+            vessel: components["schemas"]["VesselFacts"] | null;
+            instrument: components["schemas"]["InstrumentFacts"] | null;
+        };
+        /**
+         * VesselFacts
+         * @description A cup or server. τ is fitted from two readings of something cooling in it: at 0 s and after_s later.
+         */
+        VesselFacts: {
+            /**
+             * Use
+             * @default server
+             * @enum {string}
+             */
+            use?: "cup" | "server";
+            /**
+             * Insulated
+             * @default false
+             */
+            insulated?: boolean;
+            /** Volume Ml */
+            volume_ml?: number | null;
+            /** Room C */
+            room_c?: number | null;
+            /** First C */
+            first_c?: number | null;
+            /** Second C */
+            second_c?: number | null;
+            /** After S */
+            after_s?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * WaterFacts
+         * @description mg/L, hardness and alkalinity as CaCO₃. Water's own minerals are not the TDS of a drink.
+         */
+        WaterFacts: {
+            /** Hardness Mg L */
+            hardness_mg_l?: number | null;
+            /** Alkalinity Mg L */
+            alkalinity_mg_l?: number | null;
+            /** Minerals Mg L */
+            minerals_mg_l?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /** KitBody */
+        KitBody: {
+            coffee?: components["schemas"]["CoffeeFacts"] | null;
+            grinder?: components["schemas"]["GrinderFacts"] | null;
+            burr_set?: components["schemas"]["BurrSetFacts"] | null;
+            filter?: components["schemas"]["FilterFacts"] | null;
+            brewer?: components["schemas"]["BrewerFacts"] | null;
+            water?: components["schemas"]["WaterFacts"] | null;
+            kettle?: components["schemas"]["KettleFacts"] | null;
+            vessel?: components["schemas"]["VesselFacts"] | null;
+            instrument?: components["schemas"]["InstrumentFacts"] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "coffee" | "grinder" | "burr_set" | "filter" | "brewer" | "water" | "kettle" | "vessel" | "instrument";
+            /** Name */
+            name: string;
+        };
+        /** KitDetail */
+        KitDetail: {
+            item: components["schemas"]["KitItemAnswer"];
+            /** Used By Setups */
+            used_by_setups: number;
+            /** Used By Runs */
+            used_by_runs: number;
+            /** Worked Out */
+            worked_out: components["schemas"]["Worked"][];
+            /** Stock */
+            stock: components["schemas"]["StockLine"][];
+            /** Stock G */
+            stock_g: number | null;
+            /** Cautions */
+            cautions: string[];
+        };
+        /** StockLine */
+        StockLine: {
+            /** Id */
+            id: string;
+            /** Mass G */
+            mass_g: number;
+            /** Note */
+            note: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * Worked
+         * @description Something worked out about a piece of kit. text: a sentence; value with its unit where it is a number.
+         */
+        Worked: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+            /** Text */
+            text: string;
+        };
+        /** KitPatch */
+        KitPatch: {
+            coffee?: components["schemas"]["CoffeeFacts"] | null;
+            grinder?: components["schemas"]["GrinderFacts"] | null;
+            burr_set?: components["schemas"]["BurrSetFacts"] | null;
+            filter?: components["schemas"]["FilterFacts"] | null;
+            brewer?: components["schemas"]["BrewerFacts"] | null;
+            water?: components["schemas"]["WaterFacts"] | null;
+            kettle?: components["schemas"]["KettleFacts"] | null;
+            vessel?: components["schemas"]["VesselFacts"] | null;
+            instrument?: components["schemas"]["InstrumentFacts"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+        };
+        /**
+         * StockAnswer
+         * @description kit item id → g on the shelf, for coffees with any entry.
+         */
+        StockAnswer: {
+            /** Stock G */
+            stock_g: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * StockBody
+         * @description Bought (+) or lost (−).
+         */
+        StockBody: {
+            /**
+             * Mass G
+             * @description g; negative when lost or given away
+             */
+            mass_g: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /** SettingsAnswer */
+        SettingsAnswer: {
+            /** Scales */
+            scales: components["schemas"]["GrinderScaleAnswer"][];
+            /** Pairs */
+            pairs: components["schemas"]["PairAnswer"][];
+            /** Faults */
+            faults: string[];
+            /** Match Kinds */
+            match_kinds: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * GrinderScaleAnswer
+         * @description One side of the translator. id: of the burr set, or of the grinder without one. matched: its settings in any pair.
+         */
+        GrinderScaleAnswer: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Scale */
+            scale: string;
+            /** Direction */
+            direction: string;
+            /** Step */
+            step: number;
+            /** Finest */
+            finest: number | null;
+            /** Matched */
+            matched: number[];
+        };
+        /** PairAnswer */
+        PairAnswer: {
+            /** Id */
+            id: string;
+            /** A Id */
+            a_id: string;
+            /** A Name */
+            a_name: string;
+            /** A Setting */
+            a_setting: number;
+            /** B Id */
+            b_id: string;
+            /** B Name */
+            b_name: string;
+            /** B Setting */
+            b_setting: number;
+            /**
+             * Match
+             * @enum {string}
+             */
+            match: "sieve_median" | "brew_time" | "yield" | "by_eye";
+            /** Match Label */
+            match_label: string;
+            /** Matched On */
+            matched_on: string | null;
+            /** Note */
+            note: string;
+            /** Rev */
+            rev: number;
+            /** At Fault */
+            at_fault: boolean;
+        };
+        /**
+         * PairBody
+         * @description a and b: burr sets, or grinders without one.
+         */
+        PairBody: {
+            /** A Id */
+            a_id: string;
+            /**
+             * A Setting
+             * @description on the grinder's own scale
+             */
+            a_setting: number;
+            /** B Id */
+            b_id: string;
+            /**
+             * B Setting
+             * @description on the grinder's own scale
+             */
+            b_setting: number;
+            /**
+             * Match
+             * @enum {string}
+             */
+            match: "sieve_median" | "brew_time" | "yield" | "by_eye";
+            /** Matched On */
+            matched_on?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * TranslationAnswer
+         * @description setting as interpolated; nearest: what the scale can be set to; low, high: its spread.
+         */
+        TranslationAnswer: {
+            /** Setting */
+            setting: number;
+            /** Nearest */
+            nearest: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Matches */
+            matches: string[];
+            /** Through */
+            through: string;
+            /** Evidence */
+            evidence: string[];
+            /** Warnings */
+            warnings: string[];
+        };
+        /** TranslateBody */
+        TranslateBody: {
+            /** From Id */
+            from_id: string;
+            /** To Id */
+            to_id: string;
+            /**
+             * Setting
+             * @description on the grinder's own scale
+             */
+            setting: number;
+        };
+        /**
+         * BlendAnswer
+         * @description first_share: 0 to 1 of the first water, by mass.
+         */
+        BlendAnswer: {
+            /** First Share */
+            first_share: number;
+            /** Got */
+            got: {
+                [key: string]: number;
+            };
+            /** Off */
+            off: {
+                [key: string]: number;
+            };
+            /** Reached */
+            reached: boolean;
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * BlendBody
+         * @description target in mg/L; null for what is not cared about.
+         */
+        BlendBody: {
+            /** First Id */
+            first_id: string;
+            /** Second Id */
+            second_id: string;
+            /** Hardness Mg L */
+            hardness_mg_l?: number | null;
+            /** Alkalinity Mg L */
+            alkalinity_mg_l?: number | null;
+            /** Minerals Mg L */
+            minerals_mg_l?: number | null;
+        };
+        /** RecipesAnswer */
+        RecipesAnswer: {
+            /** Recipes */
+            recipes: components["schemas"]["RecipeListed"][];
+        };
+        /** RecipeListed */
+        RecipeListed: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Rev */
+            rev: number;
+            /** Version Id */
+            version_id: string;
+            /** Version */
+            version: number;
+            /** Draft */
+            draft: boolean;
+            /** Dose G */
+            dose_g: number | null;
+            /** Water G */
+            water_g: number;
+            /** Brew Ratio */
+            brew_ratio: number | null;
+            /** Temperature C */
+            temperature_c: number | null;
+            /** Total S */
+            total_s: number;
+            /** Brewer Type */
+            brewer_type: ("cone" | "flat_bed" | "mesh_cylinder" | "press_pot" | "piston_press" | "steep_and_release" | "jug_steep") | null;
+            /** Brewer Label */
+            brewer_label: string;
+            /** Concentrate */
+            concentrate: boolean;
+            /** Pours */
+            pours: number[];
+        };
+        /**
+         * RecipeAnswer
+         * @description document: of the version asked for, the newest unless said otherwise; versions newest first.
+         */
+        RecipeAnswer: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Rev */
+            rev: number;
+            /** Version */
+            version: number;
+            document: components["schemas"]["RecipeDocument"];
+            checked: components["schemas"]["CheckedAnswer"];
+            /** Versions */
+            versions: components["schemas"]["VersionListed"][];
+        };
+        /** CautionAnswer */
+        CautionAnswer: {
+            /** Code */
+            code: string;
+            /** Step */
+            step: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CheckedAnswer
+         * @description Everything the editor shows, worked out from the document.
+         */
+        CheckedAnswer: {
+            /** Findings */
+            findings: components["schemas"]["FindingAnswer"][];
+            /**
+             * Draft
+             * @description has errors: it is kept, and cannot be put in a run
+             */
+            draft: boolean;
+            /** Timeline */
+            timeline: components["schemas"]["TimedStep"][];
+            /** Poured G */
+            poured_g: number;
+            /** Bypass G */
+            bypass_g: number;
+            /** Bypass Share */
+            bypass_share: number;
+            /** Brew Ratio */
+            brew_ratio: number | null;
+            /** G Per L */
+            g_per_l: number | null;
+            /** G Per 100G */
+            g_per_100g: number | null;
+            /** Last Pour End S */
+            last_pour_end_s: number;
+            /** Total S */
+            total_s: number;
+            /** Concentrate */
+            concentrate: boolean;
+            outlook: components["schemas"]["OutlookAnswer"] | null;
+            /** Cautions */
+            cautions: components["schemas"]["CautionAnswer"][];
+            /** Text */
+            text: string;
+            cumulative: components["schemas"]["RecipeDocument"];
+            per_pour: components["schemas"]["RecipeDocument"];
+        };
+        /**
+         * FindingAnswer
+         * @description where: the field, or "steps.3.to_g" (from 0); place: the same in words.
+         */
+        FindingAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "no_dose" | "no_water" | "pours_do_not_add_up" | "ratio_disagrees" | "out_ambiguous" | "water_as_beverage" | "dose_outside_brewer" | "slurry_over_volume" | "above_boiling" | "fahrenheit_typed" | "steps_out_of_order" | "steps_overlap" | "reading_goes_down" | "pour_rate" | "bloom_mass" | "bloom_time" | "bypass_over_half" | "outside_windows" | "no_end" | "total_time_impossible" | "slurry_read_as_water";
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "error" | "warning" | "advice" | "information";
+            /** Where */
+            where: string;
+            /** Place */
+            place: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+            /** Mends */
+            mends: components["schemas"]["MendAnswer"][];
+        };
+        /**
+         * MendAnswer
+         * @description label: what one click does; document: the whole recipe after it.
+         */
+        MendAnswer: {
+            /** Label */
+            label: string;
+            document: components["schemas"]["RecipeDocument"];
+        };
+        /**
+         * OutlookAnswer
+         * @description What to expect. Ranges (95 % of earlier brews) once this brewer has three brews or more.
+         */
+        OutlookAnswer: {
+            /** Beverage G */
+            beverage_g: number;
+            /** Tds Pct */
+            tds_pct: number;
+            /** Ey Pct */
+            ey_pct: number;
+            /** Tds Range Pct */
+            tds_range_pct: number[] | null;
+            /** Ey Range Pct */
+            ey_range_pct: number[] | null;
+            /** Retained Water Ratio */
+            retained_water_ratio: number;
+            /** Brews */
+            brews: number;
+            /** School Label */
+            school_label: string;
+        };
+        /**
+         * RecipeDocument
+         * @description A recipe as it is stored and exchanged.
+         */
+        RecipeDocument: {
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["StepDocument"][];
+            /** Dose G */
+            dose_g?: number | null;
+            /** Brew Water G */
+            brew_water_g?: number | null;
+            /** Brew Ratio */
+            brew_ratio?: number | null;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /** Brewer Type */
+            brewer_type?: ("cone" | "flat_bed" | "mesh_cylinder" | "press_pot" | "piston_press" | "steep_and_release" | "jug_steep") | null;
+            /**
+             * Filter
+             * @default
+             */
+            filter?: string;
+            /**
+             * Grind
+             * @default
+             */
+            grind?: string;
+            /**
+             * Water
+             * @default
+             */
+            water?: string;
+            /**
+             * Ends
+             * @default
+             * @enum {string}
+             */
+            ends?: "" | "drips_stop" | "time";
+            /**
+             * Total Time S
+             * @description [earliest, latest], s; null: open
+             * @default [
+             *       null,
+             *       null
+             *     ]
+             */
+            total_time_s?: (number | null)[];
+            /** Pour End S */
+            pour_end_s?: number | null;
+            /**
+             * Tds Pct
+             * @description [low, high], %; null: open
+             * @default [
+             *       null,
+             *       null
+             *     ]
+             */
+            tds_pct?: (number | null)[];
+            /**
+             * Ey Pct
+             * @description [low, high], %; null: open
+             * @default [
+             *       null,
+             *       null
+             *     ]
+             */
+            ey_pct?: (number | null)[];
+            /** Beverage G */
+            beverage_g?: number | null;
+            /** Out G */
+            out_g?: number | null;
+            /**
+             * Out Means
+             * @default
+             * @enum {string}
+             */
+            out_means?: "" | "water" | "drink";
+            /**
+             * Fast
+             * @default
+             */
+            fast?: string;
+            /**
+             * On Time
+             * @default
+             */
+            on_time?: string;
+            /**
+             * Slow
+             * @default
+             */
+            slow?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * StepDocument
+         * @description One step. to_g: cumulative reading when it ends; add_g: what it adds; give either. rest: bypass of total minus poured.
+         */
+        StepDocument: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rinse" | "preheat" | "dose" | "level" | "well" | "bloom" | "pour" | "hold_level" | "wait" | "swirl" | "stir" | "lid" | "break_crust" | "skim" | "transfer" | "tap" | "press" | "invert" | "remove_brewer" | "bypass" | "settle" | "stir_server" | "serve";
+            /** To G */
+            to_g?: number | null;
+            /** Add G */
+            add_g?: number | null;
+            /**
+             * Rest
+             * @default false
+             */
+            rest?: boolean;
+            /** Start S */
+            start_s?: number | null;
+            /** End S */
+            end_s?: number | null;
+            /** Duration S */
+            duration_s?: number | null;
+            /**
+             * Where
+             * @default
+             * @enum {string}
+             */
+            where?: "" | "centre" | "spiral" | "edge";
+            /**
+             * Spout
+             * @default
+             * @enum {string}
+             */
+            spout?: "" | "high" | "low";
+            /** Count */
+            count?: number | null;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /**
+             * Cue
+             * @default
+             */
+            cue?: string;
+            /** Reading G */
+            reading_g?: number | null;
+            /**
+             * Zeroed
+             * @default
+             * @enum {string}
+             */
+            zeroed?: "" | "with_coffee" | "empty";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * TimedStep
+         * @description A step as worked out. assumed: its time was not stated and a usual one is shown.
+         */
+        TimedStep: {
+            /** Index */
+            index: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rinse" | "preheat" | "dose" | "level" | "well" | "bloom" | "pour" | "hold_level" | "wait" | "swirl" | "stir" | "lid" | "break_crust" | "skim" | "transfer" | "tap" | "press" | "invert" | "remove_brewer" | "bypass" | "settle" | "stir_server" | "serve";
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Water G */
+            water_g: number;
+            /** To G */
+            to_g: number | null;
+            /** Rate G S */
+            rate_g_s: number | null;
+            /** On Coffee */
+            on_coffee: boolean;
+            /** Assumed */
+            assumed: boolean;
+        };
+        /**
+         * VersionListed
+         * @description changes: against the version before, in words.
+         */
+        VersionListed: {
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            /** Note */
+            note: string;
+            /** Errors */
+            errors: number;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Changes */
+            changes: string;
+            /** Setups */
+            setups: number;
+        };
+        /** RecipeBody */
+        RecipeBody: {
+            /** Name */
+            name: string;
+            document: components["schemas"]["RecipeDocument"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /** VersionBody */
+        VersionBody: {
+            document: components["schemas"]["RecipeDocument"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /** RecipePatch */
+        RecipePatch: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * CardAnswer
+         * @description One page to hand to someone else.
+         */
+        CardAnswer: {
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /** Brewer */
+            brewer: string;
+            document: components["schemas"]["RecipeDocument"];
+            checked: components["schemas"]["CheckedAnswer"];
+            /** Settings */
+            settings: components["schemas"]["CardSetting"][];
+            /** Not Vouched */
+            not_vouched: string[];
+            /** Water */
+            water: string;
+        };
+        /**
+         * CardSetting
+         * @description A grinder's setting for this recipe. matches: the kinds of match it rests on, empty for the recipe's own grinder.
+         */
+        CardSetting: {
+            /** Grinder */
+            grinder: string;
+            /** Setting */
+            setting: string;
+            /** Spread */
+            spread: string;
+            /** Matches */
+            matches: string[];
+        };
+        /**
+         * CheckBody
+         * @description brewer: its name in the kit, for its range, volume and history. windows: which of the chart's windows to compare with.
+         */
+        CheckBody: {
+            document: components["schemas"]["RecipeDocument"];
+            /**
+             * Brewer
+             * @default
+             */
+            brewer?: string;
+            /**
+             * Windows
+             * @default []
+             */
+            windows?: ("classic" | "european" | "nordic")[];
+        };
+        /** ScaledAnswer */
+        ScaledAnswer: {
+            document: components["schemas"]["RecipeDocument"];
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * ScaleBody
+         * @description To one of: a dose, a number of cups of cup_g of drink, the drink a vessel holds.
+         */
+        ScaleBody: {
+            document: components["schemas"]["RecipeDocument"];
+            /**
+             * Brewer
+             * @default
+             */
+            brewer?: string;
+            /** Dose G */
+            dose_g?: number | null;
+            /** Cups */
+            cups?: number | null;
+            /**
+             * Cup G
+             * @default 200
+             */
+            cup_g?: number;
+            /** Vessel Ml */
+            vessel_ml?: number | null;
+        };
+        /** DiffAnswer */
+        DiffAnswer: {
+            /** Headline */
+            headline: string;
+            /** Changes */
+            changes: components["schemas"]["ChangeShown"][];
+        };
+        /** ChangeShown */
+        ChangeShown: {
+            /** What */
+            what: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /** DiffBody */
+        DiffBody: {
+            before: components["schemas"]["RecipeDocument"];
+            after: components["schemas"]["RecipeDocument"];
+        };
+        /**
+         * StartersAnswer
+         * @description step_labels: what each kind of step is called.
+         */
+        StartersAnswer: {
+            /** Starters */
+            starters: components["schemas"]["StarterAnswer"][];
+            /** Step Labels */
+            step_labels: {
+                [key: string]: string;
+            };
+        };
+        /** StarterAnswer */
+        StarterAnswer: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
+            /** Text */
+            text: string;
+            document: components["schemas"]["RecipeDocument"];
         };
         /**
          * TrialAnswer
@@ -873,11 +2735,13 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "other";
+            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other";
             /** Factor Label */
             factor_label: string;
             /** Factor Other */
             factor_other: string;
+            /** Further Factors */
+            further_factors: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other")[];
             /**
              * School
              * @enum {string}
@@ -910,12 +2774,18 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "other";
+            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other";
             /**
              * Factor Other
              * @default
              */
             factor_other?: string;
+            /**
+             * Further Factors
+             * @description other factors varied with the first, in a design of several
+             * @default []
+             */
+            further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other")[];
             /**
              * School
              * @description null: the brewer's own
@@ -946,12 +2816,18 @@ export interface components {
              * @default other
              * @enum {string}
              */
-            factor?: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "other";
+            factor?: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other";
             /**
              * Factor Other
              * @default
              */
             factor_other?: string;
+            /**
+             * Further Factors
+             * @description other factors varied with the first, in a design of several
+             * @default []
+             */
+            further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other")[];
             /** School */
             school?: ("in_cup" | "full_liquor") | null;
             /**
@@ -977,6 +2853,8 @@ export interface components {
             matching_rules: components["schemas"]["MatchingRuleAnswer"][];
             /** Tested Field */
             tested_field: string;
+            /** Tested Fields */
+            tested_fields: string[];
         };
         /** BarAnswer */
         BarAnswer: {
@@ -1033,12 +2911,29 @@ export interface components {
             /** Revision */
             revision: number;
             variables: components["schemas"]["Variables"];
+            recipe: components["schemas"]["SetupRecipe"] | null;
             /** Brew Ratio */
             brew_ratio: number;
             /** Runs */
             runs: number;
             /** Rev */
             rev: number;
+        };
+        /**
+         * SetupRecipe
+         * @description The recipe a setup brews to. own_amounts: bent to the setup's own dose, water or temperature.
+         */
+        SetupRecipe: {
+            /** Version Id */
+            version_id: string;
+            /** Recipe Id */
+            recipe_id: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /** Own Amounts */
+            own_amounts: boolean;
         };
         /** Variables */
         Variables: {
@@ -1071,7 +2966,7 @@ export interface components {
         };
         /**
          * SetupBody
-         * @description A new setup: described from nothing (dose_g and brew_water_g needed), or a copy with something changed.
+         * @description A new setup: described from nothing (dose_g and brew_water_g needed, or a recipe), or a copy with something changed.
          */
         SetupBody: {
             /**
@@ -1079,6 +2974,8 @@ export interface components {
              * @default
              */
             name?: string;
+            /** Recipe Version Id */
+            recipe_version_id?: string | null;
             /** Copy Of */
             copy_of?: string | null;
             /**
@@ -1160,13 +3057,18 @@ export interface components {
              */
             other?: string;
         };
-        /** SetupPatch */
+        /**
+         * SetupPatch
+         * @description recipe_version_id: brew to this version; its dose, water, bypass, temperature and pours become the setup's.
+         */
         SetupPatch: {
             /**
              * Name
              * @default
              */
             name?: string;
+            /** Recipe Version Id */
+            recipe_version_id?: string | null;
             /**
              * @default {
              *       "coffee": "",
@@ -1219,7 +3121,7 @@ export interface components {
         };
         /**
          * RunBody
-         * @description One brew as it was weighed. brewed_at: now when left out.
+         * @description One brew as it was weighed. brewed_at: now when left out. purpose dial_in: to get the setup ready; never evidence.
          */
         RunBody: {
             /** Setup Id */
@@ -1258,6 +3160,12 @@ export interface components {
              * @default false
              */
             concentrate?: boolean;
+            /**
+             * Purpose
+             * @default evidence
+             * @enum {string}
+             */
+            purpose?: "evidence" | "dial_in";
             /**
              * Note
              * @default
@@ -1306,6 +3214,12 @@ export interface components {
              */
             concentrate?: boolean;
             /**
+             * Purpose
+             * @default evidence
+             * @enum {string}
+             */
+            purpose?: "evidence" | "dial_in";
+            /**
              * Note
              * @default
              */
@@ -1330,6 +3244,193 @@ export interface components {
              */
             tds_pct: number;
         };
+        /**
+         * LiveBrewAnswer
+         * @description elapsed_s at answered_at; it goes on at speed. before: what is done before the first water. ahead_s: how long before its
+         *     time the next instruction is called.
+         */
+        LiveBrewAnswer: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /** Trial Id */
+            trial_id: string;
+            /** Setup Id */
+            setup_id: string;
+            /** Letter */
+            letter: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Dose G */
+            dose_g: number;
+            /** Water G */
+            water_g: number;
+            /** Temperature C */
+            temperature_c: number | null;
+            /** Before */
+            before: string[];
+            /** Steps */
+            steps: components["schemas"]["LiveStep"][];
+            /** Timeline */
+            timeline: components["schemas"]["TimedStep"][];
+            /** Total S */
+            total_s: number;
+            /**
+             * Instrument
+             * @enum {string}
+             */
+            instrument: "none" | "simulated";
+            /** Speed */
+            speed: number;
+            /** Started At */
+            started_at: string | null;
+            /**
+             * Answered At
+             * Format: date-time
+             */
+            answered_at: string;
+            /** Elapsed S */
+            elapsed_s: number;
+            /** Marks */
+            marks: components["schemas"]["MarkAnswer"][];
+            /** Deviations */
+            deviations: components["schemas"]["DeviationAnswer"][];
+            /** Deviations Said */
+            deviations_said: string;
+            /** Ahead S */
+            ahead_s: number;
+            /** Finished */
+            finished: boolean;
+            /** Run Id */
+            run_id: string | null;
+        };
+        /**
+         * DeviationAnswer
+         * @description end_s: plan less actual end, s; mass_g: plan less actual reading, g; outside: beyond the tolerances.
+         */
+        DeviationAnswer: {
+            /** Index */
+            index: number;
+            /** End S */
+            end_s: number;
+            /** Mass G */
+            mass_g: number | null;
+            /** Outside */
+            outside: boolean;
+            /** Text */
+            text: string;
+        };
+        /** LiveStep */
+        LiveStep: {
+            /** Index */
+            index: number;
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** From G */
+            from_g: number;
+            /** To G */
+            to_g: number | null;
+        };
+        /** MarkAnswer */
+        MarkAnswer: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "note";
+            /** Index */
+            index: number | null;
+            /** At S */
+            at_s: number;
+            /** Reading G */
+            reading_g: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * LiveBrewBody
+         * @description instrument simulated: a made-up scale follows the plan, speed times as fast as the clock.
+         */
+        LiveBrewBody: {
+            /** Setup Id */
+            setup_id: string;
+            /**
+             * Instrument
+             * @default none
+             * @enum {string}
+             */
+            instrument?: "none" | "simulated";
+            /**
+             * Speed
+             * @default 1
+             */
+            speed?: number;
+        };
+        /**
+         * LiveBrewsAnswer
+         * @description Brews begun and not finished, newest first.
+         */
+        LiveBrewsAnswer: {
+            /** Brews */
+            brews: components["schemas"]["LiveBrewAnswer"][];
+        };
+        /**
+         * MarkBody
+         * @description index: of the step that is done. at_s: now when left out. reading_g: what the scale says, when a person reads it.
+         */
+        MarkBody: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "note";
+            /** Index */
+            index?: number | null;
+            /** At S */
+            at_s?: number | null;
+            /** Reading G */
+            reading_g?: number | null;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+        };
+        /**
+         * FinishBody
+         * @description Becomes a logged brew. What is left out is the plan's, or what was marked.
+         */
+        FinishBody: {
+            /** Beverage G */
+            beverage_g?: number | null;
+            /** Brew Water G */
+            brew_water_g?: number | null;
+            /**
+             * Purpose
+             * @default evidence
+             * @enum {string}
+             */
+            purpose?: "evidence" | "dial_in";
+            /**
+             * Tds Readings Pct
+             * @default []
+             */
+            tds_readings_pct?: number[];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
         /** ResultsAnswer */
         ResultsAnswer: {
             /**
@@ -1343,6 +3444,8 @@ export interface components {
             retained_water_ratio: number;
             /** Runs */
             runs: components["schemas"]["RunMeasured"][];
+            /** Dial Ins */
+            dial_ins: components["schemas"]["RunMeasured"][];
             /** Setups */
             setups: components["schemas"]["SetupMeasured"][];
             /** Ratio Lines */
@@ -1423,6 +3526,11 @@ export interface components {
             number: number;
             /** Label */
             label: string;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "evidence" | "dial_in";
             /**
              * Brewed At
              * Format: date-time
@@ -1505,6 +3613,471 @@ export interface components {
             ey_pct: number[];
             /** Tds Pct */
             tds_pct: number[];
+        };
+        /**
+         * PlanAnswer
+         * @description rev 0: nothing stored yet, defaults are shown.
+         */
+        PlanAnswer: {
+            /** Rev */
+            rev: number;
+            settings: components["schemas"]["PlanBody"];
+            design: components["schemas"]["DesignAnswer"] | null;
+            /** Order */
+            order: components["schemas"]["PlannedBrew"][];
+            /** Order Cost */
+            order_cost: string;
+            /** Block Factors */
+            block_factors: string[];
+            budget: components["schemas"]["BudgetAnswer"] | null;
+            /** Setups */
+            setups: components["schemas"]["ReadySetup"][];
+            /** Rules */
+            rules: components["schemas"]["RuleAnswer"][];
+            /** Design Kinds */
+            design_kinds: components["schemas"]["DesignKindAnswer"][];
+            /** Smallest Difference */
+            smallest_difference: number;
+        };
+        /** BudgetAnswer */
+        BudgetAnswer: {
+            /** Brews */
+            brews: number;
+            /** Coffee G */
+            coffee_g: number;
+            /** Coffees */
+            coffees: components["schemas"]["CoffeeNeedAnswer"][];
+            /** Water G */
+            water_g: number;
+            /** Filters */
+            filters: {
+                [key: string]: number;
+            };
+            /** Minutes */
+            minutes: number;
+            /** Cups Per Taster */
+            cups_per_taster: number;
+            /** Cups Per Flight */
+            cups_per_flight: number;
+            /** Sips Per Taster */
+            sips_per_taster: number;
+            /** Drunk G Per Taster */
+            drunk_g_per_taster: number;
+            /** Caffeine Flight Mg */
+            caffeine_flight_mg: number[];
+            /** Caffeine Day Mg */
+            caffeine_day_mg: number[];
+            /** Warnings */
+            warnings: string[];
+            /** Guidance */
+            guidance: string;
+        };
+        /** CoffeeNeedAnswer */
+        CoffeeNeedAnswer: {
+            /** Coffee */
+            coffee: string;
+            /** Brews G */
+            brews_g: number;
+            /** Dial In G */
+            dial_in_g: number;
+            /** Purge G */
+            purge_g: number;
+            /** Sieve G */
+            sieve_g: number;
+            /** Total G */
+            total_g: number;
+            /** Stock G */
+            stock_g: number | null;
+            /** Short G */
+            short_g: number | null;
+        };
+        /**
+         * DayBody
+         * @description What the run sheet may use. Null: as the kit has it. low_c to high_c: where all cups are to be when tasting begins.
+         */
+        DayBody: {
+            /**
+             * Hands
+             * @default 1
+             */
+            hands?: number;
+            /** Kettles */
+            kettles?: number | null;
+            /** Heat S */
+            heat_s?: number | null;
+            /** Reheat S */
+            reheat_s?: number | null;
+            /** Brewers */
+            brewers?: number | null;
+            /** Server Id */
+            server_id?: string | null;
+            /** Cup Id */
+            cup_id?: string | null;
+            /**
+             * Drink C
+             * @description of the drink when the drips stop
+             * @default 78
+             */
+            drink_c?: number;
+            /**
+             * Low C
+             * @description °C
+             * @default 42
+             */
+            low_c?: number;
+            /**
+             * High C
+             * @description °C
+             * @default 62
+             */
+            high_c?: number;
+            /**
+             * Spread C
+             * @default 3
+             */
+            spread_c?: number;
+            /**
+             * Keep Order
+             * @default true
+             */
+            keep_order?: boolean;
+            /**
+             * Measure
+             * @default true
+             */
+            measure?: boolean;
+        };
+        /**
+         * DesignAnswer
+         * @description notes: what it can and cannot tell, and what was done about grind settings.
+         */
+        DesignAnswer: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pair" | "ladder" | "factorial" | "screening" | "surface";
+            /** Label */
+            label: string;
+            /** Factors */
+            factors: components["schemas"]["FactorLevels"][];
+            /**
+             * Ratio Moves
+             * @enum {string}
+             */
+            ratio_moves: "water" | "dose";
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * DesignKindAnswer
+         * @description fewest and most: how many factors it takes, and levels of each.
+         */
+        DesignKindAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "pair" | "ladder" | "factorial" | "screening" | "surface";
+            /** Label */
+            label: string;
+            /** About */
+            about: string;
+            /** Fewest Factors */
+            fewest_factors: number;
+            /** Most Factors */
+            most_factors: number;
+            /** Fewest Levels */
+            fewest_levels: number;
+            /** Most Levels */
+            most_levels: number;
+        };
+        /** FactorLevels */
+        FactorLevels: {
+            /**
+             * Factor
+             * @enum {string}
+             */
+            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other";
+            /** Levels */
+            levels: string[];
+        };
+        /**
+         * PlanBody
+         * @description seed: null draws one. block_factor: with blocking "factor", which factor is done level by level.
+         */
+        PlanBody: {
+            /**
+             * Replicates
+             * @default 2
+             */
+            replicates?: number;
+            /**
+             * Flights
+             * @default 1
+             */
+            flights?: number;
+            /**
+             * Tasters
+             * @default 4
+             */
+            tasters?: number;
+            /**
+             * Blocking
+             * @default replicate
+             * @enum {string}
+             */
+            blocking?: "replicate" | "none" | "factor";
+            /**
+             * Block Factor
+             * @default
+             */
+            block_factor?: string;
+            /** Seed */
+            seed?: number | null;
+            /**
+             * Share Drunk
+             * @default 1
+             */
+            share_drunk?: number;
+            /**
+             * Dial In Brews
+             * @default 1
+             */
+            dial_in_brews?: number;
+            /**
+             * Sieve Samples
+             * @default 0
+             */
+            sieve_samples?: number;
+            /**
+             * @default {
+             *       "hands": 1,
+             *       "kettles": null,
+             *       "heat_s": null,
+             *       "reheat_s": null,
+             *       "brewers": null,
+             *       "server_id": null,
+             *       "cup_id": null,
+             *       "drink_c": 78,
+             *       "low_c": 42,
+             *       "high_c": 62,
+             *       "spread_c": 3,
+             *       "keep_order": true,
+             *       "measure": true
+             *     }
+             */
+            day?: components["schemas"]["DayBody"];
+        };
+        /**
+         * PlannedBrew
+         * @description label: A1 is the first brew of setup A in this flight.
+         */
+        PlannedBrew: {
+            /** Label */
+            label: string;
+            /** Letter */
+            letter: string;
+            /** Setup Id */
+            setup_id: string;
+            /** Replicate */
+            replicate: number;
+            /** Block */
+            block: number;
+        };
+        /**
+         * ReadySetup
+         * @description Whether a setup is dialled in, and whether it has a recipe to time it by.
+         */
+        ReadySetup: {
+            /** Setup Id */
+            setup_id: string;
+            /** Letter */
+            letter: string;
+            /** Name */
+            name: string;
+            /**
+             * Dial In
+             * @enum {string}
+             */
+            dial_in: "dialled_in" | "off" | "none" | "no_windows";
+            /** Text */
+            text: string;
+            /** Has Recipe */
+            has_recipe: boolean;
+        };
+        /** RuleAnswer */
+        RuleAnswer: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "sieve_median" | "brew_time" | "yield" | "strength" | "makers_table" | "by_eye" | "accepted";
+            /** Rule Label */
+            rule_label: string;
+            /** Holds */
+            holds: boolean | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * DesignBody
+         * @description base: the letter of the setup everything else is copied from (the first one when left out). ratio_moves: what changes
+         *     with the ratio.
+         */
+        DesignBody: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pair" | "ladder" | "factorial" | "screening" | "surface";
+            /** Factors */
+            factors: components["schemas"]["FactorLevels"][];
+            /** Base */
+            base?: string | null;
+            /**
+             * Ratio Moves
+             * @default water
+             * @enum {string}
+             */
+            ratio_moves?: "water" | "dose";
+        };
+        /**
+         * TrialSheetAnswer
+         * @description sheet: null until one is made.
+         */
+        TrialSheetAnswer: {
+            sheet: components["schemas"]["RunSheetAnswer"] | null;
+        };
+        /** BegunAnswer */
+        BegunAnswer: {
+            /** Started S */
+            started_s: number;
+            /** Measured */
+            measured: boolean;
+        };
+        /**
+         * BlockAnswer
+         * @description lane: hands, kettle, "grinder: …", "brewer: …"; s from begins_at.
+         */
+        BlockAnswer: {
+            /** Brew */
+            brew: string;
+            /** Lane */
+            lane: string;
+            /** Label */
+            label: string;
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+        };
+        /**
+         * CupAnswer
+         * @description One brew's cups: when ready and poured, how warm when tasting begins, and its cooling curve as [s, °C] points.
+         */
+        CupAnswer: {
+            /** Brew */
+            brew: string;
+            /** Letter */
+            letter: string;
+            /** Start S */
+            start_s: number;
+            /** Ready S */
+            ready_s: number;
+            /** Poured S */
+            poured_s: number;
+            /** Drink C */
+            drink_c: number;
+            /** Temperature C */
+            temperature_c: number;
+            /** Curve */
+            curve: number[][];
+        };
+        /** RemedyAnswer */
+        RemedyAnswer: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Spread C */
+            spread_c: number;
+        };
+        /**
+         * RunSheetAnswer
+         * @description spread_c: between warmest and coolest cup at tasting_s. why: when it is wider than asked for; remedies were tried.
+         */
+        RunSheetAnswer: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /**
+             * Begins At
+             * Format: date-time
+             */
+            begins_at: string;
+            /**
+             * Planned At
+             * Format: date-time
+             */
+            planned_at: string;
+            /** Blocks */
+            blocks: components["schemas"]["BlockAnswer"][];
+            /** Cups */
+            cups: components["schemas"]["CupAnswer"][];
+            /** Tasting S */
+            tasting_s: number;
+            /** Headline */
+            headline: string;
+            /** Spread C */
+            spread_c: number;
+            /** Wanted Spread C */
+            wanted_spread_c: number;
+            /** Low C */
+            low_c: number;
+            /** High C */
+            high_c: number;
+            /** Ambient C */
+            ambient_c: number;
+            /** Total S */
+            total_s: number;
+            /** Proven */
+            proven: boolean;
+            /** Why */
+            why: string;
+            /** Remedies */
+            remedies: components["schemas"]["RemedyAnswer"][];
+            /** Notes */
+            notes: string[];
+            /** Begun */
+            begun: {
+                [key: string]: components["schemas"]["BegunAnswer"];
+            };
+        };
+        /** SheetAsked */
+        SheetAsked: {
+            /** Begins At */
+            begins_at?: string | null;
+        };
+        /**
+         * BeginBody
+         * @description brew: its label. at: now when left out. measured: its sample is taken.
+         */
+        BeginBody: {
+            /** Brew */
+            brew: string;
+            /** At */
+            at?: string | null;
+            /**
+             * Measured
+             * @default false
+             */
+            measured?: boolean;
         };
         /** FlightsAnswer */
         FlightsAnswer: {
@@ -1904,6 +4477,22 @@ export interface components {
             headline: string;
             /** Text */
             text: string;
+        };
+        /**
+         * ScatterAnswer
+         * @description SDs in points of the 9-point scale. own: from this bench's blind flights; source says so in words.
+         */
+        ScatterAnswer: {
+            /** Taster Setup */
+            taster_setup: number;
+            /** Brew */
+            brew: number;
+            /** Noise */
+            noise: number;
+            /** Own */
+            own: boolean;
+            /** Source */
+            source: string;
         };
         /**
          * TrialsAnswer
@@ -2318,6 +4907,1368 @@ export interface components {
              */
             sample_g: number;
         };
+        /** RecipeLintAnswer */
+        RecipeLintAnswer: {
+            /** Findings */
+            findings: components["schemas"]["FindingAnswer"][];
+            /** Blocks A Run */
+            blocks_a_run: boolean;
+        };
+        /**
+         * RecipeLintBody
+         * @description altitude_m: where it is brewed. dose_range_g and volume_ml: the brewer's. windows: of the chart, compared with the expected cup.
+         * @example {
+         *       "altitude_m": 800,
+         *       "dose_range_g": [
+         *         12,
+         *         24
+         *       ],
+         *       "recipe": {
+         *         "brew_ratio": 16,
+         *         "brew_water_g": 288,
+         *         "brewer_type": "flat_bed",
+         *         "dose_g": 18,
+         *         "ends": "drips_stop",
+         *         "steps": [
+         *           {
+         *             "duration_s": 40,
+         *             "kind": "bloom",
+         *             "to_g": 45
+         *           },
+         *           {
+         *             "duration_s": 20,
+         *             "kind": "pour",
+         *             "start_s": 40,
+         *             "to_g": 170
+         *           },
+         *           {
+         *             "end_s": 110,
+         *             "kind": "pour",
+         *             "start_s": 80,
+         *             "to_g": 288
+         *           }
+         *         ],
+         *         "temperature_c": 93
+         *       },
+         *       "volume_ml": 500,
+         *       "windows": [
+         *         "classic"
+         *       ]
+         *     }
+         */
+        RecipeLintBody: {
+            recipe: components["schemas"]["RecipeDocument"];
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m?: number;
+            /** Dose Range G */
+            dose_range_g?: number[] | null;
+            /** Volume Ml */
+            volume_ml?: number | null;
+            /**
+             * Windows
+             * @default []
+             */
+            windows?: ("classic" | "european" | "nordic")[];
+        };
+        /** ReadAnswer */
+        ReadAnswer: {
+            document: components["schemas"]["RecipeDocument"];
+            /** Understood */
+            understood: components["schemas"]["SpanAnswer"][];
+            /** Not Understood */
+            not_understood: components["schemas"]["SpanAnswer"][];
+        };
+        /**
+         * SpanAnswer
+         * @description Characters start to end (end excluded).
+         */
+        SpanAnswer: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Text */
+            text: string;
+            /** Meaning */
+            meaning: string;
+        };
+        /**
+         * RecipeParseBody
+         * @example {
+         *       "text": "18 g, 288 g at 93, bloom 45 for 40 s, then to 170, then to 288 by 1:50, done by 2:45"
+         *     }
+         */
+        RecipeParseBody: {
+            /**
+             * Text
+             * @description plain text; up to 20,000 characters are read, longer is refused
+             */
+            text: string;
+        };
+        /**
+         * SettingTranslateAnswer
+         * @description setting as interpolated; nearest: what the scale can be set to; matches: weakest kind first; through: the grinder between.
+         */
+        SettingTranslateAnswer: {
+            /** Setting */
+            setting: number;
+            /** Nearest */
+            nearest: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Matches */
+            matches: ("sieve_median" | "brew_time" | "yield" | "by_eye")[];
+            /** Through */
+            through: string;
+            /** Evidence */
+            evidence: string[];
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * SettingTranslateBody
+         * @example {
+         *       "from": "Tidewheel · flat steel",
+         *       "grinders": [
+         *         {
+         *           "name": "Tidewheel · flat steel",
+         *           "scale": "dial",
+         *           "step": 0.1
+         *         },
+         *         {
+         *           "name": "Capstan hand mill",
+         *           "scale": "clicks",
+         *           "step": 1
+         *         }
+         *       ],
+         *       "pairs": [
+         *         {
+         *           "a": "Tidewheel · flat steel",
+         *           "a_setting": 5,
+         *           "b": "Capstan hand mill",
+         *           "b_setting": 17,
+         *           "match": "sieve_median",
+         *           "on": "2026-09-02"
+         *         },
+         *         {
+         *           "a": "Tidewheel · flat steel",
+         *           "a_setting": 7,
+         *           "b": "Capstan hand mill",
+         *           "b_setting": 25,
+         *           "match": "brew_time",
+         *           "on": "2026-09-03"
+         *         }
+         *       ],
+         *       "setting": 6.5,
+         *       "to": "Capstan hand mill"
+         *     }
+         */
+        SettingTranslateBody: {
+            /** Setting */
+            setting: number;
+            /** From */
+            from: string;
+            /** To */
+            to: string;
+            /** Grinders */
+            grinders: components["schemas"]["ScaleIn"][];
+            /** Pairs */
+            pairs: components["schemas"]["PairIn"][];
+        };
+        /**
+         * PairIn
+         * @description a at a_setting grinds like b at b_setting.
+         */
+        PairIn: {
+            /** A */
+            a: string;
+            /** A Setting */
+            a_setting: number;
+            /** B */
+            b: string;
+            /** B Setting */
+            b_setting: number;
+            /**
+             * Match
+             * @enum {string}
+             */
+            match: "sieve_median" | "brew_time" | "yield" | "by_eye";
+            /** On */
+            on?: string | null;
+        };
+        /**
+         * ScaleIn
+         * @description A grinder with its burrs. direction: larger_is_finer on some.
+         */
+        ScaleIn: {
+            /** Name */
+            name: string;
+            /**
+             * Scale
+             * @default dial
+             * @enum {string}
+             */
+            scale?: "clicks" | "dial" | "stepless";
+            /**
+             * Direction
+             * @default larger_is_coarser
+             * @enum {string}
+             */
+            direction?: "larger_is_coarser" | "larger_is_finer";
+            /** Step */
+            step?: number | null;
+            /** Finest */
+            finest?: number | null;
+        };
+        /**
+         * WaterBlendAnswer
+         * @description first_share: of the first water by mass, 0 to 1; off: blend less target.
+         */
+        WaterBlendAnswer: {
+            /** First Share */
+            first_share: number;
+            /** Got */
+            got: {
+                [key: string]: number;
+            };
+            /** Off */
+            off: {
+                [key: string]: number;
+            };
+            /** Reached */
+            reached: boolean;
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * WaterBlendBody
+         * @example {
+         *       "first": {
+         *         "alkalinity_mg_l": 160,
+         *         "hardness_mg_l": 220
+         *       },
+         *       "second": {
+         *         "alkalinity_mg_l": 12,
+         *         "hardness_mg_l": 15
+         *       },
+         *       "target": {
+         *         "hardness_mg_l": 90
+         *       }
+         *     }
+         */
+        WaterBlendBody: {
+            first: components["schemas"]["WaterIn"];
+            second: components["schemas"]["WaterIn"];
+            target: components["schemas"]["WaterIn"];
+        };
+        /**
+         * WaterIn
+         * @description Hardness and alkalinity as CaCO₃.
+         */
+        WaterIn: {
+            /** Hardness Mg L */
+            hardness_mg_l?: number | null;
+            /** Alkalinity Mg L */
+            alkalinity_mg_l?: number | null;
+            /** Minerals Mg L */
+            minerals_mg_l?: number | null;
+        };
+        /** ScheduleAnswer */
+        ScheduleAnswer: {
+            /** Steps */
+            steps: components["schemas"]["ScheduleStep"][];
+            /** Cups */
+            cups: components["schemas"]["ScheduleCup"][];
+            /** Tasting S */
+            tasting_s: number;
+            /** Spread C */
+            spread_c: number;
+            /** Total S */
+            total_s: number;
+            /** Proven */
+            proven: boolean;
+            /** Why */
+            why: string;
+            /** Remedies */
+            remedies: components["schemas"]["ScheduleRemedy"][];
+        };
+        /**
+         * ScheduleCup
+         * @description T = Ta + (drink − Ta)·e^(−(poured − ready)/τ_server − (tasting − poured)/τ_cup).
+         */
+        ScheduleCup: {
+            /** Run */
+            run: string;
+            /** Start S */
+            start_s: number;
+            /** Ready S */
+            ready_s: number;
+            /** Poured S */
+            poured_s: number;
+            /** Drink C */
+            drink_c: number;
+            /** Server Tau S */
+            server_tau_s: number;
+            /** Temperature C */
+            temperature_c: number;
+        };
+        /** ScheduleRemedy */
+        ScheduleRemedy: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Spread C */
+            spread_c: number;
+        };
+        /**
+         * ScheduleStep
+         * @description One block on one lane: "hands", "kettle", "grinder: …", "brewer: …"; s from the start.
+         */
+        ScheduleStep: {
+            /** Run */
+            run: string;
+            /** Lane */
+            lane: string;
+            /** Label */
+            label: string;
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+        };
+        /**
+         * ScheduleBody
+         * @example {
+         *       "resources": {
+         *         "brewers": {
+         *           "Binnacle": 2
+         *         },
+         *         "cups_each": 4,
+         *         "hands": 1,
+         *         "kettles": 1
+         *       },
+         *       "runs": [
+         *         {
+         *           "brewer": "Binnacle",
+         *           "grind_s": 9,
+         *           "grinder": "Tidewheel",
+         *           "key": "A1",
+         *           "recipe": {
+         *             "brew_ratio": 16,
+         *             "brew_water_g": 288,
+         *             "brewer_type": "flat_bed",
+         *             "dose_g": 18,
+         *             "ends": "drips_stop",
+         *             "steps": [
+         *               {
+         *                 "duration_s": 40,
+         *                 "kind": "bloom",
+         *                 "to_g": 45
+         *               },
+         *               {
+         *                 "duration_s": 20,
+         *                 "kind": "pour",
+         *                 "start_s": 40,
+         *                 "to_g": 170
+         *               },
+         *               {
+         *                 "end_s": 110,
+         *                 "kind": "pour",
+         *                 "start_s": 80,
+         *                 "to_g": 288
+         *               }
+         *             ],
+         *             "temperature_c": 93
+         *           }
+         *         },
+         *         {
+         *           "brewer": "Binnacle",
+         *           "grind_s": 9,
+         *           "grinder": "Tidewheel",
+         *           "key": "B1",
+         *           "recipe": {
+         *             "brew_ratio": 16,
+         *             "brew_water_g": 288,
+         *             "brewer_type": "flat_bed",
+         *             "dose_g": 18,
+         *             "ends": "drips_stop",
+         *             "steps": [
+         *               {
+         *                 "duration_s": 40,
+         *                 "kind": "bloom",
+         *                 "to_g": 45
+         *               },
+         *               {
+         *                 "duration_s": 20,
+         *                 "kind": "pour",
+         *                 "start_s": 40,
+         *                 "to_g": 170
+         *               },
+         *               {
+         *                 "end_s": 110,
+         *                 "kind": "pour",
+         *                 "start_s": 80,
+         *                 "to_g": 288
+         *               }
+         *             ],
+         *             "temperature_c": 93
+         *           }
+         *         }
+         *       ],
+         *       "vessels": {
+         *         "cup_tau_s": 900,
+         *         "servers": {
+         *           "server": 1653
+         *         }
+         *       },
+         *       "wish": {
+         *         "high_c": 62,
+         *         "low_c": 50
+         *       }
+         *     }
+         */
+        ScheduleBody: {
+            /** Runs */
+            runs: components["schemas"]["RunIn"][];
+            /**
+             * @default {
+             *       "hands": 1,
+             *       "kettles": 1,
+             *       "heat_s": 240,
+             *       "reheat_s": 90,
+             *       "brewers": {},
+             *       "grinders": {},
+             *       "ambient_c": 22,
+             *       "cups_each": 1,
+             *       "pour_cup_s": 5
+             *     }
+             */
+            resources?: components["schemas"]["ResourcesIn"];
+            /**
+             * @default {
+             *       "servers": {},
+             *       "cup_tau_s": 900
+             *     }
+             */
+            vessels?: components["schemas"]["VesselsIn"];
+            /**
+             * @default {
+             *       "low_c": 42,
+             *       "high_c": 62,
+             *       "spread_c": 3,
+             *       "keep_order": true,
+             *       "now_s": 0
+             *     }
+             */
+            wish?: components["schemas"]["WishIn"];
+        };
+        /** HandsIn */
+        HandsIn: {
+            /** Label */
+            label: string;
+            /**
+             * Start S
+             * @description s from the first water
+             */
+            start_s: number;
+            /** Duration S */
+            duration_s: number;
+        };
+        /**
+         * ResourcesIn
+         * @description brewers, grinders: how many of each name; a name not listed: one.
+         */
+        ResourcesIn: {
+            /**
+             * Hands
+             * @default 1
+             */
+            hands?: number;
+            /**
+             * Kettles
+             * @default 1
+             */
+            kettles?: number;
+            /**
+             * Heat S
+             * @description s
+             * @default 240
+             */
+            heat_s?: number;
+            /**
+             * Reheat S
+             * @description s
+             * @default 90
+             */
+            reheat_s?: number;
+            /**
+             * Brewers
+             * @default {}
+             */
+            brewers?: {
+                [key: string]: number;
+            };
+            /**
+             * Grinders
+             * @default {}
+             */
+            grinders?: {
+                [key: string]: number;
+            };
+            /**
+             * Ambient C
+             * @default 22
+             */
+            ambient_c?: number;
+            /**
+             * Cups Each
+             * @default 1
+             */
+            cups_each?: number;
+            /**
+             * Pour Cup S
+             * @default 5
+             */
+            pour_cup_s?: number;
+        };
+        /**
+         * RunIn
+         * @description One brew: its recipe, or its hand blocks with total_s. started_s: begun already, then.
+         */
+        RunIn: {
+            /** Key */
+            key: string;
+            recipe?: components["schemas"]["RecipeDocument"] | null;
+            /**
+             * Hands
+             * @default []
+             */
+            hands?: components["schemas"]["HandsIn"][];
+            /** Total S */
+            total_s?: number | null;
+            /** Last Pour S */
+            last_pour_s?: number | null;
+            /**
+             * Brewer
+             * @default brewer
+             */
+            brewer?: string;
+            /**
+             * Grinder
+             * @default
+             */
+            grinder?: string;
+            /**
+             * Grind S
+             * @default 0
+             */
+            grind_s?: number;
+            /**
+             * Hand Grinder
+             * @default false
+             */
+            hand_grinder?: boolean;
+            /** Prep S */
+            prep_s?: number | null;
+            /**
+             * Clear S
+             * @default 45
+             */
+            clear_s?: number;
+            /**
+             * Measure S
+             * @default 60
+             */
+            measure_s?: number;
+            /**
+             * Dilute S
+             * @default 0
+             */
+            dilute_s?: number;
+            /**
+             * Drink C
+             * @description of the drink when the drips stop
+             * @default 78
+             */
+            drink_c?: number;
+            /**
+             * Server
+             * @default server
+             */
+            server?: string;
+            /** Started S */
+            started_s?: number | null;
+            /**
+             * Measured
+             * @default false
+             */
+            measured?: boolean;
+        };
+        /**
+         * VesselsIn
+         * @description Cooling time constants, s; a server not listed: 2400.
+         */
+        VesselsIn: {
+            /**
+             * Servers
+             * @default {}
+             */
+            servers?: {
+                [key: string]: number;
+            };
+            /**
+             * Cup Tau S
+             * @default 900
+             */
+            cup_tau_s?: number;
+        };
+        /** WishIn */
+        WishIn: {
+            /**
+             * Low C
+             * @default 42
+             */
+            low_c?: number;
+            /**
+             * High C
+             * @default 62
+             */
+            high_c?: number;
+            /**
+             * Spread C
+             * @default 3
+             */
+            spread_c?: number;
+            /**
+             * Keep Order
+             * @default true
+             */
+            keep_order?: boolean;
+            /**
+             * Now S
+             * @description s
+             * @default 0
+             */
+            now_s?: number;
+        };
+        /**
+         * PowerAnswer
+         * @description chance: how often a true lead of `lead` is called clear. halving: the cheapest plan with half the lead_80, if there is one.
+         */
+        PowerAnswer: {
+            here: components["schemas"]["SeenAnswer"];
+            /** Lead */
+            lead: number;
+            /** Chance */
+            chance: number;
+            /** Sentence */
+            sentence: string;
+            /** Chance Sentence */
+            chance_sentence: string;
+            /** Ways */
+            ways: components["schemas"]["WayAnswer"][];
+            cheapest: components["schemas"]["WayAnswer"] | null;
+            halving: components["schemas"]["SeenAnswer"] | null;
+        };
+        /**
+         * SeenAnswer
+         * @description lead_50, lead_80: points of 9 a setup must lead by to be called in half, in 8 of 10 panels; null: never.
+         */
+        SeenAnswer: {
+            /** Tasters */
+            tasters: number;
+            /** Brews */
+            brews: number;
+            /** Lead 50 */
+            lead_50: number | null;
+            /** Lead 80 */
+            lead_80: number | null;
+            /** Width */
+            width: number | null;
+        };
+        /** WayAnswer */
+        WayAnswer: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Lead 80 */
+            lead_80: number | null;
+            /** Extra Brews */
+            extra_brews: number;
+            /** Extra Cups */
+            extra_cups: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * PowerBody
+         * @description Every flight is brewed afresh. lead: points that matter.
+         * @example {
+         *       "flights": 1,
+         *       "lead": 0.5,
+         *       "replicates": 4,
+         *       "setups": 2,
+         *       "tasters": 8
+         *     }
+         */
+        PowerBody: {
+            /** Setups */
+            setups: number;
+            /** Tasters */
+            tasters: number;
+            /** Replicates */
+            replicates: number;
+            /**
+             * Flights
+             * @default 1
+             */
+            flights?: number;
+            /**
+             * Lead
+             * @default 0.5
+             */
+            lead?: number;
+            /**
+             * @default {
+             *       "taster_setup": 0.6,
+             *       "brew": 0.3,
+             *       "noise": 1.15
+             *     }
+             */
+            scatter?: components["schemas"]["ScatterIn"];
+        };
+        /**
+         * ScatterIn
+         * @description SDs in points of the 9-point scale.
+         */
+        ScatterIn: {
+            /**
+             * Taster Setup
+             * @default 0.6
+             */
+            taster_setup?: number;
+            /**
+             * Brew
+             * @default 0.3
+             */
+            brew?: number;
+            /**
+             * Noise
+             * @default 1.15
+             */
+            noise?: number;
+        };
+        /** PowerCurveAnswer */
+        PowerCurveAnswer: {
+            /** Points */
+            points: components["schemas"]["SeenAnswer"][];
+        };
+        /**
+         * PowerCurveBody
+         * @description One curve over the number of tasters, for brews of each setup in all.
+         * @example {
+         *       "brews": 2,
+         *       "most_tasters": 12,
+         *       "setups": 4
+         *     }
+         */
+        PowerCurveBody: {
+            /** Setups */
+            setups: number;
+            /** Brews */
+            brews: number;
+            /**
+             * Most Tasters
+             * @default 12
+             */
+            most_tasters?: number;
+            /**
+             * @default {
+             *       "taster_setup": 0.6,
+             *       "brew": 0.3,
+             *       "noise": 1.15
+             *     }
+             */
+            scatter?: components["schemas"]["ScatterIn"];
+        };
+        /**
+         * CompareYieldsAnswer
+         * @description difference: first − second, points of yield; what the one instrument may be off by cancels but for the ratio of the drinks.
+         */
+        CompareYieldsAnswer: {
+            first: components["schemas"]["SetupYield"];
+            second: components["schemas"]["SetupYield"];
+            /** Difference Pct */
+            difference_pct: number;
+            /** Difference U Pct */
+            difference_u_pct: number;
+            /**
+             * Difference Interval Pct
+             * @description 95 % interval, [low, high]
+             */
+            difference_interval_pct: number[];
+            /** Tds Difference Pct */
+            tds_difference_pct: number;
+            /**
+             * Tds Difference Interval Pct
+             * @description 95 % interval, [low, high]
+             */
+            tds_difference_interval_pct: number[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "different" | "same" | "cannot_tell";
+            /** Single Brews */
+            single_brews: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * SetupYield
+         * @description readings_u_pct, instrument_u_pct, between_brews_u_pct: the standard uncertainties on its mean yield that come from the
+         *     readings' scatter, from the one instrument, and from brew to brew (null for a single brew).
+         */
+        SetupYield: {
+            /** Name */
+            name: string;
+            /** Brews */
+            brews: number;
+            /** Ey Pct */
+            ey_pct: number;
+            /**
+             * Ey Interval Pct
+             * @description 95 % interval, [low, high]
+             */
+            ey_interval_pct: number[];
+            /** Tds Pct */
+            tds_pct: number;
+            /**
+             * Tds Interval Pct
+             * @description 95 % interval, [low, high]
+             */
+            tds_interval_pct: number[];
+            /** Readings U Pct */
+            readings_u_pct: number;
+            /** Instrument U Pct */
+            instrument_u_pct: number;
+            /** Between Brews U Pct */
+            between_brews_u_pct: number | null;
+        };
+        /**
+         * CompareYieldsBody
+         * @description All read with one instrument. margin_ey_pct: yields closer than this count as one.
+         * @example {
+         *       "first": {
+         *         "brews": [
+         *           {
+         *             "beverage_g": 248,
+         *             "brew_water_g": 290,
+         *             "dose_g": 18,
+         *             "tds_readings_pct": [
+         *               1.41,
+         *               1.43,
+         *               1.42
+         *             ]
+         *           },
+         *           {
+         *             "beverage_g": 247,
+         *             "brew_water_g": 290,
+         *             "dose_g": 18,
+         *             "tds_readings_pct": [
+         *               1.41,
+         *               1.43,
+         *               1.42
+         *             ]
+         *           }
+         *         ],
+         *         "name": "White weave"
+         *       },
+         *       "school": "in_cup",
+         *       "second": {
+         *         "brews": [
+         *           {
+         *             "beverage_g": 248,
+         *             "brew_water_g": 290,
+         *             "dose_g": 18,
+         *             "tds_readings_pct": [
+         *               1.5,
+         *               1.51,
+         *               1.5
+         *             ]
+         *           },
+         *           {
+         *             "beverage_g": 248,
+         *             "brew_water_g": 290,
+         *             "dose_g": 18,
+         *             "tds_readings_pct": [
+         *               1.52,
+         *               1.5,
+         *               1.51
+         *             ]
+         *           }
+         *         ],
+         *         "name": "Steel mesh"
+         *       }
+         *     }
+         */
+        CompareYieldsBody: {
+            first: components["schemas"]["BrewedIn"];
+            second: components["schemas"]["BrewedIn"];
+            /**
+             * School
+             * @default in_cup
+             * @enum {string}
+             */
+            school?: "in_cup" | "full_liquor";
+            /**
+             * Accuracy Pct
+             * @description accuracy half-width, % TDS
+             * @default 0.03
+             */
+            accuracy_pct?: number;
+            /**
+             * Resolution Pct
+             * @description resolution, % TDS
+             * @default 0.01
+             */
+            resolution_pct?: number;
+            /**
+             * Scale Resolution G
+             * @description scale resolution, g
+             * @default 0.1
+             */
+            scale_resolution_g?: number;
+            /**
+             * Margin Ey Pct
+             * @default 1
+             */
+            margin_ey_pct?: number;
+        };
+        /**
+         * BrewIn
+         * @description One brew's masses and its readings.
+         */
+        BrewIn: {
+            /**
+             * Dose G
+             * @description dose, g
+             */
+            dose_g: number;
+            /** Brew Water G */
+            brew_water_g?: number | null;
+            /**
+             * Beverage G
+             * @description beverage mass, g
+             */
+            beverage_g: number;
+            /**
+             * Bypass G
+             * @description bypass water, g
+             * @default 0
+             */
+            bypass_g?: number;
+            /**
+             * Moisture Pct
+             * @description moisture of the ground coffee, %
+             * @default 0
+             */
+            moisture_pct?: number;
+            /**
+             * Concentrate
+             * @default false
+             */
+            concentrate?: boolean;
+            /** Tds Readings Pct */
+            tds_readings_pct: number[];
+        };
+        /**
+         * BrewedIn
+         * @description One setup's brews.
+         */
+        BrewedIn: {
+            /** Name */
+            name: string;
+            /** Brews */
+            brews: components["schemas"]["BrewIn"][];
+        };
+        /**
+         * StrengthMatchAnswer
+         * @description needed: the servers are more than 0.05 % TDS apart.
+         */
+        StrengthMatchAnswer: {
+            /** Target Tds Pct */
+            target_tds_pct: number;
+            /** Apart Tds Pct */
+            apart_tds_pct: number;
+            /** Needed */
+            needed: boolean;
+            /** Servers */
+            servers: components["schemas"]["ServerAnswer"][];
+        };
+        /** ServerAnswer */
+        ServerAnswer: {
+            /** Name */
+            name: string;
+            /** Add Water G */
+            add_water_g: number;
+            /** Final Beverage G */
+            final_beverage_g: number;
+            /** Final Tds Pct */
+            final_tds_pct: number;
+            /** Mixed C */
+            mixed_c: number | null;
+        };
+        /**
+         * StrengthMatchBody
+         * @description target_tds_pct: the weakest server's when left out. water_c: of the water added, to foretell the cups' temperature.
+         * @example {
+         *       "servers": [
+         *         {
+         *           "beverage_g": 210,
+         *           "drink_c": 70,
+         *           "name": "A",
+         *           "tds_pct": 1.52
+         *         },
+         *         {
+         *           "beverage_g": 215,
+         *           "drink_c": 70,
+         *           "name": "B",
+         *           "tds_pct": 1.38
+         *         }
+         *       ],
+         *       "water_c": 70
+         *     }
+         */
+        StrengthMatchBody: {
+            /** Servers */
+            servers: components["schemas"]["ServerIn"][];
+            /** Target Tds Pct */
+            target_tds_pct?: number | null;
+            /** Water C */
+            water_c?: number | null;
+        };
+        /** ServerIn */
+        ServerIn: {
+            /** Name */
+            name: string;
+            /**
+             * Beverage G
+             * @description beverage mass, g
+             */
+            beverage_g: number;
+            /**
+             * Tds Pct
+             * @description strength, %
+             */
+            tds_pct: number;
+            /** Drink C */
+            drink_c?: number | null;
+        };
+        /**
+         * DialInAnswer
+         * @description change: the one thing to change, null when all is on target. draft: the recipe with just that changed, where it is a number of the recipe's.
+         */
+        DialInAnswer: {
+            /** Signs */
+            signs: ("weak" | "strong" | "low_yield" | "high_yield" | "fast" | "slow" | "thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier" | "low_dose")[];
+            change: components["schemas"]["AdviceAnswer"] | null;
+            /** Others */
+            others: components["schemas"]["AdviceAnswer"][];
+            /** Disagreement */
+            disagreement: string;
+            /** Signpost */
+            signpost: string;
+            draft: components["schemas"]["RecipeDocument"] | null;
+        };
+        /** AdviceAnswer */
+        AdviceAnswer: {
+            /** Code */
+            code: string;
+            /**
+             * Knob
+             * @enum {string}
+             */
+            knob: "dose" | "grind" | "temperature" | "agitation" | "pours" | "first_pour" | "filter";
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "finer" | "coarser" | "hotter" | "cooler" | "more" | "less" | "gentler" | "larger" | "thinner";
+            /** Text */
+            text: string;
+            /** Reason */
+            reason: string;
+            /** Size */
+            size: string;
+            /**
+             * Confidence
+             * @enum {string}
+             */
+            confidence: "firm" | "usual" | "loose";
+            /** Explains */
+            explains: ("weak" | "strong" | "low_yield" | "high_yield" | "fast" | "slow" | "thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier" | "low_dose")[];
+            /** Then */
+            then: string;
+        };
+        /**
+         * DialInBody
+         * @description The recipe brewed (its windows are the targets), what came out, and how it tasted.
+         * @example {
+         *       "ey_pct": 17.4,
+         *       "recipe": {
+         *         "dose_g": 18,
+         *         "ends": "drips_stop",
+         *         "ey_pct": [
+         *           19,
+         *           21.5
+         *         ],
+         *         "grind": "5.8",
+         *         "steps": [
+         *           {
+         *             "duration_s": 40,
+         *             "kind": "bloom",
+         *             "to_g": 45
+         *           },
+         *           {
+         *             "duration_s": 60,
+         *             "kind": "pour",
+         *             "start_s": 40,
+         *             "to_g": 288
+         *           }
+         *         ],
+         *         "tds_pct": [
+         *           1.25,
+         *           1.45
+         *         ],
+         *         "temperature_c": 93,
+         *         "total_time_s": [
+         *           150,
+         *           190
+         *         ]
+         *       },
+         *       "tds_pct": 1.18,
+         *       "total_time_s": 128,
+         *       "words": [
+         *         "thin",
+         *         "sour"
+         *       ]
+         *     }
+         */
+        DialInBody: {
+            recipe: components["schemas"]["RecipeDocument"];
+            /** Tds Pct */
+            tds_pct?: number | null;
+            /** Ey Pct */
+            ey_pct?: number | null;
+            /** Total Time S */
+            total_time_s?: number | null;
+            /**
+             * Words
+             * @default []
+             */
+            words?: ("thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier")[];
+            /**
+             * School
+             * @default in_cup
+             * @enum {string}
+             */
+            school?: "in_cup" | "full_liquor";
+            /**
+             * Retained Water Ratio
+             * @description retained water ratio, g/g
+             * @default 2.1
+             */
+            retained_water_ratio?: number;
+            /**
+             * At Finest
+             * @default false
+             */
+            at_finest?: boolean;
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m?: number;
+            /** Least Dose G */
+            least_dose_g?: number | null;
+        };
+        /**
+         * PourSegmentsAnswer
+         * @description gaps: stretches without a reading; nothing is made up for them.
+         */
+        PourSegmentsAnswer: {
+            /** Pours */
+            pours: components["schemas"]["PourSegmentAnswer"][];
+            /** Gaps */
+            gaps: components["schemas"]["GapAnswer"][];
+            /** Notes */
+            notes: string[];
+            /** Readings */
+            readings: number;
+            /** Lasts S */
+            lasts_s: number;
+        };
+        /** GapAnswer */
+        GapAnswer: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+        };
+        /** PourSegmentAnswer */
+        PourSegmentAnswer: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Added G */
+            added_g: number;
+            /** To G */
+            to_g: number;
+            /** Rate G S */
+            rate_g_s: number;
+        };
+        /**
+         * PourSegmentsBody
+         * @description A scale's log: time in s (or m:ss) and mass in g, one reading a line.
+         * @example {
+         *       "text": "time,mass\n0,0\n0.5,0\n1,3\n1.5,6\n2,9\n2.5,12\n3,15\n3.5,15\n4,15\n4.5,15\n5,15"
+         *     }
+         */
+        PourSegmentsBody: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * SimulateAnswer
+         * @description Simulated, not measured. The masses in the bed close the balance: poured + bypass = (drink − its solids) + kept water.
+         */
+        SimulateAnswer: {
+            /**
+             * Simulated
+             * @default true
+             * @constant
+             */
+            simulated: true;
+            /** Beverage G */
+            beverage_g: number;
+            /** Tds Pct */
+            tds_pct: number;
+            /** Ey In Cup Pct */
+            ey_in_cup_pct: number;
+            /** Ey Full Liquor Pct */
+            ey_full_liquor_pct: number;
+            /** Retained Water Ratio */
+            retained_water_ratio: number;
+            /** First Drip S */
+            first_drip_s: number | null;
+            /** Last Drip S */
+            last_drip_s: number | null;
+            /** Drawdown S */
+            drawdown_s: number | null;
+            /** Total S */
+            total_s: number;
+            /** Slurry C */
+            slurry_c: number;
+            /** Kept Water G */
+            kept_water_g: number;
+            /** Kept Solids G */
+            kept_solids_g: number;
+            /** Left Solids G */
+            left_solids_g: number;
+            course: components["schemas"]["CourseAnswer"] | null;
+        };
+        /** CourseAnswer */
+        CourseAnswer: {
+            /** T S */
+            t_s: number[];
+            /** Poured G */
+            poured_g: number[];
+            /** Server G */
+            server_g: number[];
+            /** Slurry C */
+            slurry_c: number[];
+            /** Server Tds Pct */
+            server_tds_pct: number[];
+        };
+        /**
+         * SimulateBody
+         * @description The recipe, and what the model needs beside it. learnt: the parameters that own brews can teach; course: every half second too.
+         * @example {
+         *       "filter": "paper",
+         *       "grind_um": 700,
+         *       "recipe": {
+         *         "brewer_type": "flat_bed",
+         *         "dose_g": 18,
+         *         "ends": "drips_stop",
+         *         "steps": [
+         *           {
+         *             "duration_s": 40,
+         *             "kind": "bloom",
+         *             "to_g": 45
+         *           },
+         *           {
+         *             "duration_s": 60,
+         *             "kind": "pour",
+         *             "start_s": 40,
+         *             "to_g": 288
+         *           }
+         *         ],
+         *         "temperature_c": 93
+         *       }
+         *     }
+         */
+        SimulateBody: {
+            recipe: components["schemas"]["RecipeDocument"];
+            /**
+             * Grind Um
+             * @description median grind, µm
+             * @default 700
+             */
+            grind_um?: number;
+            /**
+             * Filter
+             * @default paper
+             * @enum {string}
+             */
+            filter?: "paper" | "thick paper" | "cloth" | "mesh" | "metal" | "none";
+            /**
+             * Soluble
+             * @description share of the dose that could dissolve
+             * @default 0.285
+             */
+            soluble?: number;
+            /**
+             * Bed S
+             * @description resistance of 18 g of medium bed, s
+             * @default 10.5
+             */
+            bed_s?: number;
+            /**
+             * Held G G
+             * @description liquid a gram of bed keeps, g
+             * @default 2.1
+             */
+            held_g_g?: number;
+            /**
+             * Room C
+             * @default 22
+             */
+            room_c?: number;
+            /**
+             * Course
+             * @default false
+             */
+            course?: boolean;
+        };
     };
     responses: never;
     parameters: never;
@@ -2659,6 +6610,833 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_kit_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitItemAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_kit_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitDetail"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_kit_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_kit_item: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitItemAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire_kit_item: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitItemAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    unretire_kit_item: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitItemAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_matched_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_matched_setting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_matched_setting: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_matched_setting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    translate_setting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TranslateBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TranslationAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    blend_waters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlendBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlendAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_recipes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipesAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_recipe: {
+        parameters: {
+            query?: {
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_recipe: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipePatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_recipe_version: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_recipe_card: {
+        parameters: {
+            query?: {
+                version?: number | null;
+                grinder?: string;
+                setting?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scale_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaledAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    diff_recipes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiffBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiffAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_starters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartersAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3283,6 +8061,275 @@ export interface operations {
             };
         };
     };
+    read_live_brews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prepare_live_brew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveBrewBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_live_brew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    give_up_live_brew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_live_brew: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mark_live_brew: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    finish_live_brew: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stream_live_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description server-sent events of the scale */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_results: {
         parameters: {
             query?: never;
@@ -3301,6 +8348,282 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ResultsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_plan: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the plan as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lay_out_design: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the plan as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_run_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialSheetAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_run_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetAsked"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialSheetAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_brew: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialSheetAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_run_sheet_again: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialSheetAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_run_sheet_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description iCalendar */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             /** @description Unprocessable Entity */
@@ -3762,6 +9085,35 @@ export interface operations {
             };
         };
     };
+    read_scatter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScatterAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_rail: {
         parameters: {
             query?: never;
@@ -4135,6 +9487,402 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DryingAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_recipe_lint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeLintBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeLintAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_recipe_parse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeParseBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_setting_translate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingTranslateBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingTranslateAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_water_blend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaterBlendBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaterBlendAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_schedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScheduleBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduleAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_power: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PowerBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_power_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PowerCurveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerCurveAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_compare_yields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareYieldsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareYieldsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_strength_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrengthMatchBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrengthMatchAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_dial_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DialInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DialInAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_pour_segments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PourSegmentsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PourSegmentsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_simulate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SimulateBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SimulateAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,5 +1,14 @@
 import { Modal, UnstyledButton, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
-import { IconCalculator, IconCoins, IconKeyboard, IconMoon, IconSun, IconTable } from '@tabler/icons-react';
+import {
+  IconCalculator,
+  IconCoins,
+  IconFilter,
+  IconKeyboard,
+  IconMoon,
+  IconStairsUp,
+  IconSun,
+  IconTable,
+} from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
@@ -14,6 +23,8 @@ const CalculatorsDrawer = lazy(() => import('../rooms/calculators/CalculatorsDra
 const ROOMS = [
   { to: '/', label: 'Bench', keys: 'g b', Icon: IconTable },
   { to: '/trials', label: 'Trials', keys: 'g t', Icon: IconCoins },
+  { to: '/recipes', label: 'Recipes', keys: 'g r', Icon: IconStairsUp },
+  { to: '/kit', label: 'Kit', keys: 'g k', Icon: IconFilter },
 ] as const;
 
 /** The frame around every room: rooms on the left, calculators and keys reachable anywhere. */

@@ -7,8 +7,8 @@ export function fixed(value: number | null | undefined, places = 2): string {
 /** 95 → "1:35". */
 export function clock(seconds: number | null | undefined): string {
   if (seconds === null || seconds === undefined) return '–';
-  const whole = Math.round(seconds);
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+  const whole = Math.abs(Math.round(seconds));
+  return `${seconds < -0.5 ? '−' : ''}${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
 }
 
 export function ratio(value: number | null | undefined): string {

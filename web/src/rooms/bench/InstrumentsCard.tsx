@@ -14,7 +14,7 @@ export function InstrumentsCard() {
   if (!bench) return null;
   return (
     <div className="card">
-      <h2>Instruments</h2>
+      <h2>Instruments and place</h2>
       <dl className={classes.facts}>
         <div>
           <dt>Refractometer, accuracy</dt>
@@ -28,6 +28,16 @@ export function InstrumentsCard() {
           <dt>Scale, steps</dt>
           <dd className="num">{bench.scale_resolution_g} g</dd>
         </div>
+        <div>
+          <dt>Place</dt>
+          <dd className="num">
+            {bench.altitude_m} m, boils at {bench.boiling_point_c.toFixed(1)} °C
+          </dd>
+        </div>
+        <div>
+          <dt>Room</dt>
+          <dd className="num">{bench.ambient_c} °C</dd>
+        </div>
       </dl>
       <Button variant="default" onClick={() => setOpen(true)}>
         Change
@@ -37,22 +47,27 @@ export function InstrumentsCard() {
   );
 }
 
+type NumberName = 'accuracy_pct' | 'resolution_pct' | 'scale_resolution_g' | 'altitude_m' | 'ambient_c';
+
 function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose: () => void }) {
   const form = useTyped({
     name: bench.name,
     accuracy_pct: String(bench.accuracy_pct),
     resolution_pct: String(bench.resolution_pct),
     scale_resolution_g: String(bench.scale_resolution_g),
+    altitude_m: String(bench.altitude_m),
+    ambient_c: String(bench.ambient_c),
   });
   const save = useSend(
     async () => {
-      const number = (field: 'accuracy_pct' | 'resolution_pct' | 'scale_resolution_g') =>
-        numberOf(field, form.texts[field]) ?? 0;
+      const number = (field: NumberName) => numberOf(field, form.texts[field]) ?? 0;
       const body = {
         name: form.texts.name,
         accuracy_pct: number('accuracy_pct'),
         resolution_pct: number('resolution_pct'),
         scale_resolution_g: number('scale_resolution_g'),
+        altitude_m: Math.round(number('altitude_m')),
+        ambient_c: numberOf('ambient_c', form.texts.ambient_c) ?? 21,
       };
       return take(api.PATCH('/api/v1/bench', { params: { header: { 'If-Match': bench.rev } }, body }));
     },
@@ -61,7 +76,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
       onTrouble: shownAtField(form.setRefused),
     },
   );
-  const field = (name: 'accuracy_pct' | 'resolution_pct' | 'scale_resolution_g') => ({
+  const field = (name: NumberName) => ({
     value: form.texts[name],
     onText: (text: string) => form.set(name, text),
     error: form.refused?.at(name),
@@ -84,6 +99,13 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         <NumberField label="Refractometer accuracy, half-width" unit="% TDS" {...field('accuracy_pct')} />
         <NumberField label="Refractometer steps" unit="% TDS" {...field('resolution_pct')} />
         <NumberField label="Scale steps" unit="g" {...field('scale_resolution_g')} />
+        <NumberField
+          label="Height above the sea"
+          description="Water boils cooler up high; recipes are checked against it."
+          unit="m"
+          {...field('altitude_m')}
+        />
+        <NumberField label="Room" description="Cups cool towards it." unit="°C" {...field('ambient_c')} />
         <Button type="submit" loading={save.isPending}>
           Save
         </Button>

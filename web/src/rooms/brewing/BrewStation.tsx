@@ -44,6 +44,17 @@ export function BrewStation() {
                       <RunRow key={run.id} run={run} onEdit={() => setEditing(run)} />
                     ))}
                   </div>
+                  {r.dial_ins.length > 0 && (
+                    <>
+                      <h2 className={classes.dialIns}>Dial-in brews</h2>
+                      <p className="quiet small">They get a setup ready and never count as evidence.</p>
+                      <div className={classes.list}>
+                        {[...r.dial_ins].reverse().map((run) => (
+                          <RunRow key={run.id} run={run} onEdit={() => setEditing(run)} />
+                        ))}
+                      </div>
+                    </>
+                  )}
                 </section>
                 {editing && <EditRun run={editing} onClose={() => setEditing(null)} />}
               </div>

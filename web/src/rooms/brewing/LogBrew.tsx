@@ -1,9 +1,10 @@
-import { Button } from '@mantine/core';
+import { Button, SegmentedControl } from '@mantine/core';
 import { useState } from 'react';
 import { shownAtField, useTyped } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
+import { BrewAlong } from '../along/BrewAlong';
 import type { Results } from '../measuring/queries';
 import type { Setup } from '../trials/queries';
 import classes from './Brew.module.css';
@@ -18,6 +19,7 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
   const setup = setups.find((s) => s.id === setupId) ?? setups[0]!;
   const form = useTyped(plannedTexts(setup));
   const [concentrate, setConcentrate] = useState(false);
+  const [purpose, setPurpose] = useState<'evidence' | 'dial_in'>('evidence');
   const choose = (next: Setup) => {
     setSetupId(next.id);
     form.reset(plannedTexts(next));
@@ -27,13 +29,19 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
     async () =>
       logRun(trialId, {
         setup_id: setup.id,
+        purpose,
         ...(await bodyOf(form.texts, concentrate)),
         tds_readings_pct: readingsOf(form.texts.tds),
       }),
     {
       onDone: (run) => {
-        tellDone(`Brew ${setup.letter}${run.number} is logged.`);
-        choose(leastBrewed(setups.map((s) => (s.id === setup.id ? { ...s, runs: s.runs + 1 } : s))));
+        if (purpose === 'dial_in') {
+          tellDone(`Dial-in brew ${run.number} of ${setup.letter} is logged.`);
+          choose(setup);
+        } else {
+          tellDone(`Brew ${setup.letter}${run.number} is logged.`);
+          choose(leastBrewed(setups.map((s) => (s.id === setup.id ? { ...s, runs: s.runs + 1 } : s))));
+        }
       },
       onTrouble: shownAtField(form.setRefused),
     },
@@ -67,6 +75,19 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
             </button>
           ))}
         </div>
+        <BrewAlong trialId={trialId} setupId={setup.id} letter={setup.letter} />
+        <SegmentedControl
+          fullWidth
+          size="xs"
+          mb={10}
+          aria-label="What the brew is for"
+          value={purpose}
+          onChange={(v) => setPurpose(v as typeof purpose)}
+          data={[
+            { value: 'evidence', label: 'for the comparison' },
+            { value: 'dial_in', label: 'to dial in' },
+          ]}
+        />
         <RunFields
           texts={form.texts}
           set={form.set}
@@ -77,8 +98,9 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
         />
         <LivePreview texts={form.texts} concentrate={concentrate} school={school} />
         <Button type="submit" size="md" loading={save.isPending} fullWidth>
-          Log brew {setup.letter}
-          {setup.runs + 1}
+          {purpose === 'dial_in'
+            ? `Log a dial-in brew of ${setup.letter}`
+            : `Log brew ${setup.letter}${setup.runs + 1}`}
         </Button>
       </fieldset>
     </form>

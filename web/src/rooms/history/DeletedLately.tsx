@@ -17,7 +17,7 @@ export function DeletedLately() {
         {changes.map((c) => (
           <li key={c.id}>
             <span>
-              <b>{String(c.before?.question ?? c.before?.name)}</b>{' '}
+              <b>{String(c.before?.question ?? c.before?.name ?? 'A match of two settings')}</b>{' '}
               <span className="quiet small">
                 {c.entity}, by {c.who ?? 'nobody named'}, {dayAndTime(c.at)}
               </span>

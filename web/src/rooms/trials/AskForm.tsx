@@ -1,11 +1,12 @@
-import { Button, Select, TextInput } from '@mantine/core';
+import { Button, Chip, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import type { Factor, Trial, TrialBody } from './queries';
 import classes from './TrialsPage.module.css';
 
-const FACTORS: Record<Factor, string> = {
+const MOST_FURTHER = 4;
+export const FACTORS: Record<Factor, string> = {
   ratio: 'Brew ratio',
   grind_setting: 'Grind setting',
   grinder: 'Grinder or burrs',
@@ -13,6 +14,8 @@ const FACTORS: Record<Factor, string> = {
   brewer: 'Brewer',
   temperature: 'Temperature',
   coffee: 'Coffee',
+  water: 'Water',
+  pours: 'The way it is poured',
   other: 'Something else',
 };
 
@@ -33,6 +36,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
     smallest_difference: String(trial?.smallest_difference ?? 0.5),
   });
   const [factor, setFactor] = useState<Factor | null>(trial?.factor ?? null);
+  const [further, setFurther] = useState<Factor[]>(trial?.further_factors ?? []);
   const [school, setSchool] = useState<string>(trial?.school_chosen ?? '');
   const [policy, setPolicy] = useState<string>(trial?.strength_policy ?? 'as_brewed');
   const save = useSend(
@@ -40,6 +44,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
       send({
         question: form.texts.question,
         factor: factor ?? 'other',
+        further_factors: further.filter((f) => f !== factor),
         factor_other: factor === 'other' ? form.texts.factor_other : '',
         school: (school || null) as TrialBody['school'],
         strength_policy: policy as TrialBody['strength_policy'],
@@ -77,6 +82,27 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
           </label>
         ))}
       </fieldset>
+      {factor && (
+        <details className={classes.further} open={further.length > 0 || undefined}>
+          <summary>Something else differs too, in every combination</summary>
+          <Chip.Group
+            multiple
+            value={further}
+            onChange={(chosen) => setFurther((chosen as Factor[]).slice(0, MOST_FURTHER))}
+          >
+            <div className={classes.chips}>
+              {(Object.keys(FACTORS) as Factor[])
+                .filter((code) => code !== factor && code !== 'other')
+                .map((code) => (
+                  <Chip key={code} value={code} disabled={further.length >= MOST_FURTHER && !further.includes(code)}>
+                    {FACTORS[code]}
+                  </Chip>
+                ))}
+            </div>
+          </Chip.Group>
+          {form.refused?.at('further_factors') && <p role="alert">{form.refused.at('further_factors')}</p>}
+        </details>
+      )}
       {factor === 'other' && (
         <TextInput
           label="In a word or two, what?"

@@ -29,7 +29,13 @@ export function ControlBars(props: ControlBarsProps) {
   const columns = { '--setups': setUp.setups.length } as React.CSSProperties;
   return (
     <div className={classes.scroll}>
-      <div className={classes.grid} style={columns} role="table" aria-label="Control bars">
+      <div
+        className={classes.grid}
+        style={columns}
+        data-many={setUp.setups.length > 3 || undefined}
+        role="table"
+        aria-label="Control bars"
+      >
         <div className={classes.row} role="row">
           <span className={classes.corner} role="columnheader">
             variable
@@ -38,7 +44,7 @@ export function ControlBars(props: ControlBarsProps) {
             {setUp.setups.map((s) => (
               <div key={s.id} role="columnheader">
                 <UnstyledButton className={classes.setup} onClick={() => onSetup(s)}>
-                  <Penny stamp={s.letter} size={46} />
+                  <Penny stamp={s.letter} size={setUp.setups.length > 3 ? 38 : 46} />
                   <span className={classes.name}>
                     <b>{s.name}</b>
                     <span className="quiet small">{s.runs ? plural(s.runs, 'brew') : 'not brewed yet'}</span>
@@ -51,6 +57,7 @@ export function ControlBars(props: ControlBarsProps) {
         {setUp.bars.map((bar) => (
           <BarRow key={bar.field} bar={bar} {...props} />
         ))}
+        {setUp.setups.some((s) => s.recipe) && <RecipeRow setUp={setUp} />}
         <div className={classes.row} role="row">
           <span className={classes.label} role="rowheader">
             Strength
@@ -59,6 +66,36 @@ export function ControlBars(props: ControlBarsProps) {
             <span className={classes.held}>{strength}</span>
           </div>
         </div>
+      </div>
+    </div>
+  );
+}
+
+/** Which recipe the pours come from; a version of its own for each setup when they differ. */
+function RecipeRow({ setUp }: { setUp: SetUp }) {
+  const names = setUp.setups.map((s) =>
+    s.recipe
+      ? `${s.recipe.name}, version ${s.recipe.version}${s.recipe.own_amounts ? ', its own amounts' : ''}`
+      : 'no recipe',
+  );
+  const isOne = new Set(names).size === 1;
+  return (
+    <div className={classes.row} role="row">
+      <span className={classes.label} role="rowheader">
+        Recipe
+      </span>
+      <div className={classes.cells} role="cell">
+        {isOne ? (
+          <span className={classes.held}>{names[0]}</span>
+        ) : (
+          <span className={classes.moved}>
+            {setUp.setups.map((s, i) => (
+              <span key={s.letter} className={classes.movedValue}>
+                {names[i]}
+              </span>
+            ))}
+          </span>
+        )}
       </div>
     </div>
   );

@@ -7,10 +7,12 @@ import { Loaded } from '../../ui/Loading';
 import { plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
+import { SetUpTabs } from '../planning/SetUpTabs';
 import { ControlBars } from './ControlBars';
 import { CopySetup } from './CopySetup';
 import { EditVariable } from './EditVariable';
 import { FirstSetup } from './FirstSetup';
+import { GiveRecipe } from './GiveRecipe';
 import {
   declare,
   editSetup,
@@ -25,7 +27,7 @@ import {
 } from './queries';
 import classes from './SetUp.module.css';
 
-const MOST_SETUPS = 6;
+const MOST_SETUPS = 24;
 const STRENGTH_WORDS = { as_brewed: 'tasted as brewed', matched: 'matched to the weakest cup before tasting' } as const;
 
 /** Set up: what is held, what is tested, and what cracks. */
@@ -35,6 +37,7 @@ export function SetUpStation() {
   const setUp = useQuery(setUpQuery(id));
   const [copying, setCopying] = useState(false);
   const [editing, setEditing] = useState<{ field: string; label: string } | null>(null);
+  const [giving, setGiving] = useState(false);
   const [named, setNamed] = useState<Setup | null>(null);
   const holdIt = useSend((x: { field: string; letter: string }) => hold(id, x.field, x.letter));
   const declareIt = useSend((x: { field: string; rule: SetUp['matching_rules'][number]['code'] }) =>
@@ -50,6 +53,7 @@ export function SetUpStation() {
           <FirstSetup trialId={id} factor={trial.data.factor} otherLabel={otherLabel} />
         ) : (
           <>
+            <SetUpTabs trialId={id} />
             <div className={classes.heading}>
               <h1>{headline(data)}</h1>
               <p className="quiet">{explain(data)}</p>
@@ -72,17 +76,26 @@ export function SetUpStation() {
               >
                 Copy a setup, change one thing
               </Button>
+              <Button size="md" variant="default" onClick={() => setGiving(true)}>
+                {data.setups.some((s) => s.recipe) ? 'Change the recipe' : 'Give a recipe'}
+              </Button>
               {data.setups.length >= 2 && (
-                <Button size="md" component={Link} to={`/trials/${id}/brew`}>
+                <Button size="md" component={Link} to={`/trials/${id}/set-up/plan`}>
+                  Plan it
+                </Button>
+              )}
+              {data.setups.length >= 2 && (
+                <Button size="md" variant="default" component={Link} to={`/trials/${id}/brew`}>
                   Go and brew
                 </Button>
               )}
               <span className="quiet small">
                 {data.setups.length >= MOST_SETUPS
-                  ? 'Six setups are the most one trial compares.'
+                  ? 'Twenty-four setups are the most one trial compares.'
                   : 'Press a variable to change it, a penny to name it.'}
               </span>
             </div>
+            {giving && <GiveRecipe setups={data.setups} onClose={() => setGiving(false)} />}
             {copying && (
               <CopySetup
                 trialId={id}
@@ -118,7 +131,7 @@ function headline(data: SetUp): string {
 function explain(data: SetUp): string {
   const last = data.setups[data.setups.length - 1]!.letter;
   if (data.setups.length < 2) return 'Copy it and change one thing to have something to compare.';
-  return `${plural(data.setups.length, 'setup')}, one thing tested. Everything else should run unbroken from A to ${last}.`;
+  return `${plural(data.setups.length, 'setup')}, ${data.tested_fields.length > 1 ? `${data.tested_fields.length} things` : 'one thing'} tested. Everything else should run unbroken from A to ${last}.`;
 }
 
 function NameSetup({ setup, onClose }: { setup: Setup; onClose: () => void }) {

@@ -1,0 +1,41 @@
+import { useEffect } from 'react';
+
+/** Keeps the screen on while a brew runs, where the browser allows it. */
+export function useAwake(on: boolean) {
+  useEffect(() => {
+    if (!on || !('wakeLock' in navigator)) return;
+    let lock: WakeLockSentinel | undefined;
+    const ask = () => {
+      if (document.visibilityState !== 'visible') return;
+      navigator.wakeLock.request('screen').then(
+        (given) => {
+          lock = given;
+        },
+        () => undefined, // refused, such as on low battery: the brew does not depend on it
+      );
+    };
+    ask();
+    document.addEventListener('visibilitychange', ask);
+    return () => {
+      document.removeEventListener('visibilitychange', ask);
+      void lock?.release();
+    };
+  }, [on]);
+}
+
+/** A short tone; silence where sound is not allowed. */
+export function beep() {
+  try {
+    const audio = new AudioContext();
+    const tone = audio.createOscillator();
+    const level = audio.createGain();
+    tone.frequency.value = 740;
+    level.gain.value = 0.12;
+    tone.connect(level).connect(audio.destination);
+    tone.start();
+    tone.stop(audio.currentTime + 0.18);
+    tone.onended = () => void audio.close();
+  } catch {
+    // no sound on this device
+  }
+}

@@ -1,0 +1,159 @@
+import { Button, Checkbox, Modal, Select, TextInput } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
+import { clock } from '../../ui/numbers';
+import { useSend } from '../../ui/useSend';
+import { FACT_FIELDS, type FactField, type FactTexts, factTexts, oneOf } from './facts';
+import { HardnessField } from './HardnessField';
+import classes from './Kit.module.css';
+import { addKitItem, editKitItem, type KitBody, type KitItem, type KitKind, kitQuery } from './queries';
+
+type KitFormProps = {
+  kind: KitKind;
+  /** The item being changed, or none for a new one. */
+  item?: KitItem | undefined;
+  /** For a new burr set: the grinder it sits in. */
+  grinderId?: string | undefined;
+  onClose: () => void;
+  onSaved: (item: KitItem) => void;
+};
+
+const DURATIONS = ['heat_s', 'reheat_s', 'after_s'];
+
+/** The facts of one piece of kit; all but the name may stay unknown. */
+export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProps) {
+  const form = useTyped<string>({ name: item?.name ?? '', ...begin(item ?? null, kind, grinderId) });
+  const save = useSend(
+    async () => {
+      const facts = await factsOf(kind, form.texts);
+      const body = { name: form.texts.name, [kind]: facts };
+      return item ? editKitItem(item.id, item.rev, body) : addKitItem({ kind, ...body } as KitBody);
+    },
+    {
+      onDone: (saved) => {
+        onSaved(saved);
+        onClose();
+      },
+      onTrouble: shownAtField(form.setRefused),
+    },
+  );
+  return (
+    <Modal opened onClose={onClose} title={item ? item.full_name : `A new ${oneOf(kind).toLowerCase()}`} size="lg">
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <div className={classes.formGrid}>
+          <TextInput
+            className={classes.wide}
+            label="Name"
+            maxLength={120}
+            data-autofocus
+            value={form.texts.name}
+            onChange={(e) => form.set('name', e.currentTarget.value)}
+            error={form.refused?.at('name')}
+          />
+          {FACT_FIELDS[kind].map((field) => (
+            <FactInput
+              key={field.name}
+              field={field}
+              value={form.texts[field.name] ?? ''}
+              set={(text) => form.set(field.name, text)}
+              error={form.refused?.at(`${kind}.${field.name}`)}
+            />
+          ))}
+        </div>
+        {item && <p className="quiet small">Setups made before keep the facts they were made with.</p>}
+        <Button mt="md" type="submit" loading={save.isPending} disabled={!(form.texts.name ?? '').trim()}>
+          {item ? 'Save' : `Add the ${oneOf(kind).toLowerCase()}`}
+        </Button>
+      </form>
+    </Modal>
+  );
+}
+
+function begin(item: KitItem | null, kind: KitKind, grinderId: string | undefined): FactTexts {
+  const texts = factTexts(item, kind);
+  for (const name of DURATIONS) if (texts[name]) texts[name] = clock(Number(texts[name]));
+  if (!item) {
+    for (const f of FACT_FIELDS[kind])
+      if (f.kind === 'choice' && f.name !== 'roast' && f.name !== 'school') texts[f.name] = f.options![0]![0];
+    if (kind === 'burr_set' && grinderId) texts.grinder_id = grinderId;
+    if (kind === 'filter') texts.rinsed = 'yes';
+  }
+  return texts;
+}
+
+/** What was typed as the bench takes it; what is empty stays unknown. */
+async function factsOf(kind: KitKind, texts: Record<string, string>): Promise<Record<string, unknown>> {
+  const facts: Record<string, unknown> = {};
+  for (const field of FACT_FIELDS[kind]) {
+    const text = (texts[field.name] ?? '').trim();
+    if (field.kind === 'yes') facts[field.name] = text === 'yes';
+    else if (text === '') continue;
+    else if (field.kind === 'number' || field.kind === 'hardness')
+      facts[field.name] = numberOf(`${kind}.${field.name}`, text);
+    else if (field.kind === 'duration') facts[field.name] = await secondsOf(text);
+    else facts[field.name] = text;
+  }
+  return facts;
+}
+
+type FactInputProps = { field: FactField; value: string; set: (text: string) => void; error: string | undefined };
+
+function FactInput({ field, value, set, error }: FactInputProps) {
+  const { data: kit } = useQuery(kitQuery);
+  const shared = { label: field.label, error, placeholder: field.hint };
+  switch (field.kind) {
+    case 'number':
+      return <NumberField {...shared} {...(field.unit && { unit: field.unit })} value={value} onText={set} />;
+    case 'hardness':
+      return <HardnessField label={field.label} value={value} onText={set} error={error} />;
+    case 'duration':
+      return <DurationField label={field.label} error={error} value={value} onText={set} />;
+    case 'yes':
+      return (
+        <Checkbox
+          className={classes.tick}
+          label={field.label}
+          checked={value === 'yes'}
+          onChange={(e) => set(e.currentTarget.checked ? 'yes' : '')}
+        />
+      );
+    case 'date':
+      return <TextInput {...shared} type="date" value={value} onChange={(e) => set(e.currentTarget.value)} />;
+    case 'choice':
+    case 'grinder':
+    case 'brewer_type': {
+      const data =
+        field.kind === 'grinder'
+          ? (kit?.items ?? []).filter((i) => i.kind === 'grinder').map((i) => ({ value: i.id, label: i.name }))
+          : field.kind === 'brewer_type'
+            ? (kit?.brewer_types ?? []).map((t) => ({ value: t.code, label: t.label }))
+            : field.options!.map(([code, label]) => ({ value: code, label }));
+      const optional = field.name === 'roast' || field.name === 'school' || field.kind === 'brewer_type';
+      return (
+        <Select
+          {...shared}
+          placeholder={field.name === 'school' ? 'as usual for its type' : 'not given'}
+          data={data}
+          allowDeselect={optional}
+          value={value || null}
+          onChange={(v) => set(v ?? '')}
+        />
+      );
+    }
+    default:
+      return <TextInput {...shared} maxLength={200} value={value} onChange={(e) => set(e.currentTarget.value)} />;
+  }
+}
+
+/** A form kept in a state of its own: opened for a new item or for one that is there. */
+export function useKitForm(onSaved: (item: KitItem) => void) {
+  const [open, setOpen] = useState<Omit<KitFormProps, 'onClose' | 'onSaved'> | null>(null);
+  const form = open && <KitForm {...open} onClose={() => setOpen(null)} onSaved={onSaved} />;
+  return { form, open: setOpen };
+}

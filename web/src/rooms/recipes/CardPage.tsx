@@ -1,0 +1,219 @@
+import { Button, Select } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { Staircase } from '../../charts/staircase/Staircase';
+import { NumberField } from '../../ui/fields';
+import { Loaded } from '../../ui/Loading';
+import { clock, fixed, readNumber } from '../../ui/numbers';
+import { pictureOf } from '../../ui/picture';
+import { tellTrouble } from '../../ui/tell';
+import { settingsQuery } from '../kit/queries';
+import classes from './Card.module.css';
+import { type Card, type CardQuery, cardQuery } from './queries';
+
+/** The recipe on one page, to print or to keep as a picture. */
+export function CardPage() {
+  const { id = '' } = useParams();
+  const [params] = useSearchParams();
+  const version = Number(params.get('version')) || undefined;
+  const [known, setKnown] = useState<{ grinder?: string; setting?: number }>({});
+  const [text, setText] = useState('');
+  const asked: CardQuery = { ...(version && { version }), ...(known.grinder && known.setting !== undefined && known) };
+  const card = useQuery(cardQuery(id, asked));
+  const { data: settings } = useQuery(settingsQuery);
+  const page = useRef<HTMLElement>(null);
+  const savePicture = async () => {
+    try {
+      const link = document.createElement('a');
+      link.href = await pictureOf(page.current!);
+      link.download = `${card.data?.name ?? 'recipe'}.png`;
+      link.click();
+    } catch (error) {
+      tellTrouble(error);
+    }
+  };
+  return (
+    <main className={classes.whole}>
+      <div className={classes.tools}>
+        <Button variant="subtle" component={Link} to={`/recipes/${id}`}>
+          Back to the recipe
+        </Button>
+        <Select
+          aria-label="Grinder whose setting is known"
+          placeholder="A grinder whose setting is known"
+          clearable
+          clearButtonProps={{ 'aria-label': 'No grinder' }}
+          data={settings?.scales.map((s) => s.name) ?? []}
+          value={known.grinder ?? null}
+          onChange={(grinder) => setKnown((now) => (grinder ? { ...now, grinder } : {}))}
+        />
+        {known.grinder && (
+          <NumberField
+            aria-label="Its setting"
+            placeholder="its setting"
+            w={120}
+            value={text}
+            onText={(typed) => {
+              setText(typed);
+              const read = readNumber(typed);
+              setKnown((now) => ({ grinder: now.grinder!, ...(read.kind === 'number' && { setting: read.value }) }));
+            }}
+          />
+        )}
+        <span style={{ flex: 1 }} />
+        <Button variant="default" onClick={savePicture} disabled={!card.data}>
+          Save as a picture
+        </Button>
+        <Button onClick={() => window.print()} disabled={!card.data}>
+          Print
+        </Button>
+      </div>
+      <Loaded query={card}>{(c) => <Page card={c} page={page} />}</Loaded>
+    </main>
+  );
+}
+
+function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | null> }) {
+  const { checked, document: doc } = card;
+  const [low, high] = doc.total_time_s ?? [];
+  const targets = [
+    windowWords('whole brew', low, high, clock),
+    windowWords('TDS', doc.tds_pct?.[0], doc.tds_pct?.[1], (v) => `${v} %`),
+    windowWords('yield', doc.ey_pct?.[0], doc.ey_pct?.[1], (v) => `${v} %`),
+    doc.beverage_g != null ? `drink out ${fixed(doc.beverage_g, 0)} g` : '',
+  ].filter(Boolean);
+  return (
+    <article ref={page} className={`${classes.card} paper`} aria-label={`Card of ${card.name}`}>
+      <header>
+        <div>
+          <h1>{card.name}</h1>
+          <p className="quiet">
+            version {card.version}
+            {card.brewer && ` · ${card.brewer.toLowerCase()}`}
+            {doc.filter && ` · ${doc.filter}`}
+          </p>
+        </div>
+        {checked.concentrate && <b className={classes.concentrate}>Concentrate: dilute before drinking</b>}
+        {checked.draft && <b className={classes.draft}>Draft: has errors</b>}
+      </header>
+      <dl className={classes.amounts}>
+        <Amount name="coffee" value={doc.dose_g == null ? '–' : `${fixed(doc.dose_g, 1)} g`} />
+        <Amount
+          name={checked.bypass_g ? `water + ${fixed(checked.bypass_g, 0)} g bypass` : 'water'}
+          value={`${fixed(checked.poured_g, 0)} g`}
+        />
+        <Amount
+          name={`${fixed(checked.g_per_l, 1)} g/L · ${fixed(checked.g_per_100g, 2)} g/100 g`}
+          value={checked.brew_ratio ? `1:${fixed(checked.brew_ratio, 1)}` : '–'}
+        />
+        <Amount name="temperature" value={doc.temperature_c == null ? '–' : `${fixed(doc.temperature_c, 0)} °C`} />
+        <Amount name="whole brew, about" value={clock(checked.total_s)} />
+      </dl>
+      <Staircase timeline={checked.timeline} total_s={checked.total_s} window_s={doc.total_time_s} height={190} />
+      <div className={classes.two}>
+        <ol className={classes.steps}>
+          {checked.timeline.map((t) => (
+            <li key={t.index}>
+              <span className="num">{t.end_s > 0 ? clock(Math.max(0, t.start_s)) : 'before'}</span>
+              <span>
+                {t.text}
+                {checked.cautions
+                  .filter((c) => c.step === t.index)
+                  .map((c) => (
+                    <span key={c.code} className={classes.caution}>
+                      {c.text}
+                    </span>
+                  ))}
+              </span>
+            </li>
+          ))}
+          {doc.ends && (
+            <li>
+              <span className="num">{clock(checked.total_s)}</span>
+              <span>
+                {doc.ends === 'drips_stop' ? 'when the drips stop it is over' : 'it is over, lift the brewer'}
+              </span>
+            </li>
+          )}
+        </ol>
+        <div className={classes.notes}>
+          {(card.settings.length > 0 || doc.grind) && (
+            <section>
+              <h2>Grind</h2>
+              {doc.grind && !card.settings.some((s) => doc.grind?.includes(s.grinder)) && <p>{doc.grind}</p>}
+              {card.settings.map((s) => (
+                <p key={s.grinder}>
+                  {s.grinder} <b className="num">{s.setting}</b>
+                  {s.spread && (
+                    <span className="quiet small">
+                      {' '}
+                      ({s.spread}; {s.matches.join(', ')})
+                    </span>
+                  )}
+                </p>
+              ))}
+              {card.settings.length > 0 && card.not_vouched.length > 0 && (
+                <p className="quiet small">No match leads to {card.not_vouched.join(', ')}.</p>
+              )}
+            </section>
+          )}
+          {card.water && (
+            <section>
+              <h2>Water</h2>
+              <p>{card.water}</p>
+            </section>
+          )}
+          {targets.length > 0 && (
+            <section>
+              <h2>Targets</h2>
+              {targets.map((t) => (
+                <p key={t}>{t}</p>
+              ))}
+            </section>
+          )}
+          {(doc.fast || doc.on_time || doc.slow) && (
+            <section>
+              <h2>By taste</h2>
+              {doc.fast && <p>Too fast: {doc.fast}</p>}
+              {doc.on_time && <p>On time: {doc.on_time}</p>}
+              {doc.slow && <p>Too slow: {doc.slow}</p>}
+            </section>
+          )}
+          {checked.cautions.some((c) => c.step === null) && (
+            <section>
+              <h2>Take care</h2>
+              {checked.cautions
+                .filter((c) => c.step === null)
+                .map((c) => (
+                  <p key={c.code} className="small">
+                    {c.text}
+                  </p>
+                ))}
+            </section>
+          )}
+        </div>
+      </div>
+    </article>
+  );
+}
+
+function windowWords(
+  name: string,
+  low: number | null | undefined,
+  high: number | null | undefined,
+  show: (v: number) => string,
+): string {
+  if (low != null && high != null) return `${name} ${show(low)} to ${show(high)}`;
+  if (high != null) return `${name} by ${show(high)}`;
+  return low != null ? `${name} from ${show(low)}` : '';
+}
+
+function Amount({ name, value }: { name: string; value: string }) {
+  return (
+    <div>
+      <dd className="num">{value}</dd>
+      <dt>{name}</dt>
+    </div>
+  );
+}

@@ -1,0 +1,114 @@
+import type { RecipeDocument, StepDocument, StepKind, TimedStep } from './queries';
+
+/** Changes of a document while it is written. Nothing here judges a recipe: the bench checks each state of it. */
+
+export const stepsOf = (doc: RecipeDocument): StepDocument[] => doc.steps ?? [];
+
+export function withStep(doc: RecipeDocument, index: number, change: Partial<StepDocument>): RecipeDocument {
+  return { ...doc, steps: stepsOf(doc).map((s, i) => (i === index ? tidy({ ...s, ...change }) : s)) };
+}
+
+/** Empty values are left out, so that two documents saying the same are the same. */
+function tidy(step: StepDocument): StepDocument {
+  const kept = Object.entries(step).filter(([, v]) => v !== null && v !== undefined && v !== '' && v !== false);
+  return Object.fromEntries(kept) as StepDocument;
+}
+
+export const tidyDocument = (doc: RecipeDocument): RecipeDocument => ({ ...doc, steps: stepsOf(doc).map(tidy) });
+
+export function insertStep(doc: RecipeDocument, at: number, step: StepDocument): RecipeDocument {
+  const steps = [...stepsOf(doc)];
+  steps.splice(at, 0, step);
+  return { ...doc, steps };
+}
+
+export function removeStep(doc: RecipeDocument, index: number): RecipeDocument {
+  return { ...doc, steps: stepsOf(doc).filter((_, i) => i !== index) };
+}
+
+export function moveStep(doc: RecipeDocument, index: number, by: -1 | 1): RecipeDocument {
+  const steps = [...stepsOf(doc)];
+  const to = index + by;
+  if (to < 0 || to >= steps.length) return doc;
+  [steps[index], steps[to]] = [steps[to]!, steps[index]!];
+  return { ...doc, steps };
+}
+
+/** A step of another kind keeps what still applies to it. */
+export function withKind(doc: RecipeDocument, index: number, kind: StepKind): RecipeDocument {
+  const old = stepsOf(doc)[index]!;
+  const keep = CELLS[kind];
+  const next: StepDocument = { kind, cue: old.cue, note: old.note };
+  if (keep.water) Object.assign(next, { to_g: old.to_g, add_g: old.add_g });
+  if (keep.times) Object.assign(next, { start_s: old.start_s, duration_s: old.duration_s, end_s: old.end_s });
+  if (keep.where) next.where = old.where;
+  if (keep.count) next.count = old.count;
+  if (keep.heat) next.temperature_c = old.temperature_c;
+  return withStep(doc, index, { ...blank(old), ...next });
+}
+
+const blank = (step: StepDocument): Partial<StepDocument> =>
+  Object.fromEntries(Object.keys(step).map((k) => [k, undefined])) as Partial<StepDocument>;
+
+type Cells = { water: boolean; times: boolean; where: boolean; count: boolean; heat: boolean; reading: boolean };
+
+const cells = (...on: (keyof Cells)[]): Cells => ({
+  water: on.includes('water'),
+  times: on.includes('times'),
+  where: on.includes('where'),
+  count: on.includes('count'),
+  heat: on.includes('heat'),
+  reading: on.includes('reading'),
+});
+
+/** Which cells of the table a kind of step has. */
+export const CELLS: Record<StepKind, Cells> = {
+  rinse: cells('times', 'heat'),
+  preheat: cells('times', 'heat'),
+  dose: cells('times'),
+  level: cells('times'),
+  well: cells('times'),
+  bloom: cells('water', 'times', 'where', 'heat'),
+  pour: cells('water', 'times', 'where', 'heat'),
+  hold_level: cells('water', 'times', 'where', 'heat'),
+  wait: cells('times'),
+  swirl: cells('times', 'count'),
+  stir: cells('times', 'count'),
+  lid: cells('times'),
+  break_crust: cells('times'),
+  skim: cells('times'),
+  transfer: cells('times', 'reading'),
+  tap: cells('times', 'count'),
+  press: cells('times'),
+  invert: cells('times'),
+  remove_brewer: cells('times'),
+  bypass: cells('water', 'times', 'heat'),
+  settle: cells('times'),
+  stir_server: cells('times'),
+  serve: cells('times'),
+};
+
+/** A pour dragged or nudged: its reading by g, its start and end by s. Times become explicit. */
+export function moved(
+  doc: RecipeDocument,
+  timed: TimedStep,
+  by: { g: number; start_s: number; end_s: number },
+): RecipeDocument {
+  const step = stepsOf(doc)[timed.index]!;
+  const change: Partial<StepDocument> = {};
+  if (by.g) {
+    if (step.to_g != null) change.to_g = Math.max(0, step.to_g + by.g);
+    else change.add_g = Math.max(0, (step.add_g ?? 0) + by.g);
+    change.rest = false;
+  }
+  if (by.start_s || by.end_s) {
+    const start = Math.max(0, Math.round(timed.start_s) + by.start_s);
+    const end = Math.max(start + 1, Math.round(timed.end_s) + by.end_s);
+    const first = timed.start_s <= 0 && step.start_s == null;
+    Object.assign(
+      change,
+      first ? { duration_s: end, end_s: null } : { start_s: start, end_s: null, duration_s: end - start },
+    );
+  }
+  return withStep(doc, timed.index, change);
+}
