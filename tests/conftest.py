@@ -42,13 +42,24 @@ class Ticking:
         return self.at
 
 
+@pytest.fixture(scope="session")
+def built():
+    """Apps by how they serve: building one takes longer than most tests."""
+    return {}
+
+
 @pytest.fixture
-def make_app(server):
-    """An app on an empty bench; what is passed overrides how it serves."""
+def make_app(server, built):
+    """An app on an empty bench with a fresh clock and fresh randomness; what is passed overrides how it serves."""
 
     def make(**how):
-        app = create_app(Serving(database_url=server.url, secret=SECRET, clock=Ticking(), rng=random.Random(11), **how))
-        app.testing = True
+        key = tuple(sorted(how.items()))
+        if key not in built:
+            built[key] = create_app(Serving(database_url=server.url, secret=SECRET, **how))
+            built[key].testing = True
+        app = built[key]
+        app.config.pop("IDS", None)
+        app.config.update(CLOCK=Ticking(), RNG=random.Random(11))
         with connection.database.connection_context():
             scenario.wipe()
             connection.database.execute_sql(

@@ -34,9 +34,14 @@ class Host:
     def ask(self, question="Which filter?", factor="filter", **more):
         return self.call("POST", "/trials", {"question": question, "factor": factor, **more})
 
-    def setup(self, trial_id: str, **variables):
+    def setup(self, trial_id: str, *, recipe_version_id: str | None = None, **variables):
         base = {"filter": "White weave", "brewer": "Binnacle", "brewer_type": "flat_bed", "temperature_c": 93, "dose_g": 18, "brew_water_g": 290}
-        return self.call("POST", f"/trials/{trial_id}/setups", {"variables": base | variables})
+        return self.call("POST", f"/trials/{trial_id}/setups", {"variables": base | variables, "recipe_version_id": recipe_version_id})
+
+    def recipe(self, text: str, name: str = "Plain three pours"):
+        """A recipe written as text, saved."""
+        document = self.call("POST", "/recipe-check", {"document": self.call("POST", "/calc/recipe-parse", {"text": text})["document"]})["cumulative"]
+        return self.call("POST", "/recipes", {"name": name, "document": document})
 
     def copy(self, setup, **variables):
         return self.call("POST", f"/trials/{self._trial_of(setup)}/setups", {"copy_of": setup["id"], "variables": variables})

@@ -17,10 +17,12 @@ EVERY_ADDRESS = [path for path, item in json.loads(document())["paths"].items() 
 def crawl(host: Host, trial, flight) -> dict[str, bytes]:
     """All bodies a host or taster can fetch about this trial and flight."""
     ids = {"/trials/": trial["id"], "/flights/": flight["id"], "/sheets/": flight["sheets"][0]["id"]}
+    ids |= {"/kit/": host.get("/kit")["items"][0]["id"], "/recipes/": host.get("/recipes")["recipes"][0]["id"]}
+    ids["/live-brews/"] = host.get(f"/trials/{trial['id']}/live-brews")["brews"][0]["id"]
     out = {}
     for template in EVERY_ADDRESS:
         filled = re.sub(r"\{token\}", token(flight["sheets"][0]), template)
-        filled = re.sub(r"(/trials/|/flights/|/sheets/)\{id\}", lambda m: m.group(1) + ids[m.group(1)], filled)
+        filled = re.sub(r"(/trials/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/)\{id\}", lambda m: m.group(1) + ids[m.group(1)], filled)
         assert "{" not in filled, f"{template}: say here how to crawl it"
         answer = host.client.get(filled)
         assert answer.status_code == 200, (filled, answer.data)
@@ -36,9 +38,11 @@ def tasted(make_app, order, *, close):
     host = Host(app.test_client())
     host.seqs = iter(range(1, 10_000))
     trial = host.ask()
-    a = host.setup(trial["id"])
+    recipe = host.recipe("18 g, 290 g at 93, bloom 45 for 40 s, then to 290 by 1:50, done by 2:45")
+    a = host.setup(trial["id"], recipe_version_id=recipe["versions"][0]["id"])
     b = host.copy(a, filter="Thick crêpe")
     runs = [host.brew(trial["id"], s, tds=t)["id"] for s, t in ((a, [1.31]), (a, [1.34]), (b, [1.42]), (b, [1.45]))]
+    host.call("POST", f"/trials/{trial['id']}/live-brews", {"setup_id": a["id"], "instrument": "simulated"})
     people = [host.person(n) for n in ("Bo", "Iwan")]
     flight = host.flight(trial["id"], [runs[i] for i in order], people)
     uuids = random.Random(4)

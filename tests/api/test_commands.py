@@ -81,7 +81,7 @@ def test_the_demos_story_is_worth_looking_at(app):
     with connection.database.connection_context():
         scenario.load(LinkMaker(SECRET, ""), now=NOW)
     host = Host(app.test_client())
-    asked, ladder, filters = host.get("/trials")["trials"]
+    asked, planned, ladder, filters = host.get("/trials")["trials"]
     verdict = host.get(f"/trials/{filters['id']}/verdict")
     assert verdict["sighted"]["setups"][0]["setup"] == "C" and verdict["blind"]["verdict"]["dropped"] == ["C"]
     assert verdict["blind"]["verdict"]["kind"] == "not_enough" and verdict["blind"]["tasters"] == 6 and verdict["blind"]["brews"] == 9

@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 SETUP_A = {
     "Coffee": "Peru washed, lot 7",
-    "Grinder and burrs": "Windlass mill, ridged plates",
+    "Grinder and burrs": "Windlass mill · ridged plates",
     "Grind setting": "5.5",
     "Filter": "White weave",
     "Brewer": "Binnacle flat bed, three-hole",

@@ -17,7 +17,7 @@ BASE = {"coffee": "lot 31", "filter": "weave", "temperature_c": "93", "dose_g": 
 
 def bars(*changes, factor="filter", declared=None):
     setups = [BASE | c for c in changes]
-    return {b.field: b for b in control_bars("ABCDEF"[: len(setups)], setups, factor=factor, declared=declared or {})}
+    return {b.field: b for b in control_bars("ABCDEF"[: len(setups)], setups, factors=[factor], declared=declared or {})}
 
 
 def test_an_undeclared_difference_is_a_crack_with_its_mend():
@@ -71,7 +71,7 @@ def test_every_taster_gets_all_cups_and_whole_squares_are_balanced():
 
 def facts(**changes):
     setups = [SetupFacts("A", "weave", "flat_bed", 2, 0, 1.40), SetupFacts("B", "crêpe", "flat_bed", 2, 0, 1.42)]
-    plain = {"factor": "filter", "school": "in_cup", "strength_policy": "matched", "bars": (), "setups": setups, "blind_flights": 1, "blind_tasters": 8}
+    plain = {"factors": ["filter"], "school": "in_cup", "strength_policy": "matched", "bars": (), "setups": setups, "blind_flights": 1, "blind_tasters": 8}
     return TrialFacts(**plain | changes)
 
 

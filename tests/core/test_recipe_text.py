@@ -1,0 +1,162 @@
+"""Recipes from and to plain text: what is understood, what is not, and that nothing is lost on the way."""
+
+import time
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from brasspenny.core.errors import OutOfDomain
+from brasspenny.core.extraction import BREWER_TYPES
+from brasspenny.core.recipe.model import ON_COFFEE, STEP_KINDS, Recipe, Step, sums, timeline
+from brasspenny.core.recipe.reading import LONGEST_TEXT, read
+from brasspenny.core.recipe.starters import STARTERS
+from brasspenny.core.recipe.writing import write
+
+
+def steps(text):
+    return [(s.kind, s.to_g, s.add_g) for s in read(text).recipe.steps]
+
+
+def test_the_issue_example():
+    got = read("18 g, 288 g at 93, bloom 45 for 40 s, then to 170, then to 288 by 1:50, done by 2:45")
+    r = got.recipe
+    assert (r.dose_g, r.brew_water_g, r.temperature_c, r.total_time_s) == (18, 288, 93, (None, 165))
+    assert [(s.kind, s.to_g, s.add_g, s.duration_s, s.end_s) for s in r.steps] == [
+        ("bloom", None, 45, 40, None),
+        ("pour", 170, None, None, None),
+        ("pour", 288, None, None, 110),
+    ]
+    assert not got.not_understood and sums(r).poured_g == 288
+
+
+WAYS = [
+    ("17g coffee, 62.5 g/L", lambda r: r.brew_ratio == 16),
+    ("6.25 g per 100 g", lambda r: r.brew_ratio == 16),
+    ("1:15.5", lambda r: r.brew_ratio == 15.5),
+    ("dose 20, at 200 F", lambda r: (r.dose_g, r.temperature_c) == (20, 93.3)),
+    ("18,5 g, 300 g", lambda r: r.dose_g == 18.5),
+    ("15 g, bloom 3x for 45s", lambda r: r.steps[0].add_g == 45 and r.steps[0].duration_s == 45),
+    ("70 x 4 every 30 s", lambda r: [s.start_s for s in r.steps] == [0, 30, 60, 90] and sums(r).poured_g == 280),
+    ("total 2:30-3:00", lambda r: r.total_time_s == (150, 180)),
+    ("done in 95 s", lambda r: r.total_time_s == (None, 95)),
+    ("wait 1m35", lambda r: r.steps[0].duration_s == 95),
+    ("steep 4 min", lambda r: r.steps[0].duration_s == 240),
+    ("pour to 200 in a spiral from 0:45 over 20 s", lambda r: (r.steps[0].where, r.steps[0].start_s, r.steps[0].duration_s) == ("spiral", 45, 20)),
+    ("bypass the rest", lambda r: r.steps[0].rest),
+    ("hold the level to 240 g over 1:20", lambda r: r.steps[0].kind == "hold_level" and r.steps[0].to_g == 240),
+    ('pour 100 until "the bed shows"', lambda r: r.steps[0].cue == "the bed shows"),
+    ("36 g drink", lambda r: r.beverage_g == 36),
+    ("248 g out", lambda r: r.out_g == 248 and r.out_means == ""),
+    ("transfer reads 263 g zeroed empty", lambda r: (r.steps[0].reading_g, r.steps[0].zeroed) == (263, "empty")),
+]
+
+
+@pytest.mark.parametrize(("text", "holds"), WAYS, ids=[w[0] for w in WAYS])
+def test_the_ways_people_write(text, holds):
+    got = read(text)
+    assert holds(got.recipe) and not got.not_understood, got
+
+
+def test_what_is_ambiguous_or_unknown_is_handed_back_not_guessed():
+    got = read("18 g, 288 g, bloom 45, then 170, flumox 12 widgets")
+    said = {s.text: s.meaning for s in got.not_understood}
+    assert "to this reading, or this much more" in said["170"]
+    assert any("flumox" in text for text in said)
+    assert len(got.recipe.steps) == 1
+
+
+def test_every_span_points_at_its_own_text():
+    text = "18 g — 288 g at 93 °C;\nbloom 45 for 40 s … 咖啡 nonsense, swirl 3"
+    got = read(text)
+    assert all(text[s.start : s.end] == s.text for s in (*got.understood, *got.not_understood))
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.text(max_size=400))
+def test_no_text_breaks_it(text):
+    got = read(text)
+    assert read(write(got.recipe)).recipe == got.recipe
+
+
+@pytest.mark.parametrize(
+    "text", ["1:" * 9000, "to " * 6000, "pour 1 " * 2800, '"' * 20_000, "9" * 20_000, "bloom 45 for 40 s, " * 1000, "m" * 20_000, " " * 20_000]
+)
+def test_long_and_hostile_text_is_read_in_time_that_grows_with_its_length(text):
+    begun = time.process_time()
+    read(text)
+    assert time.process_time() - begun < 5, "seconds would mean backtracking; this is a guard, not a benchmark"
+
+
+def test_longer_text_is_refused_with_a_remedy():
+    with pytest.raises(OutOfDomain, match="20,000"):
+        read("x" * (LONGEST_TEXT + 1))
+
+
+grams = st.integers(1, 4000).map(lambda x: x / 10)
+seconds = st.integers(0, 599).map(float)
+words = st.text("abc xyz", min_size=1, max_size=12).map(str.strip).filter(bool)
+maybe = lambda s: st.none() | s  # noqa: E731
+
+
+@st.composite
+def some_step(draw):
+    kind = draw(st.sampled_from(STEP_KINDS))
+    more = {}
+    if kind in ON_COFFEE:
+        more = {draw(st.sampled_from(["to_g", "add_g"])): draw(grams)}
+        more |= {"where": draw(st.sampled_from(["", "centre", "spiral", "edge"])), "spout": draw(st.sampled_from(["", "high", "low"]))}
+    elif kind == "bypass":
+        more = draw(st.just({"rest": True}) | grams.map(lambda g: {"add_g": g}))
+    elif kind in ("swirl", "stir", "tap"):
+        more = {"count": draw(maybe(st.integers(1, 20)))}
+    elif kind == "transfer":
+        more = {"reading_g": draw(maybe(grams)), "zeroed": draw(st.sampled_from(["", "empty", "with_coffee"]))}
+    return Step(
+        kind, start_s=draw(maybe(seconds)), end_s=draw(maybe(seconds)), duration_s=draw(maybe(seconds)), temperature_c=draw(maybe(st.integers(20, 99).map(float))),
+        cue=draw(st.just("") | words), note=draw(st.just("") | words), **more,
+    )  # fmt: skip
+
+
+recipes = st.builds(
+    Recipe,
+    steps=st.lists(some_step(), max_size=8).map(tuple),
+    dose_g=maybe(grams),
+    brew_water_g=maybe(grams),
+    brew_ratio=maybe(st.integers(10, 200).map(lambda x: x / 10)),
+    temperature_c=maybe(st.integers(20, 99).map(float)),
+    brewer_type=maybe(st.sampled_from(BREWER_TYPES)),
+    grind=st.just("") | words,
+    filter=st.just("") | words,
+    water=st.just("") | words,
+    ends=st.sampled_from(["drips_stop", "time"]),
+    total_time_s=st.sampled_from([(None, None), (None, 165.0), (150.0, 190.0), (120.0, None)]),
+    pour_end_s=maybe(seconds),
+    tds_pct=st.sampled_from([(None, None), (1.3, 1.45), (None, 1.4), (1.2, None)]),
+    ey_pct=st.sampled_from([(None, None), (18.0, 22.0)]),
+    beverage_g=maybe(grams),
+    fast=st.just("") | words,
+    slow=st.just("") | words,
+    note=st.just("") | words,
+)
+
+
+@settings(max_examples=300, deadline=None)
+@given(recipes)
+def test_what_is_written_reads_back_the_same(recipe):
+    got = read(write(recipe))
+    assert got.recipe == recipe and not got.not_understood, write(recipe)
+
+
+@pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.code)
+def test_starters_are_understood_whole(starter):
+    assert not read(starter.text).not_understood
+
+
+@settings(max_examples=100, deadline=None)
+@given(recipes)
+def test_readings_never_fall_and_water_adds_up(recipe):
+    timed = timeline(recipe)
+    readings = [t.to_g or 0 for t in timed]
+    assert readings == sorted(readings)
+    assert sum(t.water_g for t in timed) == pytest.approx(sums(recipe).water_g)
