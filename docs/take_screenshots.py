@@ -23,7 +23,8 @@ def call(path: str, body: dict | None = None) -> dict:
 
 def main() -> None:
     trials = {t["number"]: t["id"] for t in call("/trials")["trials"]}
-    filters, ladder = trials[1], trials[2]
+    filters, ladder, planned = trials[1], trials[2], trials[3]
+    recipes = {r["name"]: r["id"] for r in call("/recipes")["recipes"]}
     runs = [r["id"] for r in call(f"/trials/{ladder}/results")["runs"]]
     people = [p["id"] for p in call("/people")["people"]]
     views = {
@@ -34,6 +35,13 @@ def main() -> None:
         "brew": f"/trials/{ladder}/brew",
         "measure": f"/trials/{ladder}/measure",
         "verdict": f"/trials/{filters}/verdict",
+        "kit": "/kit/coffee",
+        "translator": "/kit/translator",
+        "recipes": "/recipes",
+        "recipe-editor": f"/recipes/{recipes['Sketch from the pilot boat']}",
+        "recipe-card": f"/recipes/{recipes['Long watch, three pours']}/card",
+        "plan": f"/trials/{planned}/set-up/plan",
+        "run-sheet": f"/trials/{planned}/set-up/run-sheet",
     }
     with sync_playwright() as p:
         browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
@@ -42,6 +50,7 @@ def main() -> None:
             shoot(page, name, path)
         flight = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "cup_temperature_c": 52})
         taste(browser.new_page(viewport=PHONE), flight)
+        brew_along(page, planned)
         shoot(page, "taste", f"/trials/{ladder}/taste")
         browser.close()
     urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/flights/{flight['id']}", method="DELETE"))
@@ -52,6 +61,20 @@ def shoot(page, name: str, path: str) -> None:
     page.wait_for_load_state("networkidle")
     page.wait_for_timeout(400)
     page.screenshot(path=OUT / f"{name}.png")
+
+
+def brew_along(page, trial: str) -> None:
+    """Half way up the second stair, by the simulated scale."""
+    setup = call(f"/trials/{trial}/setups")["setups"][1]["id"]
+    live = call(f"/trials/{trial}/live-brews", {"setup_id": setup, "instrument": "simulated", "speed": 20})
+    page.goto(f"{BASE}/along/{live['id']}")
+    page.wait_for_timeout(600)
+    page.keyboard.press("Space")
+    page.wait_for_timeout(700)
+    page.keyboard.press("Space")
+    page.wait_for_timeout(1800)
+    page.screenshot(path=OUT / "brew-along.png")
+    urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/live-brews/{live['id']}", method="DELETE"))
 
 
 def taste(page, flight: dict) -> None:
