@@ -227,7 +227,8 @@ def _secret(data: Path) -> bytes:
 
 
 def _test(pytest_args: list[str]) -> int:
-    return subprocess.run([sys.executable, "-m", "pytest", *pytest_args], cwd=config.PROJECT).returncode
+    workers = min(4, os.cpu_count() or 1)  # each has its own MariaDB and its own bench
+    return subprocess.run([sys.executable, "-m", "pytest", "-n", str(workers), "--dist", "loadfile", *pytest_args], cwd=config.PROJECT).returncode
 
 
 def _judge(args: argparse.Namespace) -> int:
