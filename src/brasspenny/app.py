@@ -19,6 +19,7 @@ from .along.routes import bp as along
 from .bench.routes import bp as bench
 from .brewing.routes import bp as brewing
 from .calculators.routes import bp as calculators
+from .chart_room.routes import bp as chart_room
 from .config import PROJECT
 from .core.schedule.solver import load_solver
 from .history.routes import bp as history
@@ -35,7 +36,7 @@ from .tasting.routes import bp as tasting
 from .trials.routes import bp as trials
 from .verdicts.routes import bp as verdicts
 
-ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, planning, tasting, verdicts, rails, history, calculators)
+ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, chart_room, planning, tasting, verdicts, rails, history, calculators)
 LARGEST_BODY = 1_000_000
 OPEN_TO_ALL = (f"{API}/health", f"{API}/session", f"{API}/openapi.json", f"{API}/taste/", f"{API}/calc/")
 

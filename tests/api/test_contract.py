@@ -76,6 +76,7 @@ def things_to_write_to(host: Host) -> dict[str, str]:
     made = host.call("POST", f"/trials/{trial['id']}/run-sheet", {})["sheet"]["id"]
     ids |= {"kit": host.get("/kit")["items"][0]["id"], "recipes": host.recipe("18 g, pour to 288 g, drips stop")["id"], "run-sheets": made}
     ids["live-brews"] = host.call("POST", f"/trials/{trial['id']}/live-brews", {"setup_id": setup["id"], "instrument": "simulated"})["id"]
+    ids["instrument-checks"] = host.call("POST", "/instrument-checks", {"read_pct": 0.01})["checks"][0]["id"]
     return ids | {"sheets": flight["sheets"][0]["id"], "people": flight["sheets"][0]["person_id"], "token": token(flight["sheets"][0])}
 
 

@@ -66,6 +66,13 @@ def test_what_is_ambiguous_or_unknown_is_handed_back_not_guessed():
     assert len(got.recipe.steps) == 1
 
 
+@pytest.mark.parametrize("text", ["93 to 96 C", "40 to 45 g bloomage", "to 300 ml", "2 to 3 min"])
+def test_half_of_a_range_is_never_taken_for_a_pour(text):
+    got = read(f"18 g, to 288 g, {text}")
+    assert [s.to_g for s in got.recipe.steps] == [288] and got.recipe.temperature_c is None and got.recipe.brew_water_g is None
+    assert "".join(s.text for s in got.not_understood).replace(" ", "") == text.replace(" ", "")
+
+
 def test_every_span_points_at_its_own_text():
     text = "18 g — 288 g at 93 °C;\nbloom 45 for 40 s … 咖啡 nonsense, swirl 3"
     got = read(text)

@@ -26,6 +26,24 @@ def read_live_brews(path: IdPath):
     return reply(service.unfinished(path.id, act()))
 
 
+@bp.get("/live-brews", responses={200: s.LiveBrewsAnswer})
+def read_all_live_brews():
+    """All brews that are being made, loose ones too: for parallel lanes."""
+    return reply(service.unfinished(None, act()))
+
+
+@bp.post("/live-brews", responses={201: s.LiveBrewAnswer})
+def prepare_loose_live_brew(body: s.LooseLiveBrewBody):
+    """Get ready to brew a recipe without a trial."""
+    return reply(service.prepare_loose(body, act()), 201)
+
+
+@bp.post("/runs/<id>/scale-log", responses={201: s.ScaleLogAnswer})
+def take_scale_log(path: IdPath, header: RevHeader, body: s.ScaleLogBody):
+    """Put a real scale's file beside a logged brew: cut into pours and set against the plan."""
+    return reply(service.take_log(path.id, body, header.if_match, act()), 201)
+
+
 @bp.get("/live-brews/<id>", responses={200: s.LiveBrewAnswer})
 def read_live_brew(path: IdPath):
     """Where this brew stands, to the second."""
@@ -61,7 +79,7 @@ def give_up_live_brew(path: IdPath):
     responses={200: {"description": "server-sent events of the scale", "content": {"text/event-stream": {"schema": {"type": "string"}}}}},
 )
 def stream_live_readings(path: IdPath):
-    """The scale's readings as server-sent events: elapsed_s, scale_g, source."""
+    """Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, source."""
     live = service.open_live(path.id)
     clock = current_app.config["CLOCK"]
     database.close()  # the stream may last for minutes and needs no database

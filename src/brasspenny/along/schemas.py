@@ -7,20 +7,34 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..brewing.schemas import Purpose
-from ..http import Answer, Body, Mass, Seconds, line
+from ..brewing.schemas import Observed, Purpose
+from ..devices.scale import Mistake
+from ..http import Answer, Body, Celsius, Mass, Seconds, line
 from ..recipes.schemas import TimedStep
+from ..trials.schemas import VariablesPatch
 
 Instrument = Literal["none", "simulated"]
-MarkKind = Literal["step_done", "first_drip", "drips_stopped", "spill", "note"]
+MarkKind = Literal["step_done", "first_drip", "drips_stopped", "spill", "level_held", "cue", "note"]
 
 
 class LiveBrewBody(Body):
-    """instrument simulated: a made-up scale follows the plan, speed times as fast as the clock."""
+    """instrument simulated: made-up instruments follow the plan, speed times as fast as the clock; mistake: made on purpose."""
 
     setup_id: Annotated[str, Field(max_length=40)]
     instrument: Instrument = "none"
     speed: Annotated[int, Field(ge=1, le=60)] = 1
+    mistake: Mistake = ""
+
+
+class LooseLiveBrewBody(Body):
+    """A brew of no trial, made along a recipe."""
+
+    name: line(80) = ""
+    recipe_version_id: Annotated[str, Field(max_length=40)]
+    variables: VariablesPatch = VariablesPatch()
+    instrument: Instrument = "none"
+    speed: Annotated[int, Field(ge=1, le=60)] = 1
+    mistake: Mistake = ""
 
 
 class MarkBody(Body):
@@ -34,10 +48,14 @@ class MarkBody(Body):
 
 
 class FinishBody(Body):
-    """Becomes a logged brew. What is left out is the plan's, or what was marked."""
+    """Becomes a logged brew. What is left out is the plan's, or what was marked. total_time_s: when the drips really stopped, if
+    the mark came late; the mark is kept beside it."""
 
     beverage_g: Mass | None = None
     brew_water_g: Mass | None = None
+    temperature_c: Celsius | None = None
+    total_time_s: Seconds | None = None
+    observed: Observed = Observed()
     purpose: Purpose = "evidence"
     tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
     note: line(500) = ""
@@ -61,6 +79,15 @@ class DeviationAnswer(Answer):
     text: str
 
 
+class SimulatedShown(Answer):
+    """What the simulated instruments say once it is over: the server on the scale, three samples, the slurry at the end of the pours."""
+
+    beverage_g: float
+    tds_readings_pct: list[float]
+    slurry_c: float | None
+    stopped_s: float
+
+
 class LiveStep(Answer):
     index: int
     kind: str
@@ -77,9 +104,11 @@ class LiveBrewAnswer(Answer):
 
     id: str
     rev: int
-    trial_id: str
+    trial_id: str | None
     setup_id: str
     letter: str
+    brewer_type: str | None
+    cautions: list[str]
     name: str
     number: int
     dose_g: float
@@ -91,6 +120,8 @@ class LiveBrewAnswer(Answer):
     total_s: float
     instrument: Instrument
     speed: int
+    mistake: Mistake
+    simulated: SimulatedShown | None
     started_at: datetime | None
     answered_at: datetime
     elapsed_s: float
@@ -106,3 +137,29 @@ class LiveBrewsAnswer(Answer):
     """Brews begun and not finished, newest first."""
 
     brews: list[LiveBrewAnswer]
+
+
+class ScaleLogBody(Body):
+    """A scale's file as text: two columns, time and mass."""
+
+    text: Annotated[str, Field(max_length=8_000_000)]
+
+
+class LoggedPour(Answer):
+    start_s: float
+    end_s: float
+    added_g: float
+    to_g: float
+    rate_g_s: float
+    planned_to_g: float | None
+
+
+class ScaleLogAnswer(Answer):
+    """Pours as they were found, beside the plan's; notes: what was left out or repaired; gaps: stretches without readings."""
+
+    run_id: str
+    rev: int
+    pours: list[LoggedPour]
+    gaps: list[list[float]]
+    notes: list[str]
+    off_plan: list[str]

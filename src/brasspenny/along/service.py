@@ -5,25 +5,30 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
 from ..act import Act
 from ..brewing import schemas as brewing_s
 from ..brewing import service as brewing
-from ..core import along
+from ..core import along, scale_log
+from ..core.errors import PennyError
+from ..core.measure import check_masses, check_times
+from ..core.recipe import cautions as cautions_
 from ..core.recipe.document import from_document, to_document
-from ..core.recipe.fitting import plain_pour
 from ..core.recipe.model import Recipe, sums, timeline
 from ..core.recipe.writing import write_step
+from ..devices.bench import SimulatedInstruments, instruments_of
 from ..devices.scale import PlannedPour, SimulatedScale
 from ..history import service as history
 from ..recipes import documents
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.connection import database
-from ..store.models import LiveBrew, Run, SetupRevision
+from ..store.models import LiveBrew, Run, Setup, SetupRevision
 from ..trials import service as trials
+from ..trials.schemas import VariablesPatch
 from . import schemas as s
 
 LONGEST_S = 3600.0
@@ -34,7 +39,8 @@ def open_live(live_id: str) -> LiveBrew:
     live = LiveBrew.get_or_none((LiveBrew.id == live_id) & LiveBrew.deleted_at.is_null())
     if live is None:
         raise NotFound("brew that is being made")
-    trials.open_trial(live.trial_id)
+    if live.trial_id is not None:
+        trials.open_trial(live.trial_id)
     return live
 
 
@@ -43,26 +49,32 @@ def prepare(trial_id: str, sent: s.LiveBrewBody, act: Act) -> s.LiveBrewAnswer:
     trial, setup = trials.open_trial(trial_id), trials.open_setup(sent.setup_id)
     if setup.trial_id != trial.id:
         raise Unprocessable("setup_id", "That setup is of another trial.", "Choose a setup of this trial.")
-    revision = SetupRevision.get_by_id(setup.revision_id)
-    recipe = from_document(revision.recipe) if revision.recipe else _plain(revision)
+    return _prepare(setup, sent, act)
+
+
+@database.atomic()
+def prepare_loose(sent: s.LooseLiveBrewBody, act: Act) -> s.LiveBrewAnswer:
+    """The daily cup, or a dial-in before there is a question."""
+    return _prepare(trials.loose_setup(sent.variables, sent.recipe_version_id, sent.name, act), sent, act)
+
+
+def _prepare(setup: Setup, sent: s.LiveBrewBody | s.LooseLiveBrewBody, act: Act) -> s.LiveBrewAnswer:
+    simulated = sent.instrument == "simulated"
     live = LiveBrew(
         id=act.new_id(),
-        trial=trial.id,
+        trial=setup.trial_id,
         setup=setup.id,
-        document=to_document(recipe),
+        document=to_document(trials.recipe_of(SetupRevision.get_by_id(setup.revision_id))),
         instrument=sent.instrument,
-        speed=sent.speed if sent.instrument == "simulated" else 1,
+        speed=sent.speed if simulated else 1,
+        mistake=sent.mistake if simulated else "",
         seed=act.rng.randrange(1_000_000),
         marks=[],
         created_at=act.now,
         created_by=act.who,
     )
-    history.add(live, act=act, trial_id=trial.id)
+    history.add(live, act=act, trial_id=live.trial_id)
     return shape(live, act.now)
-
-
-def _plain(revision: SetupRevision) -> Recipe:
-    return plain_pour(revision.dose_g, revision.brew_water_g, revision.bypass_g, revision.temperature_c)
 
 
 @database.atomic()
@@ -97,34 +109,115 @@ def _running(live_id: str) -> LiveBrew:
 
 @database.atomic()
 def finish(live_id: str, sent: s.FinishBody, rev: int, act: Act) -> s.LiveBrewAnswer:
-    """Log it: times from the newest marks, water from the last reading, else the plan's. Marks that cannot be together (drips that
-    stopped before the last pour) are refused by the logging itself; marking again mends them."""
+    """Log it: times from the newest marks unless corrected, water from the last reading, else the plan's. Marks that cannot be
+    together (drips that stopped before the last pour) are refused by the logging itself; marking again mends them."""
     live = _running(live_id)
     recipe = from_document(live.document)
-    total = sums(recipe)
-    pours = {p.index for p in along.planned_steps(recipe) if p.to_g is not None}
-    poured = [m for m in live.marks if m["kind"] == "step_done" and m["index"] in pours]
-    stopped = [m["at_s"] for m in live.marks if m["kind"] == "drips_stopped"]
-    read = next((m["reading_g"] for m in reversed(poured) if m["reading_g"]), None)
-    pour_end = poured[-1]["at_s"] if poured else None
-    total_time = stopped[-1] if stopped else None
-    body = brewing_s.RunBody(
-        setup_id=live.setup_id,
-        brewed_at=live.started_at,
-        dose_g=recipe.dose_g,
-        brew_water_g=sent.brew_water_g or read or round(total.poured_g, 1),
-        bypass_g=round(total.bypass_g, 1),
-        beverage_g=sent.beverage_g,
-        temperature_c=recipe.temperature_c,
-        pour_end_s=pour_end,
-        total_time_s=total_time,
-        purpose=sent.purpose,
-        note=sent.note,
-        tds_readings_pct=sent.tds_readings_pct,
-    )
-    run = brewing.log_run(live.trial_id, body, act)
+    measured = _weighed(live, recipe, sent)
+    off = tuple(d.text.rstrip(".") for d in _deviations(live, recipe) if d.outside)
+    curve = _curve(live) if live.instrument == "simulated" else None
+    if live.trial_id is None:
+        body = brewing_s.LooseRunBody(variables=VariablesPatch(), **measured)
+        run = brewing.log_loose(Setup.get_by_id(live.setup_id), body, act, off_plan_steps=off, curve=curve)
+    else:
+        bypass = round(sums(recipe).bypass_g, 1)
+        body = brewing_s.RunBody(setup_id=live.setup_id, bypass_g=bypass, purpose=sent.purpose, **measured)
+        run = brewing.log_run(live.trial_id, body, act, off_plan_steps=off, curve=curve)
     history.edit(live, {"finished_at": act.now, "run_id": run.id}, rev=rev, act=act, trial_id=live.trial_id)
     return shape(live, act.now)
+
+
+def _weighed(live: LiveBrew, recipe: Recipe, sent: s.FinishBody) -> dict[str, Any]:
+    pours = {p.index for p in along.planned_steps(recipe) if p.to_g is not None}
+    poured = [m for m in live.marks if m["kind"] == "step_done" and m["index"] in pours]
+    read = next((m["reading_g"] for m in reversed(poured) if m["reading_g"]), None)
+    stopped = _at(live, "drips_stopped")
+    total_time = sent.total_time_s if sent.total_time_s is not None else stopped[-1] if stopped else None
+    return {
+        "brewed_at": live.started_at,
+        "dose_g": recipe.dose_g,
+        "brew_water_g": sent.brew_water_g or read or round(sums(recipe).poured_g, 1),
+        "beverage_g": sent.beverage_g,
+        "temperature_c": sent.temperature_c if sent.temperature_c is not None else recipe.temperature_c,
+        "pour_end_s": poured[-1]["at_s"] if poured else None,
+        "total_time_s": total_time,
+        "note": sent.note,
+        "observed": _with_marks(live, sent.observed, total_time),
+        "tds_readings_pct": sent.tds_readings_pct,
+    }
+
+
+def _at(live: LiveBrew, kind: str) -> list[float]:
+    return [m["at_s"] for m in live.marks if m["kind"] == kind]
+
+
+def _with_marks(live: LiveBrew, observed: brewing_s.Observed, total_time_s: float | None) -> brewing_s.Observed:
+    """What was touched while brewing, where the form did not say it; the first stop is kept when it was corrected."""
+    drips, stopped = _at(live, "first_drip"), _at(live, "drips_stopped")
+    known: dict[str, Any] = {"simulated": live.instrument == "simulated"}
+    if drips and observed.first_drip_s is None:
+        known["first_drip_s"] = drips[0]
+    if stopped and stopped[0] != total_time_s:
+        known["stopped_first_s"] = stopped[0]
+    if _at(live, "spill") and "spill" not in observed.mishaps:
+        known["mishaps"] = [*observed.mishaps, "spill"]
+    if _at(live, "level_held"):
+        known["held_level"] = True
+    cues = [m["text"] for m in live.marks if m["kind"] == "cue" and m["text"]]
+    if cues and not observed.cue:
+        known["cue"] = cues[-1]
+    return observed.model_copy(update=known)
+
+
+def _curve(live: LiveBrew) -> list[list[float]]:
+    """One point a second of what the scale said, until the last mark."""
+    scale, until = scale_of(live), max((m["at_s"] for m in live.marks), default=0.0)
+    return [[float(t), round(scale.reading_g(t), 1)] for t in range(min(3600, int(until)) + 1)]
+
+
+# --- a scale's file ----------------------------------------------------------------------------------------------------------
+
+
+@database.atomic()
+def take_log(run_id: str, sent: s.ScaleLogBody, rev: int, act: Act) -> s.ScaleLogAnswer:
+    """A real scale's file onto a logged brew: its pours beside the plan's, its last reading and pour end taken over, its curve kept.
+    Time zero is where its first pour begins."""
+    run = brewing.open_run(run_id)
+    log = scale_log.read_log(sent.text)
+    found = scale_log.segment(log)
+    if not found.pours:
+        raise Unprocessable("text", "No pour was found in this file.", "Give the whole brew, from an empty bed on, at one reading a second or more.")
+    zero = found.pours[0].start_s
+    steps = [p for p in along.planned_steps(trials.recipe_of(SetupRevision.get_by_id(run.setup_revision_id))) if p.to_g is not None]
+    done = [along.DoneStep(step.index, p.end_s - zero, p.to_g) for step, p in zip(steps, found.pours, strict=False)]
+    off = [d.text.rstrip(".") for d in along.deviations(steps, done, brewing.tolerances()) if d.outside]
+    if len(found.pours) != len(steps):
+        off.append(f"{len(found.pours)} pours in the scale's file, {len(steps)} in the recipe")
+    every = max(1, len(log.t_s) // 600)
+    curve = [[round(float(t) - zero, 1), round(float(g), 1)] for t, g in zip(log.t_s[::every], log.mass_g[::every], strict=True)]
+    values = {"curve": curve, "off_plan": off, "brew_water_g": round(found.pours[-1].to_g, 1), "pour_end_s": round(found.pours[-1].end_s - zero, 1)}
+    check_times(pour_end_s=values["pour_end_s"], total_time_s=run.total_time_s)
+    check_masses(replace(brewing.masses_of(run), brew_water_g=values["brew_water_g"]))
+    history.edit(run, values, rev=rev, act=act, trial_id=run.trial_id)
+    planned = [step.to_g for step in steps] + [None] * len(found.pours)
+    return s.ScaleLogAnswer(
+        run_id=run.id,
+        rev=run.rev,
+        pours=[
+            s.LoggedPour(
+                start_s=round(p.start_s - zero, 1),
+                end_s=round(p.end_s - zero, 1),
+                added_g=round(p.added_g, 1),
+                to_g=round(p.to_g, 1),
+                rate_g_s=round(p.rate_g_s, 1),
+                planned_to_g=planned[i],
+            )
+            for i, p in enumerate(found.pours)
+        ],
+        gaps=[[round(g.start_s - zero, 1), round(g.end_s - zero, 1)] for g in found.gaps],
+        notes=list(found.notes),
+        off_plan=off,
+    )
 
 
 @database.atomic()
@@ -140,9 +233,12 @@ def read_live(live_id: str, act: Act) -> s.LiveBrewAnswer:
     return shape(open_live(live_id), act.now)
 
 
-def unfinished(trial_id: str, act: Act) -> s.LiveBrewsAnswer:
-    trials.open_trial(trial_id)
-    rows = LiveBrew.select().where((LiveBrew.trial == trial_id) & LiveBrew.finished_at.is_null() & LiveBrew.deleted_at.is_null())
+def unfinished(trial_id: str | None, act: Act) -> s.LiveBrewsAnswer:
+    """Of a trial, or of all of the bench when none is given."""
+    rows = LiveBrew.select().where(LiveBrew.finished_at.is_null() & LiveBrew.deleted_at.is_null())
+    if trial_id is not None:
+        trials.open_trial(trial_id)
+        rows = rows.where(LiveBrew.trial == trial_id)
     return s.LiveBrewsAnswer(brews=[shape(x, act.now) for x in rows.order_by(LiveBrew.created_at.desc()).limit(12)])
 
 
@@ -150,9 +246,23 @@ def elapsed_s(live: LiveBrew, now: datetime) -> float:
     return 0.0 if live.started_at is None else max(0.0, (now - live.started_at).total_seconds() * live.speed)
 
 
+def _pours_of(recipe: Recipe) -> list[PlannedPour]:
+    return [PlannedPour(p.start_s, p.end_s, p.to_g - p.from_g) for p in along.planned_steps(recipe) if p.to_g is not None]
+
+
 def scale_of(live: LiveBrew) -> SimulatedScale:
-    steps = along.planned_steps(from_document(live.document))
-    return SimulatedScale([PlannedPour(p.start_s, p.end_s, p.to_g - p.from_g) for p in steps if p.to_g is not None], live.seed)
+    return SimulatedScale(_pours_of(from_document(live.document)), live.seed, mistake=live.mistake)
+
+
+def simulated_of(live: LiveBrew) -> SimulatedInstruments | None:
+    """Every instrument of a simulated brew; None for a real one, and for a recipe the simulator cannot brew."""
+    if live.instrument != "simulated":
+        return None
+    recipe = from_document(live.document)
+    try:
+        return instruments_of(recipe, _pours_of(recipe), seed=live.seed, mistake=live.mistake)
+    except PennyError:
+        return None
 
 
 def readings(live: LiveBrew, clock, sleep) -> Iterator[str]:
@@ -161,12 +271,14 @@ def readings(live: LiveBrew, clock, sleep) -> Iterator[str]:
     yield "retry: 1000\n\n"
     recipe = from_document(live.document)
     steps, end_s = along.planned_steps(recipe), min(LONGEST_S, 3 * sums(recipe).total_s + 60)
-    scale = scale_of(live) if live.instrument == "simulated" else None
+    scale, simulated = (scale_of(live), simulated_of(live)) if live.instrument == "simulated" else (None, None)
     number, at = 0, elapsed_s(live, clock())
     while number == 0 or (live.started_at is not None and live.finished_at is None and at < end_s):
         number += 1
         scale_g = round(scale.reading_g(at), 1) if scale else None
-        yield _event(number, {"elapsed_s": round(at, 2), "plan_g": round(along.plan_now_g(steps, at), 1), "scale_g": scale_g, "source": live.instrument})
+        now = {"elapsed_s": round(at, 2), "plan_g": round(along.plan_now_g(steps, at), 1), "scale_g": scale_g, "source": live.instrument}
+        now |= {"slurry_c": simulated.slurry_c(at), "kettle_c": simulated.kettle_now_c(at)} if simulated else {"slurry_c": None, "kettle_c": None}
+        yield _event(number, now)
         sleep(EVERY_S)
         at = elapsed_s(live, clock())
 
@@ -175,14 +287,38 @@ def _event(number: int, data: dict[str, Any]) -> str:
     return f"id: {number}\ndata: {json.dumps(data)}\n\n"
 
 
+def _deviations(live: LiveBrew, recipe: Recipe) -> tuple[along.Deviation, ...]:
+    done = [along.DoneStep(m["index"], m["at_s"], m["reading_g"]) for m in live.marks if m["kind"] == "step_done" and m["index"] is not None]
+    return along.deviations(along.planned_steps(recipe), done, brewing.tolerances())
+
+
+def _simulated_shown(live: LiveBrew) -> s.SimulatedShown | None:
+    found = simulated_of(live) if _at(live, "drips_stopped") else None
+    if found is None:
+        return None
+    last_pour = max((p.end_s for p in found.scale.as_poured()), default=0.0)
+    return s.SimulatedShown(
+        beverage_g=found.beverage_g(),
+        tds_readings_pct=[found.tds_pct(i) for i in range(3)],
+        slurry_c=found.slurry_c(last_pour),
+        stopped_s=round(found.outcome.total_s, 1),
+    )
+
+
+def _name(live: LiveBrew, setup: Setup) -> str:
+    if live.trial_id is None:
+        return setup.name or "loose brew"
+    return trials.display_names(trials.open_trial(live.trial_id), queries.setups_with_revisions(live.trial_id))[setup.id]
+
+
 def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
     recipe = from_document(live.document)
     steps = along.planned_steps(recipe)
     timed = timeline(recipe)
     total = sums(recipe)
-    setup = trials.open_setup(live.setup_id)
-    done = [along.DoneStep(m["index"], m["at_s"], m["reading_g"]) for m in live.marks if m["kind"] == "step_done" and m["index"] is not None]
-    found = along.deviations(steps, done)
+    setup = Setup.get_by_id(live.setup_id)
+    revision = SetupRevision.get_by_id(setup.revision_id)
+    found = _deviations(live, recipe)
     brews = Run.select().where((Run.setup == live.setup_id) & (Run.purpose == "evidence") & Run.deleted_at.is_null()).count()
     return s.LiveBrewAnswer(
         id=live.id,
@@ -190,7 +326,9 @@ def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
         trial_id=live.trial_id,
         setup_id=live.setup_id,
         letter=setup.letter,
-        name=trials.display_names(trials.open_trial(live.trial_id), queries.setups_with_revisions(live.trial_id))[setup.id],
+        name=_name(live, setup),
+        brewer_type=revision.brewer_type or recipe.brewer_type,
+        cautions=[c.text for c in cautions_.cautions(recipe)],
         number=brews + (live.run_id is None),
         dose_g=recipe.dose_g,
         water_g=total.poured_g,
@@ -201,12 +339,14 @@ def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
         total_s=total.total_s,
         instrument=live.instrument,
         speed=live.speed,
+        mistake=live.mistake,
+        simulated=_simulated_shown(live),
         started_at=live.started_at,
         answered_at=now,
         elapsed_s=round(elapsed_s(live, now), 2),
         marks=[s.MarkAnswer(**m) for m in live.marks],
         deviations=[s.DeviationAnswer(**vars(d), text=d.text) for d in found],
-        deviations_said=along.said(found),
+        deviations_said=along.said(found, brewing.tolerances()),
         ahead_s=along.AHEAD_S,
         finished=live.finished_at is not None,
         run_id=live.run_id,

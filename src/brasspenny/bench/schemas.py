@@ -17,6 +17,11 @@ class BenchAnswer(Answer):
     altitude_m: int
     ambient_c: float
     boiling_point_c: float
+    tolerance_g: float
+    tolerance_pct: float
+    tolerance_s: float
+    tolerance_c: float
+    brix_factor: float
     rev: int
 
 
@@ -27,6 +32,11 @@ class BenchPatch(Body):
     scale_resolution_g: quantity("scale_resolution_g") = 0.1
     altitude_m: Annotated[int, Field(ge=-430, le=8850, description="m above the sea")] = 0
     ambient_c: Annotated[Celsius, Field(description="the room, °C")] = 21
+    tolerance_g: Annotated[float, Field(ge=0, le=100, description="water off plan, g")] = 2
+    tolerance_pct: Annotated[float, Field(ge=0, le=20, description="water off plan, % of the target, when that is more")] = 1
+    tolerance_s: Annotated[float, Field(ge=0, le=120, description="step times off plan, s")] = 5
+    tolerance_c: Annotated[float, Field(ge=0, le=20, description="temperature off plan, °C")] = 1
+    brix_factor: Annotated[float, Field(ge=0.5, le=1.2, description="% TDS per °Brix")] = 0.85
 
 
 class SessionBody(Body):

@@ -56,5 +56,10 @@ def _shape(bench: Bench) -> s.BenchAnswer:
         altitude_m=bench.altitude_m,
         ambient_c=bench.ambient_c,
         boiling_point_c=round(boiling_point_c(bench.altitude_m), 2),
+        tolerance_g=bench.tolerance_g,
+        tolerance_pct=bench.tolerance_pct,
+        tolerance_s=bench.tolerance_s,
+        tolerance_c=bench.tolerance_c,
+        brix_factor=bench.brix_factor,
         rev=bench.rev,
     )

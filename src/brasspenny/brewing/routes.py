@@ -1,10 +1,10 @@
-"""Runs and readings."""
+"""Runs, readings, checks of the instrument."""
 
 from __future__ import annotations
 
 from ..http import Done, IdPath, RevHeader, act, blueprint, reply
+from . import readings, service
 from . import schemas as s
-from . import service
 
 bp = blueprint("brewing", __name__)
 
@@ -13,6 +13,18 @@ bp = blueprint("brewing", __name__)
 def log_run(path: IdPath, body: s.RunBody):
     """Log a brew, with its readings if there are any."""
     return reply(service.log_run(path.id, body, act()), 201)
+
+
+@bp.post("/loose-runs", responses={201: s.RunAnswer})
+def log_loose_run(body: s.LooseRunBody):
+    """Log a brew of no trial: the daily cup, or a dial-in before there is a question."""
+    return reply(service.log_loose_run(body, act()), 201)
+
+
+@bp.post("/runs/<id>/take-in", responses={200: s.RunAnswer})
+def take_in_run(path: IdPath, header: RevHeader, body: s.TakeInBody):
+    """Take a loose brew into a trial, as a dial-in brew of a setup."""
+    return reply(service.take_in(path.id, body, header.if_match, act()))
 
 
 @bp.patch("/runs/<id>", responses={200: s.RunAnswer})
@@ -27,19 +39,43 @@ def remove_run(path: IdPath):
     return reply(Done(change_id=service.remove_run(path.id, act())))
 
 
+@bp.put("/runs/<id>/served", responses={200: s.RunAnswer})
+def serve_run(path: IdPath, header: RevHeader, body: s.ServedBody):
+    """What was served after thinning, beside what was brewed."""
+    return reply(readings.serve(path.id, body, header.if_match, act()))
+
+
 @bp.post("/runs/<id>/readings", responses={201: s.ReadingAnswer})
 def log_reading(path: IdPath, body: s.ReadingBody):
-    """Log one TDS reading."""
-    return reply(service.log_reading(path.id, body, act()), 201)
+    """Log one reading: % TDS, °Brix, or by drying."""
+    return reply(readings.log_reading(path.id, body, act()), 201)
 
 
 @bp.patch("/readings/<id>", responses={200: s.ReadingAnswer})
 def correct_reading(path: IdPath, header: RevHeader, body: s.ReadingBody):
     """Correct a reading."""
-    return reply(service.correct_reading(path.id, body, header.if_match, act()))
+    return reply(readings.correct_reading(path.id, body, header.if_match, act()))
 
 
 @bp.delete("/readings/<id>", responses={200: Done})
 def remove_reading(path: IdPath):
     """Delete a reading; it can be undone."""
-    return reply(Done(change_id=service.remove_reading(path.id, act())))
+    return reply(Done(change_id=readings.remove_reading(path.id, act())))
+
+
+@bp.get("/instruments", responses={200: s.InstrumentsAnswer})
+def read_instruments():
+    """How readings are taken here: the protocol, the checks and their offset, the words of what is seen."""
+    return reply(readings.read_instruments())
+
+
+@bp.post("/instrument-checks", responses={201: s.InstrumentsAnswer})
+def log_instrument_check(body: s.InstrumentCheckBody):
+    """Log a check against a liquid of known strength; its offset is taken off from now on, and shown."""
+    return reply(readings.log_check(body, act()), 201)
+
+
+@bp.delete("/instrument-checks/<id>", responses={200: Done})
+def remove_instrument_check(path: IdPath):
+    """Delete a check; readings already taken keep their offset."""
+    return reply(Done(change_id=readings.remove_check(path.id, act())))

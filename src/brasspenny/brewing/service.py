@@ -1,19 +1,18 @@
-"""Logging brews and readings, and correcting them."""
+"""Logging brews, of a trial and loose, and correcting them."""
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
 from typing import Any
 
 from ..act import Act
-from ..core.limits import check_tds
 from ..core.measure import Brew, check_masses, check_times, measure
+from ..core.observed import Tolerances, off_plan
 from ..core.uncertainty import Instrument
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.connection import database
-from ..store.models import Bench, Flight, FlightBrew, Reading, Run
+from ..store.models import Bench, Flight, FlightBrew, Run, Setup, SetupRevision
 from ..trials import service as trials
 from . import schemas as s
 
@@ -22,16 +21,9 @@ def open_run(run_id: str) -> Run:
     run = Run.get_or_none((Run.id == run_id) & Run.deleted_at.is_null())
     if run is None:
         raise NotFound("brew")
-    trials.open_trial(run.trial_id)
+    if run.trial_id is not None:
+        trials.open_trial(run.trial_id)
     return run
-
-
-def open_reading(reading_id: str) -> Reading:
-    reading = Reading.get_or_none((Reading.id == reading_id) & Reading.deleted_at.is_null())
-    if reading is None:
-        raise NotFound("reading")
-    open_run(reading.run_id)
-    return reading
 
 
 def masses_of(run: Run) -> Brew:
@@ -52,29 +44,75 @@ def instrument() -> Instrument:
     return Instrument(bench.accuracy_pct, bench.resolution_pct, bench.scale_resolution_g)
 
 
+def instrument_for(own: Instrument, readings: list[queries.ReadingRow]) -> Instrument:
+    """The bench's, or the least sure way one of these was read in."""
+    said = [r.as_read["accuracy_pct"] for r in readings if r.as_read and r.as_read.get("accuracy_pct") is not None]
+    return Instrument(max(own.accuracy_pct, *said), own.resolution_pct, own.scale_resolution_g) if said else own
+
+
+def tolerances() -> Tolerances:
+    bench = Bench.get_by_id(1)
+    return Tolerances(bench.tolerance_g, bench.tolerance_pct, bench.tolerance_s, bench.tolerance_c)
+
+
+def off_plan_of(run: Run, revision: SetupRevision, allowed: Tolerances) -> tuple[str, ...]:
+    """Everything about a brew that is outside the tolerances: steps as they were marked, and totals against its setup."""
+    return (
+        *run.off_plan,
+        *off_plan(
+            tolerances=allowed,
+            poured_g=run.brew_water_g,
+            planned_water_g=revision.brew_water_g,
+            temperature_c=run.temperature_c,
+            planned_c=revision.temperature_c,
+            dose_g=run.dose_g,
+            planned_dose_g=revision.dose_g,
+            mishaps=run.observed.get("mishaps", ()),
+            ground_min=run.observed.get("ground_min"),
+        ),
+    )
+
+
+# --- of a trial --------------------------------------------------------------------------------------------------------
+
+
 @database.atomic()
-def log_run(trial_id: str, sent: s.RunBody, act: Act) -> s.RunAnswer:
+def log_run(trial_id: str, sent: s.RunBody, act: Act, *, off_plan_steps: tuple[str, ...] = (), curve: list | None = None) -> s.RunAnswer:
     trial = trials.open_trial(trial_id)
     setup = trials.open_setup(sent.setup_id)
     if setup.trial_id != trial.id:
         raise Unprocessable("setup_id", "That setup is of another trial.", "Choose a setup of this trial.")
-    values = sent.model_dump(exclude={"setup_id", "tds_readings_pct", "brewed_at"})
+    values = sent.model_dump(exclude={"setup_id", "tds_readings_pct", "brewed_at", "observed"})
+    return _log(setup, values, sent, act, off_plan_steps, curve)
+
+
+def _log(setup: Setup, values: dict[str, Any], sent, act: Act, off_plan_steps: tuple[str, ...], curve: list | None) -> s.RunAnswer:
+    from .readings import add_reading  # readings are of runs, and are logged with them
+
     run = Run(
         id=act.new_id(),
-        trial=trial.id,
+        trial=setup.trial_id,
         setup=setup.id,
         setup_revision=setup.revision_id,
-        number=_next_number(setup.id, sent.purpose),
+        number=_next_number(setup.id, values["purpose"]),
         brewed_at=sent.brewed_at or act.now,
         created_at=act.now,
         created_by=act.who,
+        observed=seen(sent.observed),
+        off_plan=list(off_plan_steps),
+        curve=curve,
         **values,
     )
     _check(run, sent.tds_readings_pct)
-    history.add(run, act=act, trial_id=trial.id)
+    history.add(run, act=act, trial_id=run.trial_id)
     for tds_pct in sent.tds_readings_pct:
-        _add_reading(run, tds_pct, act)
+        add_reading(run, s.ReadingBody(tds_pct=tds_pct), act)
     return _shape(run)
+
+
+def seen(observed: s.Observed) -> dict[str, Any]:
+    """Only what was said."""
+    return observed.model_dump(exclude_defaults=True)
 
 
 def _next_number(setup_id: str, purpose: str) -> int:
@@ -90,13 +128,25 @@ def correct_run(run_id: str, sent: s.RunPatch, rev: int, act: Act) -> s.RunAnswe
         if needed in values and values[needed] is None:
             raise Unprocessable(needed, "A brew keeps its dose and its time.", "Give a value.")
     if values.get("purpose", run.purpose) != run.purpose:
-        if _in_flight(run):
-            raise Conflict("purpose", "This brew stands in a flight.", "Delete that flight first.")
-        values["number"] = _next_number(run.setup_id, values["purpose"])
+        values["number"] = _other_purpose(run, values["purpose"])
+    observed = seen(sent.observed) if "observed" in values else dict(run.observed)
+    if values.get("total_time_s", run.total_time_s) != run.total_time_s and run.total_time_s is not None:
+        observed.setdefault("stopped_first_s", run.observed.get("stopped_first_s", run.total_time_s))
+    values["observed"] = observed
     proposed = Run(**(run.__data__ | values))
     _check(proposed, [r.tds_pct for r in queries.readings_of([run.id])[run.id]])
     history.edit(run, values, rev=rev, act=act, trial_id=run.trial_id)
     return _shape(run)
+
+
+def _other_purpose(run: Run, purpose: str) -> int:
+    if run.trial_id is None:
+        raise Conflict("purpose", "A loose brew belongs to no trial.", "Take it into a trial as a dial-in brew.")
+    if _in_flight(run):
+        raise Conflict("purpose", "This brew stands in a flight.", "Delete that flight first.")
+    if purpose == "evidence" and SetupRevision.get_by_id(run.setup_revision_id).setup_id != run.setup_id:
+        raise Conflict("purpose", "This brew was loose: it was not brewed for the comparison.", "Brew again for the comparison; this one stays a dial-in.")
+    return _next_number(run.setup_id, purpose)
 
 
 def _check(run: Run, readings: list[float]) -> None:
@@ -117,52 +167,36 @@ def _in_flight(run: Run) -> bool:
     return FlightBrew.select().join(Flight).where((FlightBrew.run == run.id) & Flight.deleted_at.is_null()).exists()
 
 
+# --- loose -------------------------------------------------------------------------------------------------------------
+
+
 @database.atomic()
-def log_reading(run_id: str, sent: s.ReadingBody, act: Act) -> s.ReadingAnswer:
+def log_loose_run(sent: s.LooseRunBody, act: Act) -> s.RunAnswer:
+    """Measured and noted like any brew; it proves nothing about a comparison."""
+    setup = trials.loose_setup(sent.variables, sent.recipe_version_id, sent.name, act)
+    return log_loose(setup, sent, act)
+
+
+def log_loose(setup: Setup, sent: s.LooseRunBody, act: Act, *, off_plan_steps: tuple[str, ...] = (), curve: list | None = None) -> s.RunAnswer:
+    """To a loose setup that is there already (inside the caller's transaction). Masses are the setup's unless weighed."""
+    revision = SetupRevision.get_by_id(setup.revision_id)
+    values = {name: getattr(sent, name) if getattr(sent, name) is not None else getattr(revision, name) for name in ("dose_g", "brew_water_g", "temperature_c")}
+    values |= {"bypass_g": revision.bypass_g, "moisture_pct": 0.0, "purpose": "loose"}
+    values |= {name: getattr(sent, name) for name in ("beverage_g", "pour_end_s", "total_time_s", "concentrate", "note")}
+    return _log(setup, values, sent, act, off_plan_steps, curve)
+
+
+@database.atomic()
+def take_in(run_id: str, sent: s.TakeInBody, rev: int, act: Act) -> s.RunAnswer:
+    """A loose brew becomes a dial-in brew of a setup: it may show that the setup is ready, and is never evidence."""
     run = open_run(run_id)
-    _check_reading(run, sent.tds_pct)
-    return _shape_reading(_add_reading(run, sent.tds_pct, act))
-
-
-@database.atomic()
-def correct_reading(reading_id: str, sent: s.ReadingBody, rev: int, act: Act) -> s.ReadingAnswer:
-    reading = open_reading(reading_id)
-    run = open_run(reading.run_id)
-    _check_reading(run, sent.tds_pct)
-    history.edit(reading, {"tds_pct": sent.tds_pct}, rev=rev, act=act, trial_id=run.trial_id)
-    return _shape_reading(reading)
-
-
-def _check_reading(run: Run, tds_pct: float) -> None:
-    check_tds("tds_pct", tds_pct, concentrate=bool(run.concentrate))
-    measure(masses_of(run), [tds_pct], instrument())  # refuses what the masses cannot have given
-
-
-@database.atomic()
-def remove_reading(reading_id: str, act: Act) -> str:
-    reading = open_reading(reading_id)
-    return history.remove(reading, act=act, trial_id=open_run(reading.run_id).trial_id)
-
-
-def _add_reading(run: Run, tds_pct: float, act: Act) -> Reading:
-    count = Reading.select().where(Reading.run == run.id).count()
-    if count >= 200:
-        raise Conflict("tds_pct", "This brew has 200 readings.", "Delete some, or log another brew.")
-    reading = Reading(
-        id=act.new_id(), run=run.id, tds_pct=round(tds_pct, 3), source="typed", taken_at=_after(act, count), created_at=act.now, created_by=act.who
-    )
-    history.add(reading, act=act, trial_id=run.trial_id)
-    return reading
-
-
-def _after(act: Act, count: int) -> datetime:
-    """Readings typed in one go keep their order: a microsecond apart."""
-    return act.now + timedelta(microseconds=count)
+    if run.trial_id is not None:
+        raise Conflict("", "This brew belongs to a trial already.", "Take in a loose brew.")
+    setup = trials.open_setup(sent.setup_id)
+    values = {"trial": setup.trial_id, "setup": setup.id, "purpose": "dial_in", "number": _next_number(setup.id, "dial_in")}
+    history.edit(run, values, rev=rev, act=act, trial_id=setup.trial_id)
+    return _shape(Run.get_by_id(run.id))
 
 
 def _shape(run: Run) -> s.RunAnswer:
-    return s.RunAnswer(id=run.id, setup_id=run.setup_id, number=run.number, rev=run.rev)
-
-
-def _shape_reading(reading: Reading) -> s.ReadingAnswer:
-    return s.ReadingAnswer(id=reading.id, run_id=reading.run_id, tds_pct=reading.tds_pct, rev=reading.rev)
+    return s.RunAnswer(id=run.id, setup_id=run.setup_id, trial_id=run.trial_id, number=run.number, rev=run.rev)

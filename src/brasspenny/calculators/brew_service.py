@@ -71,6 +71,10 @@ def advise(asked: s.DialInBody) -> s.DialInAnswer:
         retained_water_ratio=asked.retained_water_ratio,
         limits=adviser.Limits(asked.at_finest, boiling_point_c(asked.altitude_m), asked.least_dose_g),
     )
+    return shape_advised(found)
+
+
+def shape_advised(found: adviser.Advised) -> s.DialInAnswer:
     return s.DialInAnswer(
         signs=list(found.signs),
         change=_advice(found.change) if found.change else None,

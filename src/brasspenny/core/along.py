@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from .observed import USUAL_TOLERANCES, Tolerances
 from .recipe.model import ON_COFFEE, Recipe, Timed, own_water_g, timeline
 
 AHEAD_S = 5.0
 """The next instruction is given this long before its time."""
-TOLERANCE_G, TOLERANCE_SHARE, TOLERANCE_S = 2.0, 0.01, 5.0
 
 
 @dataclass(frozen=True)
@@ -55,9 +55,6 @@ def plan_now_g(steps: Sequence[PlannedStep], elapsed_s: float) -> float:
     return float(reading)
 
 
-ON_PLAN = f"On plan: every pour within {TOLERANCE_G:g} g or {TOLERANCE_SHARE:.0%}, and {TOLERANCE_S:g} s.".replace("%", " %")
-
-
 @dataclass(frozen=True)
 class Deviation:
     """plan − actual of one step, as the handbook counts it: of its end, s, and of its reading, g (None when none was taken).
@@ -89,8 +86,8 @@ class DoneStep:
     reading_g: float | None
 
 
-def deviations(steps: Sequence[PlannedStep], done: Sequence[DoneStep]) -> tuple[Deviation, ...]:
-    """Plan against actual: water ± 2 g or 1 %, times ± 5 s. Source: handbook §7."""
+def deviations(steps: Sequence[PlannedStep], done: Sequence[DoneStep], tolerances: Tolerances = USUAL_TOLERANCES) -> tuple[Deviation, ...]:
+    """Plan against actual, step by step. Source: handbook §7."""
     by_index = {s.index: s for s in steps}
     out = []
     for d in done:
@@ -99,11 +96,16 @@ def deviations(steps: Sequence[PlannedStep], done: Sequence[DoneStep]) -> tuple[
             continue
         mass = plan.to_g - d.reading_g if plan.to_g is not None and d.reading_g is not None else None
         late = plan.end_s - d.ended_s
-        outside = abs(late) > TOLERANCE_S or (mass is not None and abs(mass) > max(TOLERANCE_G, TOLERANCE_SHARE * plan.to_g))
+        outside = abs(late) > tolerances.time_s or (mass is not None and abs(mass) > tolerances.mass_of(plan.to_g))
         out.append(Deviation(d.index, late, mass, outside))
     return tuple(out)
 
 
-def said(found: Sequence[Deviation]) -> str:
-    """What was off plan, or that nothing was."""
-    return " ".join(d.text for d in found if d.outside) or ON_PLAN
+def said(found: Sequence[Deviation], tolerances: Tolerances = USUAL_TOLERANCES) -> str:
+    """What was off plan, or that nothing was.
+
+    >>> said(())
+    'On plan: every pour within 2 g or 1 %, and 5 s.'
+    """
+    on_plan = f"On plan: every pour within {tolerances.mass_g:g} g or {tolerances.share_pct:g} %, and {tolerances.time_s:g} s."
+    return " ".join(d.text for d in found if d.outside) or on_plan

@@ -235,6 +235,23 @@ def not_ready(factors: Sequence[Factor], undialled: Sequence[str], broken: Seque
     return tuple(out)
 
 
+def off_plan(brews: Sequence[tuple[str, Sequence[str]]]) -> tuple[MarginCaveat, ...]:
+    """Brews outside the tolerances: ("A1", what was off). Said, never silent."""
+    if not brews:
+        return ()
+    text = " ".join(f"{label}: {', '.join(what).rstrip('.')}." for label, what in brews)
+    cure = "Brew again, or keep it knowing that the pour may be what is tasted."
+    return (MarginCaveat("off_plan", "doubt", "brew", f"Off plan: {', '.join(label for label, _ in brews)}", text, cure),)
+
+
+def hurried_readings(brews: Sequence[tuple[str, Sequence[str]]]) -> tuple[MarginCaveat, ...]:
+    """Brews whose readings skipped a step of the protocol."""
+    if not brews:
+        return ()
+    text = " ".join(f"{label}: {', '.join(what)}." for label, what in brews)
+    return (MarginCaveat("reading_protocol", "doubt", "measure", "Readings not taken in full", text, "Read again with every step, three fresh samples."),)
+
+
 def setup_changed(brews: Sequence[str]) -> tuple[MarginCaveat, ...]:
     """Brews ("A1") made to an earlier description of their setup."""
     if not brews:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -48,7 +49,63 @@ WINDOWS: tuple[Window, ...] = (CLASSIC_WINDOW, EUROPEAN_WINDOW, NORDIC_WINDOW)
 
 def windows(school: School) -> tuple[Window, ...]:
     """All windows speak of in-cup yield, so a full-liquor chart has none."""
-    return (CLASSIC_WINDOW,) if school == "in_cup" else ()
+    return WINDOWS if school == "in_cup" else ()
+
+
+@dataclass(frozen=True)
+class Place:
+    """Words somewhere on the chart: centre and half-widths of a soft region, % of the dose by % TDS. corner: instead, which
+    corner of the plot it belongs to, low or high yield by low or high strength."""
+
+    words: str
+    corner: Literal["", "low_high", "high_high", "low_low", "high_low"] = ""
+    ey_pct: float | None = None
+    tds_pct: float | None = None
+    ey_half_pct: float = 0.0
+    tds_half_pct: float = 0.0
+
+
+@dataclass(frozen=True)
+class Overlay:
+    """A school's view of the chart without an edge: what cups taste like, or who likes what. Words, not verdicts."""
+
+    code: str
+    label: str
+    about: str
+    places: tuple[Place, ...]
+
+
+SENSORY_MAP = Overlay(
+    "sensory",
+    "what cups taste like",
+    "Drip-brew research of the 2020s (Frost, Ristenpart & Guinard 2020, J. Food Sci.; Guinard et al. 2023, J. Food Sci.): what cups taste like by region. Neutral words, soft regions, no edge.",
+    (
+        Place("sour, citrus, berry, dried fruit", "low_high"),
+        Place("bitter, roasted, astringent, burnt, thick", "high_high"),
+        Place("sweet, light, thin", "low_low"),
+        Place("dry, papery, woody, flat", "high_low"),
+    ),
+)
+TWO_DRINKERS = Overlay(
+    "drinkers",
+    "two kinds of drinkers",
+    "Cotter et al. 2021, J. Food Sci.: consumers split in two. One part likes lower strength at middle extraction; the other medium strength at low or high extraction. Averaging the two pleases neither. Places are drawn roughly.",
+    (
+        Place("one part: lower strength, middle yield", ey_pct=20, tds_pct=1.1, ey_half_pct=1.6, tds_half_pct=0.09),
+        Place("the other: medium strength, low yield", ey_pct=17, tds_pct=1.3, ey_half_pct=1.0, tds_half_pct=0.1),
+        Place("or high yield", ey_pct=23, tds_pct=1.3, ey_half_pct=1.0, tds_half_pct=0.1),
+    ),
+)
+OVERLAYS: tuple[Overlay, ...] = (SENSORY_MAP, TWO_DRINKERS)
+TEMPERATURE_NOTE = (
+    "Brewing temperature matters less than people think once strength and yield are held fixed (Batali, Ristenpart & Guinard 2020, Sci. Rep.). "
+    "Compare at one strength and one yield before crediting the heat."
+)
+
+
+def overlays(school: School) -> tuple[Overlay, ...]:
+    """They too speak of in-cup yield."""
+    return OVERLAYS if school == "in_cup" else ()
 
 
 def ratio_lines(*, school: School, retained_water_ratio: float, ey_range_pct: tuple[float, float], ratios: tuple[float, ...]) -> tuple[RatioLine, ...]:

@@ -14,6 +14,7 @@ from ..store.models import (
     Change,
     Editable,
     Flight,
+    InstrumentCheck,
     KitItem,
     LiveBrew,
     MatchedSetting,
@@ -30,7 +31,8 @@ from ..store.models import (
 from . import schemas as s
 
 ENTITIES: dict[str, type[Editable]] = {
-    m._meta.table_name: m for m in (Trial, Setup, Run, Reading, Flight, Person, Bench, KitItem, StockEntry, MatchedSetting, Recipe, Plan, RunSheet, LiveBrew)
+    m._meta.table_name: m
+    for m in (Trial, Setup, Run, Reading, Flight, Person, Bench, KitItem, StockEntry, MatchedSetting, Recipe, Plan, RunSheet, LiveBrew, InstrumentCheck)
 }
 UNDOABLE = ("create", "update", "delete")
 HIDDEN = {"id", "rev", "created_at", "passphrase_hash"}

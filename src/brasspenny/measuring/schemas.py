@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from ..brewing.schemas import Purpose
+from ..brewing.schemas import AnyPurpose, AsReadShown, Observed
+from ..calculators.brew_schemas import AdviceAnswer
 from ..core.extraction import School
 from ..http import Answer
+from ..recipes.schemas import RecipeDocument
 
 
 class ReadingShown(Answer):
     id: str
     tds_pct: float
     source: str
+    as_read: AsReadShown | None
     rev: int
 
 
@@ -30,8 +33,18 @@ class Quantity(Answer):
     half_width: float
 
 
+class ServedShown(Answer):
+    """As served: water added, g; strength, %; confirmed: read again, not worked out."""
+
+    added_water_g: float
+    water_c: float | None
+    tds_pct: float | None
+    confirmed: bool
+
+
 class RunMeasured(Answer):
-    """One brew: as weighed, and as worked out. off_revision: brewed to an earlier description of its setup."""
+    """One brew: as weighed, and as worked out. off_revision: brewed to an earlier description of its setup; off_plan: outside the
+    tolerances; skipped: of the reading protocol; served: after thinning."""
 
     id: str
     rev: int
@@ -39,7 +52,7 @@ class RunMeasured(Answer):
     letter: str
     number: int
     label: str
-    purpose: Purpose
+    purpose: AnyPurpose
     brewed_at: datetime
     dose_g: float
     brew_water_g: float | None
@@ -60,15 +73,22 @@ class RunMeasured(Answer):
     retained_water_ratio: float | None
     off_revision: bool
     in_flight: bool
+    observed: Observed
+    off_plan: list[str]
+    skipped: list[str]
+    served: ServedShown | None
+    has_curve: bool
     warnings: list[WarningShown]
 
 
 class Pooled(Quantity):
-    """between_half_width: brew to brew, null for one brew; shared_half_width: the one instrument's part, normal 95 %."""
+    """The parts of half_width, each by itself: between_half_width brew to brew, null for one brew; shared_half_width the one
+    instrument's; readings_half_width the scatter of readings (of yields only; 0 for strengths)."""
 
     n_brews: int
     between_half_width: float | None
     shared_half_width: float
+    readings_half_width: float
 
 
 class SetupMeasured(Answer):
@@ -96,6 +116,136 @@ class WindowShown(Answer):
     tds_pct: list[float]
 
 
+class PlaceShown(Answer):
+    """Words on the chart: at a corner, or a soft region."""
+
+    words: str
+    corner: str
+    ey_pct: float | None
+    tds_pct: float | None
+    ey_half_pct: float
+    tds_half_pct: float
+
+
+class OverlayShown(Answer):
+    code: str
+    label: str
+    about: str
+    places: list[PlaceShown]
+
+
+class LadderShown(Answer):
+    """A line through the tested ratios with its 95 % band; said: what one step does."""
+
+    ratios: list[float]
+    values: list[float]
+    lows: list[float]
+    highs: list[float]
+    said: str
+
+
+class PairCompared(Answer):
+    """Two setups' yields: different, same or cannot_tell, in words; difference: first − second, points, with its interval."""
+
+    first: str
+    second: str
+    verdict: str
+    difference: Quantity
+    tds_difference: Quantity
+    single_brews: bool
+    text: str
+
+
+class ComparisonsAnswer(Answer):
+    """Every pair of setups with a yield each. missing: setups that have none."""
+
+    pairs: list[PairCompared]
+    missing: list[str]
+
+
+class ServerShown(Answer):
+    """One brew's server before coding. served: as it was noted after thinning."""
+
+    run_id: str
+    rev: int
+    letter: str
+    label: str
+    beverage_g: float
+    tds_pct: float
+    add_water_g: float
+    final_beverage_g: float
+    final_tds_pct: float
+    served: ServedShown | None
+
+
+class MatchingAnswer(Answer):
+    """What to add to each server. apart_tds_pct: strongest less weakest as brewed; needed: more than the program calls one strength;
+    unread: brews without strength or mass, which cannot be matched."""
+
+    target_tds_pct: float | None
+    weakest_tds_pct: float | None
+    apart_tds_pct: float
+    needed: bool
+    within_tds_pct: float
+    policy: str
+    servers: list[ServerShown]
+    unread: list[str]
+
+
+class TargetShown(Answer):
+    """A recipe's window against what came out."""
+
+    label: str
+    unit: str
+    low: float | None
+    high: float | None
+    value: float | None
+    state: str
+
+
+class Word(Answer):
+    code: str
+    label: str
+
+
+class AdvisedAnswer(Answer):
+    """One change for the next brew. draft: the recipe with exactly that change; recipe_id and rev: where to keep it as a version."""
+
+    run_id: str
+    label: str
+    targets: list[TargetShown]
+    signs: list[str]
+    change: AdviceAnswer | None
+    others: list[AdviceAnswer]
+    disagreement: str
+    signpost: str
+    draft: RecipeDocument | None
+    draft_says: str
+    recipe_id: str | None
+    recipe_name: str
+    recipe_version: int | None
+    recipe_rev: int | None
+    words: list[Word]
+
+
+class AimAnswer(Answer):
+    """A wished cup, from one brew's setup: at today's yield the ratio, the dose on the same water, the water on the same dose."""
+
+    ratio_now: float | None
+    dose_g: float | None
+    brew_water_g: float | None
+    wished_ratio: float | None
+    direction: str
+    text: str
+
+
+class CurveAnswer(Answer):
+    """The scale over time: [s, g]; plan: the same of the recipe."""
+
+    points: list[list[float]]
+    plan: list[list[float]]
+
+
 class ResultsAnswer(Answer):
     school: School
     school_label: str
@@ -105,5 +255,9 @@ class ResultsAnswer(Answer):
     setups: list[SetupMeasured]
     ratio_lines: list[RatioLineShown]
     windows: list[WindowShown]
+    overlays: list[OverlayShown]
+    tds_ladder: LadderShown | None
+    ey_ladder: LadderShown | None
+    note: str
     ey_axis_pct: list[float]
     tds_axis_pct: list[float]

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+import statistics
 from collections import Counter
 
 from ..act import Act
-from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, margin, not_ready, setup_changed, sighted_favourite
+from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, hurried_readings, margin, not_ready, off_plan, setup_changed, sighted_favourite
 from ..core.codes import order_is_balanced
 from ..core.measure import DOUBTFUL_CODES
 from ..core.stations import Counts, next_action, rail
-from ..measuring.service import TrialResults, results_of
+from ..measuring.service import TrialResults, results_of, run_label, served_strength
 from ..planning import plans
 from ..store import queries
-from ..store.models import Flight, StoredVerdict, Trial
+from ..store.models import Flight, Run, StoredVerdict, Trial
 from ..trials import service as trials
 from ..verdicts import service as verdicts
 from ..verdicts.schemas import VerdictAnswer
@@ -26,7 +27,7 @@ def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
     counts = _counts(_counted(results, flights), cracks=sum(bar.kind == "crack" for bar in bars))
     verdict = verdicts.verdict_of(results, flights, act) if counts.flights_flipped else None
     station, action = next_action(counts)
-    found = margin(_facts(results, bars, flights, verdict)) + _not_ready(results) + _sighted_against_blind(verdict) + _moved_on(results)
+    found = margin(_facts(results, bars, flights, verdict)) + _not_ready(results) + _sighted_against_blind(verdict) + _moved_on(results) + _as_brewed(results)
     return s.RailAnswer(stops=_stops(counts), caveats=[s.MarginCaveatShown(**vars(c)) for c in found], next_station=station, next_action=action)
 
 
@@ -72,16 +73,28 @@ def _facts(results: TrialResults, bars, flights: list[Flight], verdict: VerdictA
 def _setup_facts(results: TrialResults, setup_id: str, letter: str, brewer_type: str | None) -> SetupFacts:
     runs = results.runs_of(setup_id)
     measured = [(run, results.measured[run.id]) for run in runs]
-    pooled = results.pooled[setup_id]
     return SetupFacts(
         letter=letter,
         name=results.names[setup_id],
         brewer_type=brewer_type,
         brews=len(runs),
         unread_brews=sum(m.yield_in(results.school) is None for _, m in measured),
-        tds_pct=pooled.tds.estimate.value if pooled.tds else None,
+        tds_pct=_strength_poured(runs, results),
         warned_brews=tuple(f"{letter}{run.number}" for run, m in measured if any(w.code in DOUBTFUL_CODES for w in m.warnings)),
     )
+
+
+def _strength_poured(runs: list[Run], results: TrialResults) -> float | None:
+    """Mean % TDS of the cups as they are served: thinned where that was noted."""
+    poured = [x for run in runs if (x := served_strength(run, results.measured[run.id])) is not None]
+    return statistics.fmean(poured) if poured else None
+
+
+def _as_brewed(results: TrialResults) -> tuple[MarginCaveat, ...]:
+    """Brews off plan, and readings that skipped a step."""
+    labelled = [(run_label(results.letter_of(run), run), run) for run in results.runs]
+    off = [(label, what) for label, run in labelled if (what := results.off_plan(run))]
+    return off_plan(off) + hurried_readings([(label, what) for label, run in labelled if (what := results.skipped(run))])
 
 
 def _not_ready(results: TrialResults) -> tuple[MarginCaveat, ...]:

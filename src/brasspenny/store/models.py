@@ -34,6 +34,11 @@ class Bench(Table):
     scale_resolution_g = MassField()
     altitude_m = pw.IntegerField(default=0)
     ambient_c = CelsiusField(default=21.0)
+    tolerance_g = MassField(default=2.0)
+    tolerance_pct = PercentField(default=1.0)
+    tolerance_s = SecondsField(default=5.0)
+    tolerance_c = CelsiusField(default=1.0)
+    brix_factor = PercentField(default=0.85)
     passphrase_hash = pw.CharField(255, null=True)
     rev = pw.IntegerField(default=1)
 
@@ -118,7 +123,9 @@ class Declaration(Table):
 
 
 class Setup(Editable):
-    trial = pw.ForeignKeyField(Trial, backref="setups")
+    """What a brew is made to. Without a trial: of a loose run."""
+
+    trial = pw.ForeignKeyField(Trial, backref="setups", null=True)
     letter = pw.FixedCharField(1)
     name = pw.CharField(80)
     revision_id = pw.CharField(12, null=True)
@@ -160,9 +167,11 @@ class UsedKit(Table):
 
 
 class Run(Editable):
-    """One brew of one setup revision. purpose: evidence, or dial_in (shows that a setup is ready, and proves nothing)."""
+    """One brew of one setup revision. purpose: evidence, dial_in (shows that a setup is ready, and proves nothing), or loose (of
+    no trial). observed: what was seen; off_plan: steps outside the tolerances, in words; protocol: how it was read; served: after
+    dilution; curve: [s, g] of the scale."""
 
-    trial = pw.ForeignKeyField(Trial, backref="runs")
+    trial = pw.ForeignKeyField(Trial, backref="runs", null=True)
     setup = pw.ForeignKeyField(Setup, backref="runs")
     setup_revision = pw.ForeignKeyField(SetupRevision, backref="runs")
     number = pw.IntegerField()
@@ -178,6 +187,11 @@ class Run(Editable):
     concentrate = pw.BooleanField(default=False)
     purpose = pw.CharField(12, default="evidence")
     note = pw.CharField(500, default="")
+    observed = JSONField(default=dict)
+    off_plan = JSONField(default=list)
+    protocol = JSONField(null=True)
+    served = JSONField(null=True)
+    curve = JSONField(null=True)
     created_by = pw.CharField(12, null=True)
 
 
@@ -213,7 +227,18 @@ class Reading(Editable):
     run = pw.ForeignKeyField(Run, backref="readings")
     tds_pct = PercentField()
     source = pw.CharField(12)
+    as_read = JSONField(null=True)
     taken_at = UtcField()
+    created_by = pw.CharField(12, null=True)
+
+
+class InstrumentCheck(Editable):
+    """A refractometer against a liquid of known strength: what it then read too much is taken off later readings."""
+
+    checked_at = UtcField()
+    reference_pct = PercentField()
+    read_pct = PercentField()
+    note = pw.CharField(200, default="")
     created_by = pw.CharField(12, null=True)
 
 
@@ -288,11 +313,12 @@ class Score(Table):
 class LiveBrew(Editable):
     """A brew while it is made: its plan, its clock and what was marked. Any process or device can go on with it."""
 
-    trial = pw.ForeignKeyField(Trial, backref="live_brews")
+    trial = pw.ForeignKeyField(Trial, backref="live_brews", null=True)
     setup = pw.ForeignKeyField(Setup, backref="live_brews")
     document = JSONField()
     instrument = pw.CharField(12)
     speed = pw.IntegerField()
+    mistake = pw.CharField(16, default="")
     seed = pw.IntegerField()
     started_at = UtcField(null=True)
     marks = JSONField()
@@ -345,6 +371,7 @@ ALL = (
     Plan,
     RunSheet,
     Reading,
+    InstrumentCheck,
     Flight,
     FlightBrew,
     FlightCup,

@@ -44,6 +44,7 @@ class ReadingRow(NamedTuple):
     tds_pct: float
     source: str
     rev: int
+    as_read: dict | None = None
 
 
 def readings_of(run_ids: Iterable[str]) -> dict[str, list[ReadingRow]]:
@@ -51,7 +52,8 @@ def readings_of(run_ids: Iterable[str]) -> dict[str, list[ReadingRow]]:
     ids = list(run_ids)
     out: dict[str, list[ReadingRow]] = defaultdict(list)
     if ids:
-        rows = Reading.select(Reading.run, Reading.id, Reading.tds_pct, Reading.source, Reading.rev).where(Reading.run.in_(ids) & Reading.deleted_at.is_null())
+        columns = (Reading.run, Reading.id, Reading.tds_pct, Reading.source, Reading.rev, Reading.as_read)
+        rows = Reading.select(*columns).where(Reading.run.in_(ids) & Reading.deleted_at.is_null())
         for run_id, *row in rows.order_by(Reading.taken_at, Reading.id).tuples():
             out[run_id].append(ReadingRow(*row))
     return out
@@ -148,7 +150,9 @@ def stock_by_coffee() -> dict[str, float]:
 def uses_of(kit_item_id: str) -> tuple[int, int]:
     """How many live setups are made of it now, and how many live brews ever used it."""
     setups = (
-        Setup.select().join(UsedKit, on=(UsedKit.setup_revision == Setup.revision_id)).where((UsedKit.kit_item == kit_item_id) & Setup.deleted_at.is_null())
+        Setup.select()
+        .join(UsedKit, on=(UsedKit.setup_revision == Setup.revision_id))
+        .where((UsedKit.kit_item == kit_item_id) & Setup.trial.is_null(False) & Setup.deleted_at.is_null())
     )
     runs = Run.select().join(UsedKit, on=(UsedKit.setup_revision == Run.setup_revision)).where((UsedKit.kit_item == kit_item_id) & Run.deleted_at.is_null())
     return setups.count(), runs.count()
@@ -187,7 +191,7 @@ def setups_by_recipe_version(version_ids: Sequence[str]) -> dict[str, int]:
     rows = (
         Setup.select(SetupRevision.recipe_version_id, pw.fn.COUNT(Setup.id))
         .join(SetupRevision, on=(SetupRevision.id == Setup.revision_id))
-        .where(SetupRevision.recipe_version_id.in_(list(version_ids) or [""]) & Setup.deleted_at.is_null())
+        .where(SetupRevision.recipe_version_id.in_(list(version_ids) or [""]) & Setup.trial.is_null(False) & Setup.deleted_at.is_null())
         .group_by(SetupRevision.recipe_version_id)
     )
     return dict(rows.tuples())

@@ -9,7 +9,8 @@ from ..act import Act
 from ..core.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, Factor, brew_ratio_shown, control_bars
 from ..core.extraction import BREWER_LABELS, SCHOOL_LABELS, School, school_of
 from ..core.recipe.document import from_document, to_document
-from ..core.recipe.fitting import fitted
+from ..core.recipe.fitting import fitted, plain_pour
+from ..core.recipe.model import Recipe as CoreRecipe
 from ..core.recipe.model import sums
 from ..core.recipe.writing import pattern
 from ..history import service as history
@@ -22,6 +23,8 @@ from ..store.models import Declaration, Flight, FlightBrew, Recipe, RecipeVersio
 from . import schemas as s
 
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWX"
+LOOSE = "•"
+"""The stamp of brews that belong to no trial."""
 VARIABLE_NAMES: tuple[str, ...] = tuple(s.Variables.model_fields)
 AMOUNTS = ("dose_g", "brew_water_g", "bypass_g", "temperature_c")
 HOLDABLE = frozenset(v.field for v in VARIABLES)
@@ -36,7 +39,7 @@ def open_trial(trial_id: str) -> Trial:
 
 
 def open_setup(setup_id: str) -> Setup:
-    setup = Setup.get_or_none((Setup.id == setup_id) & Setup.deleted_at.is_null())
+    setup = Setup.get_or_none((Setup.id == setup_id) & Setup.trial.is_null(False) & Setup.deleted_at.is_null())
     if setup is None:
         raise NotFound("setup")
     open_trial(setup.trial_id)
@@ -139,6 +142,18 @@ def add_setup(trial_id: str, sent: s.SetupBody, act: Act) -> s.SetupAnswer:
     history.add(setup, act=act, trial_id=trial.id)
     _revise(setup, state, act)
     return read_setup(setup.id)
+
+
+def loose_setup(sent: s.VariablesPatch, recipe_version_id: str | None, name: str, act: Act) -> Setup:
+    """What a loose brew is made to (inside the caller's transaction): of no trial, so nothing is compared with it."""
+    state = _to_recipe(_State(_blank()), recipe_version_id) if recipe_version_id else _State(_blank())
+    state = state.changed({n: getattr(sent, n) for n in sent.model_fields_set})
+    setup = Setup(id=act.new_id(), trial=None, letter=LOOSE, name=name, created_at=act.now)
+    history.add(setup, act=act, trial_id=None)
+    revision = _insert_revision(setup, state, act)
+    Setup.update(revision_id=revision.id).where(Setup.id == setup.id).execute()
+    setup.revision_id = revision.id
+    return setup
 
 
 @database.atomic()
@@ -315,6 +330,11 @@ def _insert_revision(setup: Setup, state: _State, act: Act) -> SetupRevision:
     for item_id in {item.id for item in used.values()}:
         UsedKit.create(setup_revision=revision.id, kit_item=item_id)
     return revision
+
+
+def recipe_of(revision: SetupRevision) -> CoreRecipe:
+    """What a setup brews to: its recipe's steps, else one plain pour of its amounts."""
+    return from_document(revision.recipe) if revision.recipe else plain_pour(revision.dose_g, revision.brew_water_g, revision.bypass_g, revision.temperature_c)
 
 
 # --- reading -------------------------------------------------------------------------------------------------------------

@@ -533,6 +533,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/loose-runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Log a brew of no trial: the daily cup, or a dial-in before there is a question. */
+        post: operations["log_loose_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a loose brew into a trial, as a dial-in brew of a setup. */
+        post: operations["take_in_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{id}": {
         parameters: {
             query?: never;
@@ -551,6 +585,23 @@ export interface paths {
         patch: operations["correct_run"];
         trace?: never;
     };
+    "/api/v1/runs/{id}/served": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What was served after thinning, beside what was brewed. */
+        put: operations["serve_run"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{id}/readings": {
         parameters: {
             query?: never;
@@ -560,7 +611,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Log one TDS reading. */
+        /** Log one reading: % TDS, °Brix, or by drying. */
         post: operations["log_reading"];
         delete?: never;
         options?: never;
@@ -586,6 +637,57 @@ export interface paths {
         patch: operations["correct_reading"];
         trace?: never;
     };
+    "/api/v1/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How readings are taken here: the protocol, the checks and their offset, the words of what is seen. */
+        get: operations["read_instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instrument-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Log a check against a liquid of known strength; its offset is taken off from now on, and shown. */
+        post: operations["log_instrument_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instrument-checks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a check; readings already taken keep their offset. */
+        delete: operations["remove_instrument_check"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/live-brews": {
         parameters: {
             query?: never;
@@ -598,6 +700,41 @@ export interface paths {
         put?: never;
         /** Get ready to brew a setup along its recipe. */
         post: operations["prepare_live_brew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/live-brews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All brews that are being made, loose ones too: for parallel lanes. */
+        get: operations["read_all_live_brews"];
+        put?: never;
+        /** Get ready to brew a recipe without a trial. */
+        post: operations["prepare_loose_live_brew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/scale-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a real scale's file beside a logged brew: cut into pours and set against the plan. */
+        post: operations["take_scale_log"];
         delete?: never;
         options?: never;
         head?: never;
@@ -680,7 +817,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The scale's readings as server-sent events: elapsed_s, scale_g, source. */
+        /** Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, source. */
         get: operations["stream_live_readings"];
         put?: never;
         post?: never;
@@ -699,6 +836,108 @@ export interface paths {
         };
         /** Every brew worked out, setups pooled, and the charts' lines. */
         get: operations["read_results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every pair of setups: different, the same, or cannot tell. */
+        get: operations["read_comparisons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/matching": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which servers to thin, by how much, before coding. */
+        get: operations["read_matching"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One change for the next brew, with the recipe version that makes it. */
+        get: operations["read_advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/aim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** From this brew to a wished cup on the chart. */
+        get: operations["read_aim"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The scale's curve of a brew, beside its plan. */
+        get: operations["read_curve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/chart-room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every brew ever, of trials and loose: filtered, worked out, with what the charts are drawn from. */
+        get: operations["read_chart_room"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1487,6 +1726,16 @@ export interface components {
             ambient_c: number;
             /** Boiling Point C */
             boiling_point_c: number;
+            /** Tolerance G */
+            tolerance_g: number;
+            /** Tolerance Pct */
+            tolerance_pct: number;
+            /** Tolerance S */
+            tolerance_s: number;
+            /** Tolerance C */
+            tolerance_c: number;
+            /** Brix Factor */
+            brix_factor: number;
             /** Rev */
             rev: number;
         };
@@ -1527,6 +1776,36 @@ export interface components {
              * @default 21
              */
             ambient_c?: number;
+            /**
+             * Tolerance G
+             * @description water off plan, g
+             * @default 2
+             */
+            tolerance_g?: number;
+            /**
+             * Tolerance Pct
+             * @description water off plan, % of the target, when that is more
+             * @default 1
+             */
+            tolerance_pct?: number;
+            /**
+             * Tolerance S
+             * @description step times off plan, s
+             * @default 5
+             */
+            tolerance_s?: number;
+            /**
+             * Tolerance C
+             * @description temperature off plan, °C
+             * @default 1
+             */
+            tolerance_c?: number;
+            /**
+             * Brix Factor
+             * @description % TDS per °Brix
+             * @default 0.85
+             */
+            brix_factor?: number;
         };
         /** PeopleAnswer */
         PeopleAnswer: {
@@ -3114,6 +3393,8 @@ export interface components {
             id: string;
             /** Setup Id */
             setup_id: string;
+            /** Trial Id */
+            trial_id: string | null;
             /** Number */
             number: number;
             /** Rev */
@@ -3172,10 +3453,164 @@ export interface components {
              */
             note?: string;
             /**
+             * @default {
+             *       "first_drip_s": null,
+             *       "stopped_first_s": null,
+             *       "slurry_c": null,
+             *       "press_s": null,
+             *       "press_kg": null,
+             *       "bed": [],
+             *       "clouding": null,
+             *       "mishaps": [],
+             *       "ground_min": null,
+             *       "sediment_g": null,
+             *       "held_level": false,
+             *       "simulated": false,
+             *       "cue": ""
+             *     }
+             */
+            observed?: components["schemas"]["Observed"];
+            /**
              * Tds Readings Pct
              * @default []
              */
             tds_readings_pct?: number[];
+        };
+        /**
+         * Observed
+         * @description What was seen of a brew. first_drip_s, press_s, stopped_first_s: s; press_kg: on a bathroom scale; ground_min: from grinding to
+         *     the first water; sediment_g: left behind in the server; held_level: a pour that held the level; cue: what ended the brew.
+         *     simulated: made with simulated instruments, so it shows the program and no coffee.
+         *     stopped_first_s: when the drips were first said to have stopped, kept when that is corrected.
+         */
+        Observed: {
+            /** First Drip S */
+            first_drip_s?: number | null;
+            /** Stopped First S */
+            stopped_first_s?: number | null;
+            /** Slurry C */
+            slurry_c?: number | null;
+            /** Press S */
+            press_s?: number | null;
+            /** Press Kg */
+            press_kg?: number | null;
+            /**
+             * Bed
+             * @default []
+             */
+            bed?: ("flat" | "dome" | "well" | "channels" | "muddy" | "high_wall")[];
+            /** Clouding */
+            clouding?: ("clear" | "hazy" | "cloudy") | null;
+            /**
+             * Mishaps
+             * @default []
+             */
+            mishaps?: ("spill" | "late" | "wrong_mass" | "kettle_cold" | "filter_slipped" | "moved_brewer")[];
+            /** Ground Min */
+            ground_min?: number | null;
+            /** Sediment G */
+            sediment_g?: number | null;
+            /**
+             * Held Level
+             * @default false
+             */
+            held_level?: boolean;
+            /**
+             * Simulated
+             * @default false
+             */
+            simulated?: boolean;
+            /**
+             * Cue
+             * @default
+             */
+            cue?: string;
+        };
+        /**
+         * LooseRunBody
+         * @description A brew of no trial: of a recipe, or of the variables given. Masses as weighed; what is left out is the recipe's.
+         */
+        LooseRunBody: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Recipe Version Id */
+            recipe_version_id?: string | null;
+            /**
+             * @default {
+             *       "coffee": "",
+             *       "grinder": "",
+             *       "grind_setting": "",
+             *       "filter": "",
+             *       "brewer": "",
+             *       "brewer_type": null,
+             *       "water": "",
+             *       "temperature_c": null,
+             *       "dose_g": null,
+             *       "brew_water_g": null,
+             *       "bypass_g": 0,
+             *       "pours": "",
+             *       "other": ""
+             *     }
+             */
+            variables?: components["schemas"]["VariablesPatch"];
+            /** Brewed At */
+            brewed_at?: string | null;
+            /** Dose G */
+            dose_g?: number | null;
+            /** Brew Water G */
+            brew_water_g?: number | null;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /** Beverage G */
+            beverage_g?: number | null;
+            /** Pour End S */
+            pour_end_s?: number | null;
+            /** Total Time S */
+            total_time_s?: number | null;
+            /**
+             * Concentrate
+             * @default false
+             */
+            concentrate?: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * @default {
+             *       "first_drip_s": null,
+             *       "stopped_first_s": null,
+             *       "slurry_c": null,
+             *       "press_s": null,
+             *       "press_kg": null,
+             *       "bed": [],
+             *       "clouding": null,
+             *       "mishaps": [],
+             *       "ground_min": null,
+             *       "sediment_g": null,
+             *       "held_level": false,
+             *       "simulated": false,
+             *       "cue": ""
+             *     }
+             */
+            observed?: components["schemas"]["Observed"];
+            /**
+             * Tds Readings Pct
+             * @default []
+             */
+            tds_readings_pct?: number[];
+        };
+        /**
+         * TakeInBody
+         * @description The setup of a trial that a loose brew is to show ready.
+         */
+        TakeInBody: {
+            /** Setup Id */
+            setup_id: string;
         };
         /**
          * RunPatch
@@ -3224,6 +3659,36 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * @default {
+             *       "first_drip_s": null,
+             *       "stopped_first_s": null,
+             *       "slurry_c": null,
+             *       "press_s": null,
+             *       "press_kg": null,
+             *       "bed": [],
+             *       "clouding": null,
+             *       "mishaps": [],
+             *       "ground_min": null,
+             *       "sediment_g": null,
+             *       "held_level": false,
+             *       "simulated": false,
+             *       "cue": ""
+             *     }
+             */
+            observed?: components["schemas"]["Observed"];
+        };
+        /**
+         * ServedBody
+         * @description After thinning, before coding: water added, its temperature, and the second reading that confirms it.
+         */
+        ServedBody: {
+            /** Added Water G */
+            added_water_g: number;
+            /** Water C */
+            water_c?: number | null;
+            /** Tds Pct */
+            tds_pct?: number | null;
         };
         /** ReadingAnswer */
         ReadingAnswer: {
@@ -3233,16 +3698,134 @@ export interface components {
             run_id: string;
             /** Tds Pct */
             tds_pct: number;
+            as_read: components["schemas"]["AsReadShown"] | null;
             /** Rev */
             rev: number;
         };
-        /** ReadingBody */
+        /**
+         * AsReadShown
+         * @description kind tds, brix or oven; value: as shown by the instrument; offset_pct: taken off, % TDS.
+         */
+        AsReadShown: {
+            /** Kind */
+            kind: string;
+            /** Value */
+            value: number;
+            /** Offset Pct */
+            offset_pct: number;
+        };
+        /**
+         * ReadingBody
+         * @description Give exactly one: tds_pct as a coffee refractometer shows it, brix in °Brix, or oven. done: of the protocol, null when it was
+         *     not followed step by step. The newest instrument check's offset is taken off refractometer readings, and kept beside them.
+         */
         ReadingBody: {
+            /** Tds Pct */
+            tds_pct?: number | null;
+            /** Brix */
+            brix?: number | null;
+            oven?: components["schemas"]["OvenReading"] | null;
+            /** Done */
+            done?: ("zeroed" | "mixed" | "from_the_server" | "cooled" | "wiped" | "filtered")[] | null;
+        };
+        /**
+         * OvenReading
+         * @description Weighed on one scale, g: the sample alone, the empty dish, the dish with its dried residue.
+         */
+        OvenReading: {
             /**
-             * Tds Pct
-             * @description % TDS
+             * Sample G
+             * @description dose, g
              */
-            tds_pct: number;
+            sample_g: number;
+            /** Dish G */
+            dish_g: number;
+            /** Dried G */
+            dried_g: number;
+        };
+        /**
+         * InstrumentsAnswer
+         * @description How readings are taken here: the protocol, checks newest first, and the words of what is seen.
+         */
+        InstrumentsAnswer: {
+            /** Protocol */
+            protocol: components["schemas"]["ProtocolStepAnswer"][];
+            /** Checks */
+            checks: components["schemas"]["InstrumentCheckAnswer"][];
+            /** Offset Pct */
+            offset_pct: number;
+            /** Brix Factor */
+            brix_factor: number;
+            /** Bed */
+            bed: components["schemas"]["Choice"][];
+            /** Clouding */
+            clouding: components["schemas"]["Choice"][];
+            /** Mishaps */
+            mishaps: components["schemas"]["Choice"][];
+        };
+        /** Choice */
+        Choice: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * InstrumentCheckAnswer
+         * @description offset_pct: what is taken off readings made after it, until the next check.
+         */
+        InstrumentCheckAnswer: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /**
+             * Checked At
+             * Format: date-time
+             */
+            checked_at: string;
+            /** Reference Pct */
+            reference_pct: number;
+            /** Read Pct */
+            read_pct: number;
+            /** Offset Pct */
+            offset_pct: number;
+            /** Note */
+            note: string;
+            /** In Force */
+            in_force: boolean;
+        };
+        /** ProtocolStepAnswer */
+        ProtocolStepAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "zeroed" | "mixed" | "from_the_server" | "cooled" | "wiped" | "filtered";
+            /** Do */
+            do: string;
+            /** Why */
+            why: string;
+            /** Skipped */
+            skipped: string;
+        };
+        /**
+         * InstrumentCheckBody
+         * @description A liquid of known strength and what the instrument read, % TDS. Distilled water is 0.
+         */
+        InstrumentCheckBody: {
+            /**
+             * Reference Pct
+             * @default 0
+             */
+            reference_pct?: number;
+            /** Read Pct */
+            read_pct: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
         };
         /**
          * LiveBrewAnswer
@@ -3255,11 +3838,15 @@ export interface components {
             /** Rev */
             rev: number;
             /** Trial Id */
-            trial_id: string;
+            trial_id: string | null;
             /** Setup Id */
             setup_id: string;
             /** Letter */
             letter: string;
+            /** Brewer Type */
+            brewer_type: string | null;
+            /** Cautions */
+            cautions: string[];
             /** Name */
             name: string;
             /** Number */
@@ -3285,6 +3872,12 @@ export interface components {
             instrument: "none" | "simulated";
             /** Speed */
             speed: number;
+            /**
+             * Mistake
+             * @enum {string}
+             */
+            mistake: "" | "fast" | "late" | "spill";
+            simulated: components["schemas"]["SimulatedShown"] | null;
             /** Started At */
             started_at: string | null;
             /**
@@ -3346,7 +3939,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "note";
+            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "level_held" | "cue" | "note";
             /** Index */
             index: number | null;
             /** At S */
@@ -3357,8 +3950,22 @@ export interface components {
             text: string;
         };
         /**
+         * SimulatedShown
+         * @description What the simulated instruments say once it is over: the server on the scale, three samples, the slurry at the end of the pours.
+         */
+        SimulatedShown: {
+            /** Beverage G */
+            beverage_g: number;
+            /** Tds Readings Pct */
+            tds_readings_pct: number[];
+            /** Slurry C */
+            slurry_c: number | null;
+            /** Stopped S */
+            stopped_s: number;
+        };
+        /**
          * LiveBrewBody
-         * @description instrument simulated: a made-up scale follows the plan, speed times as fast as the clock.
+         * @description instrument simulated: made-up instruments follow the plan, speed times as fast as the clock; mistake: made on purpose.
          */
         LiveBrewBody: {
             /** Setup Id */
@@ -3374,6 +3981,12 @@ export interface components {
              * @default 1
              */
             speed?: number;
+            /**
+             * Mistake
+             * @default
+             * @enum {string}
+             */
+            mistake?: "" | "fast" | "late" | "spill";
         };
         /**
          * LiveBrewsAnswer
@@ -3384,6 +3997,95 @@ export interface components {
             brews: components["schemas"]["LiveBrewAnswer"][];
         };
         /**
+         * LooseLiveBrewBody
+         * @description A brew of no trial, made along a recipe.
+         */
+        LooseLiveBrewBody: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Recipe Version Id */
+            recipe_version_id: string;
+            /**
+             * @default {
+             *       "coffee": "",
+             *       "grinder": "",
+             *       "grind_setting": "",
+             *       "filter": "",
+             *       "brewer": "",
+             *       "brewer_type": null,
+             *       "water": "",
+             *       "temperature_c": null,
+             *       "dose_g": null,
+             *       "brew_water_g": null,
+             *       "bypass_g": 0,
+             *       "pours": "",
+             *       "other": ""
+             *     }
+             */
+            variables?: components["schemas"]["VariablesPatch"];
+            /**
+             * Instrument
+             * @default none
+             * @enum {string}
+             */
+            instrument?: "none" | "simulated";
+            /**
+             * Speed
+             * @default 1
+             */
+            speed?: number;
+            /**
+             * Mistake
+             * @default
+             * @enum {string}
+             */
+            mistake?: "" | "fast" | "late" | "spill";
+        };
+        /**
+         * ScaleLogAnswer
+         * @description Pours as they were found, beside the plan's; notes: what was left out or repaired; gaps: stretches without readings.
+         */
+        ScaleLogAnswer: {
+            /** Run Id */
+            run_id: string;
+            /** Rev */
+            rev: number;
+            /** Pours */
+            pours: components["schemas"]["LoggedPour"][];
+            /** Gaps */
+            gaps: number[][];
+            /** Notes */
+            notes: string[];
+            /** Off Plan */
+            off_plan: string[];
+        };
+        /** LoggedPour */
+        LoggedPour: {
+            /** Start S */
+            start_s: number;
+            /** End S */
+            end_s: number;
+            /** Added G */
+            added_g: number;
+            /** To G */
+            to_g: number;
+            /** Rate G S */
+            rate_g_s: number;
+            /** Planned To G */
+            planned_to_g: number | null;
+        };
+        /**
+         * ScaleLogBody
+         * @description A scale's file as text: two columns, time and mass.
+         */
+        ScaleLogBody: {
+            /** Text */
+            text: string;
+        };
+        /**
          * MarkBody
          * @description index: of the step that is done. at_s: now when left out. reading_g: what the scale says, when a person reads it.
          */
@@ -3392,7 +4094,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "note";
+            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "level_held" | "cue" | "note";
             /** Index */
             index?: number | null;
             /** At S */
@@ -3407,13 +4109,36 @@ export interface components {
         };
         /**
          * FinishBody
-         * @description Becomes a logged brew. What is left out is the plan's, or what was marked.
+         * @description Becomes a logged brew. What is left out is the plan's, or what was marked. total_time_s: when the drips really stopped, if
+         *     the mark came late; the mark is kept beside it.
          */
         FinishBody: {
             /** Beverage G */
             beverage_g?: number | null;
             /** Brew Water G */
             brew_water_g?: number | null;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /** Total Time S */
+            total_time_s?: number | null;
+            /**
+             * @default {
+             *       "first_drip_s": null,
+             *       "stopped_first_s": null,
+             *       "slurry_c": null,
+             *       "press_s": null,
+             *       "press_kg": null,
+             *       "bed": [],
+             *       "clouding": null,
+             *       "mishaps": [],
+             *       "ground_min": null,
+             *       "sediment_g": null,
+             *       "held_level": false,
+             *       "simulated": false,
+             *       "cue": ""
+             *     }
+             */
+            observed?: components["schemas"]["Observed"];
             /**
              * Purpose
              * @default evidence
@@ -3452,14 +4177,66 @@ export interface components {
             ratio_lines: components["schemas"]["RatioLineShown"][];
             /** Windows */
             windows: components["schemas"]["WindowShown"][];
+            /** Overlays */
+            overlays: components["schemas"]["OverlayShown"][];
+            tds_ladder: components["schemas"]["LadderShown"] | null;
+            ey_ladder: components["schemas"]["LadderShown"] | null;
+            /** Note */
+            note: string;
             /** Ey Axis Pct */
             ey_axis_pct: number[];
             /** Tds Axis Pct */
             tds_axis_pct: number[];
         };
         /**
+         * LadderShown
+         * @description A line through the tested ratios with its 95 % band; said: what one step does.
+         */
+        LadderShown: {
+            /** Ratios */
+            ratios: number[];
+            /** Values */
+            values: number[];
+            /** Lows */
+            lows: number[];
+            /** Highs */
+            highs: number[];
+            /** Said */
+            said: string;
+        };
+        /** OverlayShown */
+        OverlayShown: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /** About */
+            about: string;
+            /** Places */
+            places: components["schemas"]["PlaceShown"][];
+        };
+        /**
+         * PlaceShown
+         * @description Words on the chart: at a corner, or a soft region.
+         */
+        PlaceShown: {
+            /** Words */
+            words: string;
+            /** Corner */
+            corner: string;
+            /** Ey Pct */
+            ey_pct: number | null;
+            /** Tds Pct */
+            tds_pct: number | null;
+            /** Ey Half Pct */
+            ey_half_pct: number;
+            /** Tds Half Pct */
+            tds_half_pct: number;
+        };
+        /**
          * Pooled
-         * @description between_half_width: brew to brew, null for one brew; shared_half_width: the one instrument's part, normal 95 %.
+         * @description The parts of half_width, each by itself: between_half_width brew to brew, null for one brew; shared_half_width the one
+         *     instrument's; readings_half_width the scatter of readings (of yields only; 0 for strengths).
          */
         Pooled: {
             /** Value */
@@ -3476,6 +4253,8 @@ export interface components {
             between_half_width: number | null;
             /** Shared Half Width */
             shared_half_width: number;
+            /** Readings Half Width */
+            readings_half_width: number;
         };
         /**
          * Quantity
@@ -3506,12 +4285,14 @@ export interface components {
             tds_pct: number;
             /** Source */
             source: string;
+            as_read: components["schemas"]["AsReadShown"] | null;
             /** Rev */
             rev: number;
         };
         /**
          * RunMeasured
-         * @description One brew: as weighed, and as worked out. off_revision: brewed to an earlier description of its setup.
+         * @description One brew: as weighed, and as worked out. off_revision: brewed to an earlier description of its setup; off_plan: outside the
+         *     tolerances; skipped: of the reading protocol; served: after thinning.
          */
         RunMeasured: {
             /** Id */
@@ -3530,7 +4311,7 @@ export interface components {
              * Purpose
              * @enum {string}
              */
-            purpose: "evidence" | "dial_in";
+            purpose: "evidence" | "dial_in" | "loose";
             /**
              * Brewed At
              * Format: date-time
@@ -3572,8 +4353,30 @@ export interface components {
             off_revision: boolean;
             /** In Flight */
             in_flight: boolean;
+            observed: components["schemas"]["Observed"];
+            /** Off Plan */
+            off_plan: string[];
+            /** Skipped */
+            skipped: string[];
+            served: components["schemas"]["ServedShown"] | null;
+            /** Has Curve */
+            has_curve: boolean;
             /** Warnings */
             warnings: components["schemas"]["WarningShown"][];
+        };
+        /**
+         * ServedShown
+         * @description As served: water added, g; strength, %; confirmed: read again, not worked out.
+         */
+        ServedShown: {
+            /** Added Water G */
+            added_water_g: number;
+            /** Water C */
+            water_c: number | null;
+            /** Tds Pct */
+            tds_pct: number | null;
+            /** Confirmed */
+            confirmed: boolean;
         };
         /** SetupMeasured */
         SetupMeasured: {
@@ -3613,6 +4416,316 @@ export interface components {
             ey_pct: number[];
             /** Tds Pct */
             tds_pct: number[];
+        };
+        /**
+         * ComparisonsAnswer
+         * @description Every pair of setups with a yield each. missing: setups that have none.
+         */
+        ComparisonsAnswer: {
+            /** Pairs */
+            pairs: components["schemas"]["PairCompared"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * PairCompared
+         * @description Two setups' yields: different, same or cannot_tell, in words; difference: first − second, points, with its interval.
+         */
+        PairCompared: {
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
+            /** Verdict */
+            verdict: string;
+            difference: components["schemas"]["Quantity"];
+            tds_difference: components["schemas"]["Quantity"];
+            /** Single Brews */
+            single_brews: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * MatchingAnswer
+         * @description What to add to each server. apart_tds_pct: strongest less weakest as brewed; needed: more than the program calls one strength;
+         *     unread: brews without strength or mass, which cannot be matched.
+         */
+        MatchingAnswer: {
+            /** Target Tds Pct */
+            target_tds_pct: number | null;
+            /** Weakest Tds Pct */
+            weakest_tds_pct: number | null;
+            /** Apart Tds Pct */
+            apart_tds_pct: number;
+            /** Needed */
+            needed: boolean;
+            /** Within Tds Pct */
+            within_tds_pct: number;
+            /** Policy */
+            policy: string;
+            /** Servers */
+            servers: components["schemas"]["ServerShown"][];
+            /** Unread */
+            unread: string[];
+        };
+        /**
+         * ServerShown
+         * @description One brew's server before coding. served: as it was noted after thinning.
+         */
+        ServerShown: {
+            /** Run Id */
+            run_id: string;
+            /** Rev */
+            rev: number;
+            /** Letter */
+            letter: string;
+            /** Label */
+            label: string;
+            /** Beverage G */
+            beverage_g: number;
+            /** Tds Pct */
+            tds_pct: number;
+            /** Add Water G */
+            add_water_g: number;
+            /** Final Beverage G */
+            final_beverage_g: number;
+            /** Final Tds Pct */
+            final_tds_pct: number;
+            served: components["schemas"]["ServedShown"] | null;
+        };
+        /**
+         * AdvisedAnswer
+         * @description One change for the next brew. draft: the recipe with exactly that change; recipe_id and rev: where to keep it as a version.
+         */
+        AdvisedAnswer: {
+            /** Run Id */
+            run_id: string;
+            /** Label */
+            label: string;
+            /** Targets */
+            targets: components["schemas"]["TargetShown"][];
+            /** Signs */
+            signs: string[];
+            change: components["schemas"]["AdviceAnswer"] | null;
+            /** Others */
+            others: components["schemas"]["AdviceAnswer"][];
+            /** Disagreement */
+            disagreement: string;
+            /** Signpost */
+            signpost: string;
+            draft: components["schemas"]["RecipeDocument"] | null;
+            /** Draft Says */
+            draft_says: string;
+            /** Recipe Id */
+            recipe_id: string | null;
+            /** Recipe Name */
+            recipe_name: string;
+            /** Recipe Version */
+            recipe_version: number | null;
+            /** Recipe Rev */
+            recipe_rev: number | null;
+            /** Words */
+            words: components["schemas"]["Word"][];
+        };
+        /** AdviceAnswer */
+        AdviceAnswer: {
+            /** Code */
+            code: string;
+            /**
+             * Knob
+             * @enum {string}
+             */
+            knob: "dose" | "grind" | "temperature" | "agitation" | "pours" | "first_pour" | "filter";
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "finer" | "coarser" | "hotter" | "cooler" | "more" | "less" | "gentler" | "larger" | "thinner";
+            /** Text */
+            text: string;
+            /** Reason */
+            reason: string;
+            /** Size */
+            size: string;
+            /**
+             * Confidence
+             * @enum {string}
+             */
+            confidence: "firm" | "usual" | "loose";
+            /** Explains */
+            explains: ("weak" | "strong" | "low_yield" | "high_yield" | "fast" | "slow" | "thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier" | "low_dose")[];
+            /** Then */
+            then: string;
+        };
+        /**
+         * TargetShown
+         * @description A recipe's window against what came out.
+         */
+        TargetShown: {
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Value */
+            value: number | null;
+            /** State */
+            state: string;
+        };
+        /** Word */
+        Word: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * AimAnswer
+         * @description A wished cup, from one brew's setup: at today's yield the ratio, the dose on the same water, the water on the same dose.
+         */
+        AimAnswer: {
+            /** Ratio Now */
+            ratio_now: number | null;
+            /** Dose G */
+            dose_g: number | null;
+            /** Brew Water G */
+            brew_water_g: number | null;
+            /** Wished Ratio */
+            wished_ratio: number | null;
+            /** Direction */
+            direction: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CurveAnswer
+         * @description The scale over time: [s, g]; plan: the same of the recipe.
+         */
+        CurveAnswer: {
+            /** Points */
+            points: number[][];
+            /** Plan */
+            plan: number[][];
+        };
+        /**
+         * ChartRoomAnswer
+         * @description points: newest first, at most `limit`; matching: how many brews fit the filter, read or not; unread: of those shown, without strength or yield.
+         */
+        ChartRoomAnswer: {
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "in_cup" | "full_liquor";
+            /** School Label */
+            school_label: string;
+            /** Retained Water Ratio */
+            retained_water_ratio: number;
+            /** Matching */
+            matching: number;
+            /** Unread */
+            unread: number;
+            /** Points */
+            points: components["schemas"]["ChartPointShown"][];
+            /** Coffees */
+            coffees: components["schemas"]["Facet"][];
+            /** Grinders */
+            grinders: components["schemas"]["Facet"][];
+            /** Brewers */
+            brewers: components["schemas"]["Facet"][];
+            /** Recipes */
+            recipes: components["schemas"]["Facet"][];
+            /** Trails */
+            trails: components["schemas"]["TrailShown"][];
+            /** Ratio Lines */
+            ratio_lines: components["schemas"]["RatioLineShown"][];
+            /** Windows */
+            windows: components["schemas"]["WindowShown"][];
+            /** Overlays */
+            overlays: components["schemas"]["OverlayShown"][];
+            tds_ladder: components["schemas"]["LadderShown"] | null;
+            ey_ladder: components["schemas"]["LadderShown"] | null;
+            /** Ey Axis Pct */
+            ey_axis_pct: number[];
+            /** Tds Axis Pct */
+            tds_axis_pct: number[];
+        };
+        /**
+         * ChartPointShown
+         * @description One brew that has a strength and a yield, each with its 95 % half-width.
+         */
+        ChartPointShown: {
+            /** Run Id */
+            run_id: string;
+            /** Rev */
+            rev: number;
+            /** Label */
+            label: string;
+            /** Letter */
+            letter: string;
+            /** Purpose */
+            purpose: string;
+            /** Trial Id */
+            trial_id: string | null;
+            /** Trial Number */
+            trial_number: number | null;
+            /** Coffee */
+            coffee: string;
+            /** Grinder */
+            grinder: string;
+            /** Brewer */
+            brewer: string;
+            /** Recipe Id */
+            recipe_id: string | null;
+            /** Recipe Version */
+            recipe_version: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Brewed At
+             * Format: date-time
+             */
+            brewed_at: string;
+            /** Brew Ratio */
+            brew_ratio: number | null;
+            /** Total Time S */
+            total_time_s: number | null;
+            /** Simulated */
+            simulated: boolean;
+            /** Tds Pct */
+            tds_pct: number;
+            /** Tds Half Pct */
+            tds_half_pct: number;
+            /** Ey Pct */
+            ey_pct: number;
+            /** Ey Half Pct */
+            ey_half_pct: number;
+        };
+        /** Facet */
+        Facet: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * TrailShown
+         * @description Versions of one recipe in order, each at the mean of its brews.
+         */
+        TrailShown: {
+            /** Recipe Id */
+            recipe_id: string;
+            /** Name */
+            name: string;
+            /** Versions */
+            versions: number[];
+            /** Points */
+            points: number[][];
         };
         /**
          * PlanAnswer
@@ -5988,36 +7101,6 @@ export interface components {
             signpost: string;
             draft: components["schemas"]["RecipeDocument"] | null;
         };
-        /** AdviceAnswer */
-        AdviceAnswer: {
-            /** Code */
-            code: string;
-            /**
-             * Knob
-             * @enum {string}
-             */
-            knob: "dose" | "grind" | "temperature" | "agitation" | "pours" | "first_pour" | "filter";
-            /**
-             * Direction
-             * @enum {string}
-             */
-            direction: "finer" | "coarser" | "hotter" | "cooler" | "more" | "less" | "gentler" | "larger" | "thinner";
-            /** Text */
-            text: string;
-            /** Reason */
-            reason: string;
-            /** Size */
-            size: string;
-            /**
-             * Confidence
-             * @enum {string}
-             */
-            confidence: "firm" | "usual" | "loose";
-            /** Explains */
-            explains: ("weak" | "strong" | "low_yield" | "high_yield" | "fast" | "slow" | "thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier" | "low_dose")[];
-            /** Then */
-            then: string;
-        };
         /**
          * DialInBody
          * @description The recipe brewed (its windows are the targets), what came out, and how it tasted.
@@ -7888,6 +8971,77 @@ export interface operations {
             };
         };
     };
+    log_loose_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LooseRunBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_run: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     remove_run: {
         parameters: {
             query?: never;
@@ -7934,6 +9088,44 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RunPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    serve_run: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServedBody"];
             };
         };
         responses: {
@@ -8061,6 +9253,99 @@ export interface operations {
             };
         };
     };
+    read_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_instrument_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentCheckBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_instrument_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_live_brews: {
         parameters: {
             query?: never;
@@ -8114,6 +9399,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_all_live_brews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prepare_loose_live_brew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LooseLiveBrewBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_scale_log: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleLogBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleLogAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8348,6 +9733,209 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ResultsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_comparisons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_matching: {
+        parameters: {
+            query?: {
+                target_tds_pct?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchingAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_advice: {
+        parameters: {
+            query?: {
+                /** @description taste words, separated by commas */
+                words?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdvisedAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_aim: {
+        parameters: {
+            query: {
+                tds_pct: number;
+                ey_pct: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_chart_room: {
+        parameters: {
+            query?: {
+                school?: "in_cup" | "full_liquor";
+                coffee?: string;
+                grinder?: string;
+                brewer?: string;
+                /** @description id of a recipe */
+                recipe?: string;
+                purpose?: "" | "evidence" | "dial_in" | "loose";
+                since?: string | null;
+                until?: string | null;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartRoomAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

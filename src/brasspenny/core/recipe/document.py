@@ -31,4 +31,11 @@ def from_document(document: dict[str, Any]) -> Recipe:
 
 
 def _filled(thing: Any) -> dict[str, Any]:
-    return {f.name: value for f in fields(thing) if (value := getattr(thing, f.name)) != f.default and f.name != "steps"}
+    return {f.name: _kept(f.name, value) for f in fields(thing) if (value := getattr(thing, f.name)) != f.default and f.name != "steps"}
+
+
+def _kept(name: str, value: Any) -> Any:
+    """To the decimals a document keeps: times to 0.1 s, everything else to 0.001."""
+    if isinstance(value, tuple):
+        return tuple(_kept(name, x) for x in value)
+    return round(value, 1 if name.endswith("_s") else 3) if isinstance(value, float) else value

@@ -67,6 +67,9 @@ def _t(text: str) -> float:
     return read_duration_s(tidy)
 
 
+NO_OTHER_UNIT = r"\b(?![.,]?\d|\s*(?:°|%|ml\b|[cfs]\b|oz\b|min|sec|:|x\b|×))"
+"""Grams: not the start of a longer number, and not of anything else."""
+
 Rule = tuple[re.Pattern, Callable[[State, re.Match], str | None]]
 RULES: list[Rule] = []
 
@@ -117,7 +120,7 @@ def _on_time(s: State, m: re.Match) -> str:
     return "ends at a set time"
 
 
-@rule(rf"target\s+{N}?\s?(-|–|to)?\s?{N}?\s?%\s?(tds|yield|ey)")
+@rule(rf"(?:target\s+)?{N}?\s?(-|–|to)?\s?{N}?\s?%\s?(tds|yield|ey)\b")
 def _target(s: State, m: re.Match) -> str | None:
     low, high = m[1] and _n(m[1]), m[3] and _n(m[3])
     if low is None and high is None:
@@ -255,13 +258,13 @@ def _hold(s: State, m: re.Match) -> str:
     return "pour to hold the level" + (f", {m[1] or ''}{_n(m[2]):g} g" if m[2] else "")
 
 
-@rule(rf"(?:pour\s+|on\s+|up\s+)?to\s+{N}\s?(?:g|grams?)?\b(?!\s*(?:°|%|s\b|:|x\b|×))")
+@rule(rf"(?:pour\s+|on\s+|up\s+)?to\s+{N}\s?(?:g|grams?)?{NO_OTHER_UNIT}")
 def _pour_to(s: State, m: re.Match) -> str:
     s.add(Step("pour", to_g=_n(m[1])))
     return f"pour until the scale reads {_n(m[1]):g} g"
 
 
-@rule(rf"(?:pour|add)\s+(?:another\s+)?{N}\s?(?:g|grams?)?\b(?!\s*(?:°|%|s\b|:|x\b|×))")
+@rule(rf"(?:pour|add)\s+(?:another\s+)?{N}\s?(?:g|grams?)?{NO_OTHER_UNIT}")
 def _pour(s: State, m: re.Match) -> str:
     s.add(Step("pour", add_g=_n(m[1])))
     return f"pour {_n(m[1]):g} g more"

@@ -39,6 +39,8 @@ CLAUSE_END = re.compile(r"(?<!\d),|,(?!\d)|[;\n•]|\.(?=\s|$)|\bthen\b", re.IGN
 FILLER = re.compile(r"(?:[\s\-–—|]+|(?:and|with|of|the|a|in|for)\b|[,;.•])", re.IGNORECASE | re.ASCII)
 SMALL_WORDS = re.compile(r"(?:\s|\b(?:and|with|of|the|a|in|for)\b)*", re.IGNORECASE | re.ASCII)
 WORD = re.compile(r"[^\s,;]+")
+NUMBER_LAST = re.compile(r"\d\s?(?:g|grams?)?$", re.ASCII)
+RANGE_END = re.compile(r"(?:to|-|–)\s*\d+(?:[.,]\d+)?\s?(?:g|grams?|°?[cf]|s|min|%|ml)?(?!\w)", re.IGNORECASE | re.ASCII)
 WHY_NOT = re.compile(r"\d+(?:[.,]\d+)?\s?g?$", re.ASCII)
 
 
@@ -76,7 +78,10 @@ def _read_clause(text: str, start: int, end: int, state: State, good: list[Span]
     state.in_step = False
     at = start
     while at < end:
-        if taken := _take(text, at, end, state):
+        if goes_on := _range_goes_on(text, at, end, bad):
+            bad.append(Span(at, goes_on, text[at:goes_on], "not understood"))
+            at = goes_on
+        elif taken := _take(text, at, end, state):
             good.append(taken)
             at = taken.end
         elif (filler := FILLER.match(text, at, end)) or (filler := re.compile("then", re.I).match(text, at, end)):
@@ -87,6 +92,13 @@ def _read_clause(text: str, start: int, end: int, state: State, good: list[Span]
             hint = "to this reading, or this much more? Write “to …” or “pour …”" if WHY_NOT.match(text[at:stop]) else "not understood"
             bad.append(Span(at, stop, text[at:stop], hint))
             at = stop
+
+
+def _range_goes_on(text: str, at: int, end: int, bad: list[Span]) -> int:
+    """In "93 to 96 C" the 93 was not understood: then "to 96 C" is no pour and no temperature either. Where it ends, else 0."""
+    if not bad or text[bad[-1].end : at].strip() or not NUMBER_LAST.search(bad[-1].text):
+        return 0
+    return m.end() if (m := RANGE_END.match(text, at, end)) else 0
 
 
 def _take(text: str, at: int, end: int, state: State) -> Span | None:

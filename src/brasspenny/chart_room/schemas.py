@@ -1,0 +1,92 @@
+"""HTTP shapes of the chart room."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from ..core.extraction import School
+from ..http import Answer
+from ..measuring.schemas import LadderShown, OverlayShown, RatioLineShown, WindowShown
+
+Name = Annotated[str, Field(max_length=120)]
+
+
+class ChartQuery(BaseModel):
+    """Names as the setups have them; days in UTC, both ends counted."""
+
+    school: School = "in_cup"
+    coffee: Name = ""
+    grinder: Name = ""
+    brewer: Name = ""
+    recipe: Annotated[str, Field(max_length=40, description="id of a recipe")] = ""
+    purpose: Literal["", "evidence", "dial_in", "loose"] = ""
+    since: date | None = None
+    until: date | None = None
+    limit: Annotated[int, Field(ge=1, le=5000)] = 5000
+
+
+class ChartPointShown(Answer):
+    """One brew that has a strength and a yield, each with its 95 % half-width."""
+
+    run_id: str
+    rev: int
+    label: str
+    letter: str
+    purpose: str
+    trial_id: str | None
+    trial_number: int | None
+    coffee: str
+    grinder: str
+    brewer: str
+    recipe_id: str | None
+    recipe_version: int | None
+    name: str
+    brewed_at: datetime
+    brew_ratio: float | None
+    total_time_s: float | None
+    simulated: bool
+    tds_pct: float
+    tds_half_pct: float
+    ey_pct: float
+    ey_half_pct: float
+
+
+class Facet(Answer):
+    name: str
+    label: str
+    count: int
+
+
+class TrailShown(Answer):
+    """Versions of one recipe in order, each at the mean of its brews."""
+
+    recipe_id: str
+    name: str
+    versions: list[int]
+    points: list[list[float]]
+
+
+class ChartRoomAnswer(Answer):
+    """points: newest first, at most `limit`; matching: how many brews fit the filter, read or not; unread: of those shown, without strength or yield."""
+
+    school: School
+    school_label: str
+    retained_water_ratio: float
+    matching: int
+    unread: int
+    points: list[ChartPointShown]
+    coffees: list[Facet]
+    grinders: list[Facet]
+    brewers: list[Facet]
+    recipes: list[Facet]
+    trails: list[TrailShown]
+    ratio_lines: list[RatioLineShown]
+    windows: list[WindowShown]
+    overlays: list[OverlayShown]
+    tds_ladder: LadderShown | None
+    ey_ladder: LadderShown | None
+    ey_axis_pct: list[float]
+    tds_axis_pct: list[float]

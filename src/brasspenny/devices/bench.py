@@ -1,0 +1,64 @@
+"""Every simulated instrument of one brew behind one door: scale, thermometer, kettle, refractometer. Pure functions of plan,
+seed and elapsed time; physics from the simulator, noise only in the readings."""
+
+from __future__ import annotations
+
+import bisect
+import math
+import random
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from ..core.recipe.model import Recipe
+from ..core.simulator.brews import USUAL_WATER_C, brew_of
+from ..core.simulator.model import Course, Outcome, PourIn, simulate_course
+from .scale import Mistake, PlannedPour, SimulatedScale
+
+USUAL_GRIND_UM = 700.0
+KETTLE_TAU_S, KETTLE_ROOM_C = 2400.0, 21.0
+
+
+@dataclass(frozen=True)
+class SimulatedInstruments:
+    """Made by `instruments_of`. source marks every reading."""
+
+    scale: SimulatedScale
+    outcome: Outcome
+    course: Course
+    kettle_c: float
+    seed: int
+    source: str = "simulated"
+
+    def slurry_c(self, elapsed_s: float) -> float | None:
+        """Thermometer in the slurry, steps of 0.1 °C; None before any water."""
+        at = bisect.bisect_right(self.course.t_s, elapsed_s) - 1
+        if at < 0 or elapsed_s <= 0:
+            return None
+        return round(float(self.course.slurry_c[at]) + self._noise("slurry", elapsed_s, 0.2), 1)
+
+    def kettle_now_c(self, elapsed_s: float) -> float:
+        """Kettle off its base, steps of 0.1 °C."""
+        left = math.exp(-max(0.0, elapsed_s) / KETTLE_TAU_S)
+        return round(KETTLE_ROOM_C + (self.kettle_c - KETTLE_ROOM_C) * left + self._noise("kettle", elapsed_s, 0.1), 1)
+
+    def beverage_g(self) -> float:
+        """The server on the scale, steps of 0.1 g."""
+        return round(self.outcome.beverage_g, 1)
+
+    def tds_pct(self, sample: int) -> float:
+        """Refractometer, steps of 0.01 %: sample after sample of the mixed drink."""
+        return round(max(0.0, self.outcome.tds_pct + random.Random(f"{self.seed} sample {sample}").gauss(0, 0.012)), 2)
+
+    def _noise(self, what: str, elapsed_s: float, sd: float) -> float:
+        return random.Random(f"{self.seed} {what} {math.floor(elapsed_s)}").gauss(0, sd)
+
+
+def instruments_of(recipe: Recipe, pours: Sequence[PlannedPour], *, seed: int, mistake: Mistake = "") -> SimulatedInstruments:
+    """The instruments of a brew along this recipe by a hand that makes one mistake or none. pours: the plan's, onto the coffee."""
+    scale = SimulatedScale(pours, seed, mistake=mistake)
+    brew = brew_of(recipe, grind_um=USUAL_GRIND_UM)
+    poured = scale.as_poured()
+    heat = [p.temperature_c for p in brew.pours] or [USUAL_WATER_C]
+    real = tuple(PourIn(p.start_s, p.end_s, p.grams, heat[min(i, len(heat) - 1)]) for i, p in enumerate(poured))
+    outcome, course = simulate_course(replace(brew, pours=real or brew.pours))
+    return SimulatedInstruments(scale, outcome, course, recipe.temperature_c or USUAL_WATER_C, seed)

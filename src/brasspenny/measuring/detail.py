@@ -1,0 +1,196 @@
+"""What follows from the results: pairs compared, strengths matched, one change advised, a wished cup aimed at. Reads only."""
+
+from __future__ import annotations
+
+from itertools import combinations
+
+from ..brewing import service as brewing
+from ..calculators.brew_service import shape_advised
+from ..core import adviser
+from ..core.along import plan_now_g, planned_steps
+from ..core.comparing import compare_yields
+from ..core.dilution import MATCHED_WITHIN_TDS_PCT, Server, match_strengths
+from ..core.extraction import school_of
+from ..core.ghost import aim
+from ..core.heat import boiling_point_c
+from ..core.measure import Measured
+from ..core.recipe.changes import differences, in_words
+from ..core.recipe.model import Recipe as CoreRecipe
+from ..core.recipe.model import sums
+from ..core.results import typical_retained
+from ..refusals import Conflict
+from ..store import queries
+from ..store.models import Bench, Recipe, RecipeVersion, Run, SetupRevision
+from ..trials.service import recipe_of
+from . import schemas as s
+from .service import TrialResults, measure_run, quantity, results_of, run_label, shape_served
+
+
+def compare(trial_id: str) -> s.ComparisonsAnswer:
+    """Every pair of setups, with the one instrument's shared error cancelled. Source: handbook §3."""
+    found = results_of(trial_id)
+    sides = {setup.id: _yielded(found, setup.id) for setup, _ in found.setups}
+    having = [(setup, sides[setup.id]) for setup, _ in found.setups if sides[setup.id]]
+    pairs = []
+    for (first, mine), (second, other) in combinations(having, 2):
+        c = compare_yields((first.letter, mine), (second.letter, other), school=found.school, instrument=found.instrument)
+        pairs.append(
+            s.PairCompared(
+                first=first.letter,
+                second=second.letter,
+                verdict=c.verdict,
+                difference=quantity(c.difference),
+                tds_difference=quantity(c.tds_difference),
+                single_brews=c.single,
+                text=c.text,
+            )
+        )
+    return s.ComparisonsAnswer(pairs=pairs, missing=[setup.letter for setup, _ in found.setups if not sides[setup.id]])
+
+
+def _yielded(found: TrialResults, setup_id: str):
+    runs = [run for run in found.runs_of(setup_id) if found.measured[run.id].yield_in(found.school)]
+    return [(brewing.masses_of(run), [r.tds_pct for r in found.readings[run.id]]) for run in runs]
+
+
+# --- strength matching -----------------------------------------------------------------------------------------------------
+
+
+def match(trial_id: str, target_tds_pct: float | None) -> s.MatchingAnswer:
+    """Which servers to thin by how much, by setup and before coding."""
+    found = results_of(trial_id)
+    ready = [run for run in found.runs if found.measured[run.id].strength and run.beverage_g is not None]
+    unread = [run_label(found.letter_of(run), run) for run in found.runs if run not in ready]
+    policy = found.trial.strength_policy
+    if len(ready) < 2:
+        return s.MatchingAnswer(
+            target_tds_pct=None,
+            weakest_tds_pct=None,
+            apart_tds_pct=0,
+            needed=False,
+            within_tds_pct=MATCHED_WITHIN_TDS_PCT,
+            policy=policy,
+            servers=[],
+            unread=unread,
+        )
+    labels = {run.id: run_label(found.letter_of(run), run) for run in ready}
+    strengths = {run.id: found.measured[run.id].strength.tds_pct for run in ready}
+    m = match_strengths([Server(labels[run.id], run.beverage_g, strengths[run.id]) for run in ready], target_tds_pct=target_tds_pct)
+    return s.MatchingAnswer(
+        target_tds_pct=m.target_tds_pct,
+        weakest_tds_pct=min(strengths.values()),
+        apart_tds_pct=m.apart_tds_pct,
+        needed=m.needed,
+        within_tds_pct=MATCHED_WITHIN_TDS_PCT,
+        policy=policy,
+        servers=[
+            s.ServerShown(
+                run_id=run.id,
+                rev=run.rev,
+                letter=found.letter_of(run),
+                label=labels[run.id],
+                beverage_g=run.beverage_g,
+                tds_pct=strengths[run.id],
+                add_water_g=server.add_water_g,
+                final_beverage_g=server.final_beverage_g,
+                final_tds_pct=server.final_tds_pct,
+                served=shape_served(run, found.measured[run.id]),
+            )
+            for run, server in zip(ready, m.servers, strict=True)
+        ],
+        unread=unread,
+    )
+
+
+# --- one brew's advice -------------------------------------------------------------------------------------------------------
+
+
+def advise(run_id: str, words: list[str]) -> s.AdvisedAnswer:
+    """By the recipe's own windows, the brew's numbers and what it tasted of: one change, drafted."""
+    run = brewing.open_run(run_id)
+    revision = SetupRevision.get_by_id(run.setup_revision_id)
+    recipe, measured = recipe_of(revision), _measured(run)
+    school = school_of(revision.brewer_type) if revision.brewer_type else "in_cup"
+    got = measured.yield_in(school)
+    results = adviser.Results(measured.strength.tds_pct if measured.strength else None, got.value if got else None, run.total_time_s)
+    limits = adviser.Limits(boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m), least_dose_g=_least_dose_g(revision))
+    found = adviser.advise(recipe, results, words, school=school, retained_water_ratio=typical_retained([measured]), limits=limits)
+    shaped = shape_advised(found)
+    version = RecipeVersion.get_or_none(RecipeVersion.id == revision.recipe_version_id) if revision.recipe_version_id else None
+    kept = Recipe.get_or_none((Recipe.id == version.recipe_id) & Recipe.deleted_at.is_null()) if version else None
+    letter = run.setup.letter
+    return s.AdvisedAnswer(
+        run_id=run.id,
+        label=run_label(letter, run),
+        targets=_targets(recipe, results),
+        signs=[adviser.SIGN_LABELS[x] for x in found.signs],
+        change=shaped.change,
+        others=shaped.others,
+        disagreement=shaped.disagreement,
+        signpost=shaped.signpost,
+        draft=shaped.draft,
+        draft_says=in_words(differences(recipe, found.draft)) if found.draft else "",
+        recipe_id=kept.id if kept else None,
+        recipe_name=kept.name if kept else "",
+        recipe_version=version.number if version and kept else None,
+        recipe_rev=kept.rev if kept else None,
+        words=[s.Word(code=w, label=adviser.SIGN_LABELS[w]) for w in adviser.TASTE_SIGNS],
+    )
+
+
+def _measured(run: Run) -> Measured:
+    return measure_run(run, queries.readings_of([run.id])[run.id], brewing.instrument())
+
+
+def _least_dose_g(revision: SetupRevision) -> float | None:
+    return ((revision.kit or {}).get("brewer") or {}).get("facts", {}).get("dose_low_g")
+
+
+def _targets(recipe: CoreRecipe, results: adviser.Results) -> list[s.TargetShown]:
+    rows = (
+        ("Strength", "% TDS", recipe.tds_pct, results.tds_pct),
+        ("Yield", "%", recipe.ey_pct, results.ey_pct),
+        ("Total time", "s", recipe.total_time_s, results.total_time_s),
+    )
+    return [
+        s.TargetShown(label=label, unit=unit, low=low, high=high, value=value, state=_state(value, low, high))
+        for label, unit, (low, high), value in rows
+        if low is not None or high is not None
+    ]
+
+
+def _state(value: float | None, low: float | None, high: float | None) -> str:
+    if value is None:
+        return "not measured"
+    if low is not None and value < low:
+        return "below"
+    return "above" if high is not None and value > high else "within"
+
+
+def aim_at(run_id: str, tds_pct: float, ey_pct: float) -> s.AimAnswer:
+    """A ghost on the chart, from this brew: what leads there."""
+    run = brewing.open_run(run_id)
+    revision, measured = SetupRevision.get_by_id(run.setup_revision_id), _measured(run)
+    school = school_of(revision.brewer_type) if revision.brewer_type else "in_cup"
+    now = measured.yield_in(school)
+    if now is None or run.brew_water_g is None:
+        raise Conflict("", "This brew has no yield to start from.", "Give it a reading, its water and its beverage mass.")
+    found = aim(
+        school=school,
+        dose_g=run.dose_g,
+        brew_water_g=run.brew_water_g,
+        retained_water_ratio=typical_retained([measured]),
+        ey_now_pct=now.value,
+        tds_wished_pct=tds_pct,
+        ey_wished_pct=ey_pct,
+    )
+    return s.AimAnswer(**vars(found))
+
+
+def curve(run_id: str) -> s.CurveAnswer:
+    """The scale's curve of a brew beside its plan."""
+    run = brewing.open_run(run_id)
+    recipe = recipe_of(SetupRevision.get_by_id(run.setup_revision_id))
+    steps, end = planned_steps(recipe), max(sums(recipe).total_s, run.total_time_s or 0.0)
+    plan = [[float(t), round(plan_now_g(steps, t), 1)] for t in range(0, min(3600, int(end)) + 1, 2)]
+    return s.CurveAnswer(points=run.curve or [], plan=plan)

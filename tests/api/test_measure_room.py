@@ -1,0 +1,269 @@
+"""From the first reading to a number that can be trusted: protocol, °Brix, oven, checks, pairs, matching, advice, a wished cup, loose brews."""
+
+import pytest
+
+TEXT = "18 g, 288 g at 93, bloom 45 for 40 s, then to 170 by 1:10, then to 288 by 1:50, drips stop, done between 2:20 and 3:10, target 1.25 to 1.45 % TDS, 19 to 21.5 % EY"
+
+
+@pytest.fixture
+def brewed(host):
+    trial, setups, runs = host.two_setups_brewed()
+    return trial, setups, runs
+
+
+def results(host, trial):
+    return host.get(f"/trials/{trial['id']}/results")
+
+
+def run_of(host, trial, run_id):
+    found = results(host, trial)
+    return next(r for r in found["runs"] + found["dial_ins"] if r["id"] == run_id)
+
+
+def log(host, run_id, body, **how):
+    return host.call("POST", f"/runs/{run_id}/readings", body, **how)
+
+
+# --- readings ------------------------------------------------------------------------------------------------------------------
+
+
+def test_brix_and_oven_are_readings_with_their_own_doubt(host, brewed):
+    trial, _, runs = brewed
+    before = run_of(host, trial, runs[0])["tds"]["half_width"]
+    assert log(host, runs[0], {"brix": 1.68})["as_read"] == {"kind": "brix", "value": 1.68, "offset_pct": 0}
+    wide = run_of(host, trial, runs[0])
+    assert wide["readings"][-1]["tds_pct"] == 1.428 and wide["tds"]["half_width"] > 2 * before
+    assert log(host, runs[1], {"oven": {"sample_g": 5, "dish_g": 20, "dried_g": 20.071}})["tds_pct"] == 1.42
+    for body, field in (
+        ({}, "tds_pct"),
+        ({"tds_pct": 1.4, "brix": 1.6}, "tds_pct"),
+        ({"brix": 40}, "brix"),
+        ({"tds_pct": 40}, "tds_pct"),
+        ({"oven": {"sample_g": 5, "dish_g": 20, "dried_g": 19}}, "dried_g"),
+        ({"tds_pct": "Lo"}, "tds_pct"),
+    ):
+        assert log(host, runs[0], body, status=422)["errors"][0]["field"] == field, body
+
+
+def test_a_checks_offset_is_applied_from_then_on_and_shown(host, brewed):
+    trial, _, runs = brewed
+    got = host.call("POST", "/instrument-checks", {"read_pct": 0.02, "note": "distilled"})
+    assert (got["offset_pct"], got["checks"][0]["in_force"]) == (0.02, True)
+    reading = log(host, runs[0], {"tds_pct": 1.44})
+    assert (reading["tds_pct"], reading["as_read"]["value"], reading["as_read"]["offset_pct"]) == (1.42, 1.44, 0.02)
+    old = run_of(host, trial, runs[0])["readings"]
+    assert [r["as_read"] is None for r in old] == [True, True, True, False]  # what was read before stays
+    host.call("POST", "/instrument-checks", {"read_pct": 0.0})
+    kept = host.call("PATCH", f"/readings/{reading['id']}", {"tds_pct": 1.45}, rev=reading["rev"])
+    assert (kept["tds_pct"], kept["as_read"]["offset_pct"]) == (1.43, 0.02)  # corrected with the offset it was taken with
+    assert log(host, runs[0], {"tds_pct": 1.44})["as_read"] is None
+    assert host.call("POST", "/instrument-checks", {"read_pct": 2}, status=422)["errors"][0]["field"] == "read_pct"
+    host.call("DELETE", f"/instrument-checks/{got['checks'][0]['id']}")
+
+
+def test_a_skipped_step_of_the_protocol_is_a_caveat_and_refuses_nothing(host, brewed):
+    trial, _, runs = brewed
+    log(host, runs[0], {"tds_pct": 1.42, "done": ["zeroed", "mixed", "from_the_server", "cooled"]})
+    assert run_of(host, trial, runs[0])["skipped"] == ["not wiped between samples"]
+    caveats = {c["code"]: c for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+    assert "A1: not wiped" in caveats["reading_protocol"]["text"] and caveats["reading_protocol"]["cure"]
+    log(host, runs[0], {"tds_pct": 1.42, "done": ["zeroed", "mixed", "from_the_server", "cooled", "wiped"]})
+    assert "reading_protocol" not in {c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+
+
+# --- what was seen, and off plan ---------------------------------------------------------------------------------------------
+
+
+def test_what_is_seen_is_kept_and_off_plan_brews_are_a_caveat(host, brewed):
+    trial, (a, _), _ = brewed
+    seen = {"first_drip_s": 21, "bed": ["flat"], "clouding": "hazy", "mishaps": ["spill"], "ground_min": 2, "sediment_g": 1.5, "slurry_c": 88, "press_kg": 14}
+    run = host.brew(trial["id"], a, brew_water_g=295, observed=seen)
+    shown = run_of(host, trial, run["id"])
+    assert {k: shown["observed"][k] for k in seen} == seen
+    assert shown["off_plan"] == ["water 5.0 g over", "spill"]
+    assert "A3: water 5.0 g over, spill." in next(c["text"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"] if c["code"] == "off_plan")
+    bench = host.get("/bench")
+    host.call("PATCH", "/bench", {"tolerance_g": 6}, rev=bench["rev"])
+    assert run_of(host, trial, run["id"])["off_plan"] == ["spill"]
+    assert host.brew.__self__.call("PATCH", f"/runs/{run['id']}", {"observed": {"bed": ["lumpy"]}}, rev=1, status=422)["errors"][0]["field"] == "observed.bed.0"
+
+
+def test_a_corrected_stop_keeps_the_first_one(host, brewed):
+    trial, (a, _), _ = brewed
+    run = host.brew(trial["id"], a, total_time_s=190)
+    for total in (178, 176):
+        run = host.call("PATCH", f"/runs/{run['id']}", {"total_time_s": total}, rev=run["rev"])
+    shown = run_of(host, trial, run["id"])
+    assert (shown["total_time_s"], shown["observed"]["stopped_first_s"]) == (176, 190)
+
+
+# --- pairs, matching -----------------------------------------------------------------------------------------------------------
+
+
+def test_pairs_are_different_the_same_or_cannot_tell(host):
+    trial = host.ask()
+    a = host.setup(trial["id"])
+    b, c = host.copy(a, filter="Thick crêpe"), host.copy(a, filter="Cloth")
+    for setup, readings in ((a, (1.42, 1.43)), (b, (1.22, 1.23)), (c, (1.42, 1.44))):
+        for tds in readings:
+            host.brew(trial["id"], setup, tds=[tds, tds + 0.01, tds])
+    found = host.get(f"/trials/{trial['id']}/comparisons")
+    assert {(p["first"], p["second"]): p["verdict"] for p in found["pairs"]} == {("A", "B"): "different", ("A", "C"): "cannot_tell", ("B", "C"): "different"}
+    ab = found["pairs"][0]
+    assert ab["difference"]["low"] > 0 and "A has the higher" in ab["text"] and not ab["single_brews"]
+    setup = results(host, trial)["setups"][0]["extraction_yield"]
+    assert setup["shared_half_width"] > setup["readings_half_width"] > 0 and setup["between_half_width"] > 0
+    host.copy(a, filter="None")
+    assert host.get(f"/trials/{trial['id']}/comparisons")["missing"] == ["D"]
+
+
+def test_strengths_are_matched_before_coding_and_both_values_stay(host):
+    trial = host.ask(strength_policy="matched")
+    a = host.setup(trial["id"])
+    b = host.copy(a, filter="Thick crêpe")
+    strong, weak = host.brew(trial["id"], a, tds=[1.52], beverage_g=210), host.brew(trial["id"], b, tds=[1.38], beverage_g=215)
+    plan = host.get(f"/trials/{trial['id']}/matching")
+    assert plan["needed"] and [round(x["add_water_g"], 1) for x in plan["servers"]] == [21.3, 0]
+    assert "off_strength" in {c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+    refused = host.call("GET", f"/trials/{trial['id']}/matching?target_tds_pct=1.5", status=422)
+    assert refused["errors"][0]["field"] == "target_tds_pct" and "B1" in refused["errors"][0]["reason"]
+    served = host.call("PUT", f"/runs/{strong['id']}/served", {"added_water_g": 21.3, "water_c": 60}, rev=strong["rev"])
+    shown = run_of(host, trial, strong["id"])["served"]
+    assert shown["tds_pct"] == pytest.approx(1.38, abs=0.001) and not shown["confirmed"]
+    host.call("PUT", f"/runs/{strong['id']}/served", {"added_water_g": 21.3, "tds_pct": 1.39}, rev=served["rev"])
+    shown = run_of(host, trial, strong["id"])
+    assert (shown["served"]["tds_pct"], shown["served"]["confirmed"], shown["tds"]["value"]) == (1.39, True, 1.52)
+    assert "off_strength" not in {c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+    host.call("PUT", f"/runs/{weak['id']}/served", {"added_water_g": -1}, rev=weak["rev"], status=422)
+
+
+# --- advice and a wished cup ---------------------------------------------------------------------------------------------------
+
+
+def test_one_change_is_advised_drafted_and_kept_as_the_next_version(host):
+    recipe = host.recipe(TEXT)
+    trial = host.ask()
+    setup = host.call("POST", f"/trials/{trial['id']}/setups", {"recipe_version_id": recipe["versions"][0]["id"]})
+    run = host.brew(trial["id"], setup, brew_water_g=288, beverage_g=250, tds=[1.2], total_time_s=120, pour_end_s=105)
+    got = host.get(f"/runs/{run['id']}/advice?words=sour,thin")
+    assert {(t["label"], t["state"]) for t in got["targets"]} == {("Strength", "below"), ("Yield", "below"), ("Total time", "below")}
+    assert got["change"]["code"] == "under_finer" and "one change" in got["draft_says"] and got["recipe_version"] == 1
+    kept = host.call("POST", f"/recipes/{got['recipe_id']}/versions", {"document": got["draft"], "note": got["change"]["text"]}, rev=got["recipe_rev"])
+    assert len(kept["versions"]) == 2 and "finer" in kept["document"]["grind"]
+    assert "pull apart" in host.get(f"/runs/{run['id']}/advice?words=sour,bitter")["disagreement"]
+    assert host.get(f"/runs/{run['id']}/advice?words=lovely", status=422)["errors"][0]["field"] == "words.0"
+
+
+def test_a_ghost_answers_with_dose_water_and_direction(host, brewed):
+    _, _, runs = brewed
+    got = host.get(f"/runs/{runs[0]}/aim?tds_pct=1.6&ey_pct=21")
+    assert got["dose_g"] > 18 and got["brew_water_g"] < 290 and "finer" in got["direction"]
+    assert host.get(f"/runs/{runs[0]}/aim?tds_pct=0&ey_pct=21", status=422)["errors"][0]["field"] == "tds_pct"
+
+
+def test_a_ladder_gets_its_line_and_a_temperature_trial_its_note(host):
+    trial = host.ask("Which ratio?", "ratio")
+    a = host.setup(trial["id"])
+    for water, tds in ((270, 1.55), (290, 1.42), (320, 1.3)):
+        setup = host.copy(a, brew_water_g=water)
+        for more in (0, 0.01):
+            host.brew(trial["id"], setup, brew_water_g=water, beverage_g=water - 42, tds=[tds + more])
+    got = results(host, trial)
+    assert "falls by" in got["tds_ladder"]["said"] and got["tds_ladder"]["ratios"][0] == 15 and got["note"] == ""
+    heat = host.ask("How hot?", "temperature")
+    host.setup(heat["id"])
+    assert "Batali" in results(host, heat)["note"]
+
+
+# --- loose brews, the chart room -------------------------------------------------------------------------------------------
+
+
+def test_a_loose_brew_is_measured_charted_taken_in_and_never_evidence(host, brewed):
+    trial, (a, _), _ = brewed
+    version = host.recipe(TEXT, "Morning watch")["versions"][0]["id"]
+    body = {"recipe_version_id": version, "name": "Before breakfast", "variables": {"coffee": "Lot 7"}, "beverage_g": 250, "tds_readings_pct": [1.4]}
+    loose = host.call("POST", "/loose-runs", body)
+    assert loose["trial_id"] is None and len(host.get("/trials")["trials"]) == 1
+    room = host.get("/chart-room?coffee=Lot+7")
+    (point,) = room["points"]
+    assert (point["label"], point["purpose"], point["name"], point["coffee"], room["matching"]) == ("loose brew", "loose", "Before breakfast", "Lot 7", 1)
+    host.call("POST", f"/runs/{loose['id']}/readings", {"tds_pct": 1.41})
+    host.call("PATCH", f"/runs/{loose['id']}", {"purpose": "evidence"}, rev=loose["rev"], status=409)
+    taken = host.call("POST", f"/runs/{loose['id']}/take-in", {"setup_id": a["id"]}, rev=loose["rev"])
+    dial_in = run_of(host, trial, loose["id"])
+    assert (dial_in["purpose"], dial_in["label"], dial_in["off_revision"]) == ("dial_in", "A dial-in 1", True)
+    refused = host.call("PATCH", f"/runs/{loose['id']}", {"purpose": "evidence"}, rev=taken["rev"], status=409)
+    assert "loose" in refused["errors"][0]["reason"]
+    host.call("POST", f"/runs/{loose['id']}/take-in", {"setup_id": a["id"]}, rev=taken["rev"], status=409)
+    assert host.call("POST", "/loose-runs", {"variables": {"coffee": "x"}}, status=422)["errors"][0]["field"] == "variables.dose_g"
+
+
+def test_the_chart_room_filters_by_everything_and_counts_facets(host, brewed):
+    trial, _, _ = brewed
+    other = host.ask("Another?")
+    host.brew(other["id"], host.setup(other["id"], coffee="Lot 9", brewer="Other"), tds=[1.3])
+    room = host.get("/chart-room")
+    assert (room["matching"], len(room["points"]), {f["name"]: f["count"] for f in room["brewers"]}) == (5, 5, {"Binnacle": 4, "Other": 1})
+    assert {p["trial_id"] for p in host.get("/chart-room?brewer=Other")["points"]} == {other["id"]}
+    assert host.get("/chart-room?until=2020-01-01")["matching"] == 0 and host.get("/chart-room?since=2020-01-01")["matching"] == 5
+    assert len(host.get("/chart-room?limit=2")["points"]) == 2
+    host.get("/chart-room?since=yesterday", status=422)
+    host.call("DELETE", f"/trials/{trial['id']}")
+    assert host.get("/chart-room")["matching"] == 1
+
+
+def test_versions_of_a_recipe_leave_a_trail(host):
+    made = host.recipe(TEXT)
+    second = host.call("POST", f"/recipes/{made['id']}/versions", {"document": made["document"] | {"temperature_c": 96}}, rev=made["rev"])
+    for version, tds in zip(sorted(second["versions"], key=lambda v: v["number"]), (1.3, 1.4), strict=True):
+        host.call("POST", "/loose-runs", {"recipe_version_id": version["id"], "beverage_g": 250, "tds_readings_pct": [tds]})
+    (trail,) = host.get(f"/chart-room?recipe={made['id']}")["trails"]
+    assert trail["versions"] == [1, 2] and trail["points"][0][1] < trail["points"][1][1]
+
+
+# --- instruments of a simulated brew, and a real scale's file ------------------------------------------------------------------
+
+
+def prepared(host, **how):
+    version = host.recipe(TEXT)["versions"][0]["id"]
+    return host.call("POST", "/live-brews", {"recipe_version_id": version, "instrument": "simulated", "speed": 20, "name": "Dog watch", **how})
+
+
+def on(host, live, what, body=None, **how):
+    return host.call("POST", f"/live-brews/{live['id']}/{what}", body, rev=live["rev"], **how)
+
+
+@pytest.mark.parametrize(("mistake", "off"), [("", []), ("late", ["Step 3"]), ("spill", ["Step 3"])])
+def test_a_loose_brew_along_simulated_instruments_is_marked_and_its_mistake_is_seen(host, mistake, off):
+    live = on(host, prepared(host, mistake=mistake), "start")
+    assert live["trial_id"] is None and host.get("/live-brews")["brews"][0]["id"] == live["id"]
+    late = 14 if mistake == "late" else 0
+    for index, at in ((0, 10), (1, 72), (2, 112 + late)):
+        live = on(host, live, "marks", {"kind": "step_done", "index": index, "at_s": at})
+    live = on(host, live, "marks", {"kind": "drips_stopped", "at_s": 175})
+    said = live["simulated"]
+    assert 235 < said["beverage_g"] < 262 and len(said["tds_readings_pct"]) == 3 and 75 < said["slurry_c"] < 93
+    body = {"beverage_g": said["beverage_g"], "tds_readings_pct": said["tds_readings_pct"], "total_time_s": 171, "observed": {"bed": ["dome"]}}
+    done = on(host, live, "finish", body)
+    (point,) = host.get("/chart-room")["points"]
+    assert point["run_id"] == done["run_id"] and point["simulated"] and point["total_time_s"] == 171
+    curve = host.get(f"/runs/{done['run_id']}/curve")
+    assert curve["points"][-1][0] == 175 and curve["plan"][-1][1] == 288
+    texts = " ".join(d["text"] for d in live["deviations"] if d["outside"])
+    assert all(x in texts for x in off) and bool(texts) == bool(off)
+
+
+LOG = "time,mass\n" + "\n".join(
+    f"{t / 5:.1f},{g:.1f}" for t, g in enumerate([0] * 25 + [i * 1.0 for i in range(46)] + [45] * 150 + [45 + i * 1.215 for i in range(201)] + [288] * 100)
+)
+
+
+def test_a_scales_file_is_cut_into_pours_beside_the_plan(host):
+    version = host.recipe("18 g, 288 g at 93, bloom 45 for 40 s, then to 288 by 1:20, drips stop")["versions"][0]["id"]
+    run = host.call("POST", "/loose-runs", {"recipe_version_id": version, "beverage_g": 250})
+    got = host.call("POST", f"/runs/{run['id']}/scale-log", {"text": LOG}, rev=run["rev"])
+    assert [round(p["to_g"]) for p in got["pours"]] == [45, 288] and [p["planned_to_g"] for p in got["pours"]] == [45, 288]
+    assert got["pours"][0]["start_s"] == 0 and abs(got["pours"][1]["end_s"] - 79) < 2 and got["off_plan"] == []
+    assert len(host.get(f"/runs/{run['id']}/curve")["points"]) > 100
+    for text, field in (("", "text"), ("time,mass\n0,0\n1,0\n2,0", "text"), ("x" * 100, "text")):
+        assert host.call("POST", f"/runs/{run['id']}/scale-log", {"text": text}, rev=got["rev"], status=422)["errors"][0]["field"] == field
