@@ -81,7 +81,7 @@ def test_without_a_scale_the_plan_is_streamed_alone_and_ends_with_the_brew(host,
     assert bare["speed"] == 1  # the clock runs faster for a simulated scale only
     text = host.client.get(f"/api/v1/live-brews/{bare['id']}/readings").get_data(as_text=True)
     (event,) = [json.loads(line.removeprefix("data: ")) for line in text.splitlines() if line.startswith("data: ")]
-    assert event == {"elapsed_s": 0.0, "plan_g": 0.0, "scale_g": None, "slurry_c": None, "kettle_c": None, "source": "none"}
+    assert event == {"elapsed_s": 0.0, "plan_g": 0.0, "scale_g": None, "slurry_c": None, "kettle_c": None, "press_kg": None, "source": "none"}
 
 
 def test_marks_that_cannot_be_together_are_refused_at_the_end_and_mended_by_marking_again(host, live):

@@ -188,6 +188,8 @@ def test_a_loose_brew_is_measured_charted_taken_in_and_never_evidence(host, brew
     (point,) = room["points"]
     assert (point["label"], point["purpose"], point["name"], point["coffee"], room["matching"]) == ("loose brew", "loose", "Before breakfast", "Lot 7", 1)
     host.call("POST", f"/runs/{loose['id']}/readings", {"tds_pct": 1.41})
+    (listed,) = host.get("/loose-runs")["runs"]
+    assert (listed["name"], listed["label"], len(listed["readings"]), listed["off_plan"]) == ("Before breakfast", "loose brew", 2, [])
     host.call("PATCH", f"/runs/{loose['id']}", {"purpose": "evidence"}, rev=loose["rev"], status=409)
     taken = host.call("POST", f"/runs/{loose['id']}/take-in", {"setup_id": a["id"]}, rev=loose["rev"])
     dial_in = run_of(host, trial, loose["id"])

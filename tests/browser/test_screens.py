@@ -38,6 +38,7 @@ def views(bench):
         recipes = {r["name"]: r["id"] for r in json.load(answer)["recipes"]}
     watch, draft = recipes["Long watch, three pours"], recipes["Sketch from the pilot boat"]
     yield from ("/recipes", "/recipes/new", f"/recipes/{watch}", f"/recipes/{draft}", f"/recipes/{watch}/card", f"/recipes/compare?ids={watch},{draft}")
+    yield from ("/brew", "/chart-room", "/chart-room?by=coffee")
     yield from ("/kit", "/kit/grinder", "/kit/vessel", "/kit/translator", "/kit/blend")
 
 

@@ -85,6 +85,11 @@ export const router = createBrowserRouter([
         path: 'kit/translator',
         lazy: async () => ({ Component: (await import('./rooms/kit/TranslatorPage')).TranslatorPage }),
       },
+      {
+        path: 'chart-room',
+        lazy: async () => ({ Component: (await import('./rooms/chart_room/ChartRoomPage')).ChartRoomPage }),
+      },
+      { path: 'brew', lazy: async () => ({ Component: (await import('./rooms/along/LoosePage')).LoosePage }) },
       { path: 'kit/blend', lazy: async () => ({ Component: (await import('./rooms/kit/BlendPage')).BlendPage }) },
       { path: 'kit/:kind?/:item?', lazy: async () => ({ Component: (await import('./rooms/kit/KitPage')).KitPage }) },
       { path: '*', Component: Lost },

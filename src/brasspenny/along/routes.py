@@ -79,7 +79,7 @@ def give_up_live_brew(path: IdPath):
     responses={200: {"description": "server-sent events of the scale", "content": {"text/event-stream": {"schema": {"type": "string"}}}}},
 )
 def stream_live_readings(path: IdPath):
-    """Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, source."""
+    """Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, press_kg, source."""
     live = service.open_live(path.id)
     clock = current_app.config["CLOCK"]
     database.close()  # the stream may last for minutes and needs no database

@@ -10,7 +10,7 @@ from pydantic import Field
 from ..brewing.schemas import Observed, Purpose
 from ..devices.scale import Mistake
 from ..http import Answer, Body, Celsius, Mass, Seconds, line
-from ..recipes.schemas import TimedStep
+from ..recipes.schemas import CautionAnswer, TimedStep
 from ..trials.schemas import VariablesPatch
 
 Instrument = Literal["none", "simulated"]
@@ -96,6 +96,7 @@ class LiveStep(Answer):
     end_s: float
     from_g: float
     to_g: float | None
+    cue: str
 
 
 class LiveBrewAnswer(Answer):
@@ -108,7 +109,7 @@ class LiveBrewAnswer(Answer):
     setup_id: str
     letter: str
     brewer_type: str | None
-    cautions: list[str]
+    cautions: list[CautionAnswer]
     name: str
     number: int
     dose_g: float

@@ -23,6 +23,7 @@ from ..devices.bench import SimulatedInstruments, instruments_of
 from ..devices.scale import PlannedPour, SimulatedScale
 from ..history import service as history
 from ..recipes import documents
+from ..recipes.schemas import CautionAnswer
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.connection import database
@@ -33,6 +34,7 @@ from . import schemas as s
 
 LONGEST_S = 3600.0
 EVERY_S = 0.25
+NOT_READ = {"slurry_c": None, "kettle_c": None, "press_kg": None}
 
 
 def open_live(live_id: str) -> LiveBrew:
@@ -277,7 +279,7 @@ def readings(live: LiveBrew, clock, sleep) -> Iterator[str]:
         number += 1
         scale_g = round(scale.reading_g(at), 1) if scale else None
         now = {"elapsed_s": round(at, 2), "plan_g": round(along.plan_now_g(steps, at), 1), "scale_g": scale_g, "source": live.instrument}
-        now |= {"slurry_c": simulated.slurry_c(at), "kettle_c": simulated.kettle_now_c(at)} if simulated else {"slurry_c": None, "kettle_c": None}
+        now |= {"slurry_c": simulated.slurry_c(at), "kettle_c": simulated.kettle_now_c(at), "press_kg": simulated.press_kg(at)} if simulated else NOT_READ
         yield _event(number, now)
         sleep(EVERY_S)
         at = elapsed_s(live, clock())
@@ -328,13 +330,13 @@ def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
         letter=setup.letter,
         name=_name(live, setup),
         brewer_type=revision.brewer_type or recipe.brewer_type,
-        cautions=[c.text for c in cautions_.cautions(recipe)],
+        cautions=[CautionAnswer(code=c.code, step=c.step, text=c.text) for c in cautions_.cautions(recipe)],
         number=brews + (live.run_id is None),
         dose_g=recipe.dose_g,
         water_g=total.poured_g,
         temperature_c=recipe.temperature_c,
         before=[write_step(t.step) for t in timed if t.end_s <= 0],
-        steps=[s.LiveStep(**vars(p), text=write_step(recipe.steps[p.index])) for p in steps],
+        steps=[s.LiveStep(**vars(p), text=write_step(recipe.steps[p.index]), cue=recipe.steps[p.index].cue) for p in steps],
         timeline=documents.timed_steps(recipe),
         total_s=total.total_s,
         instrument=live.instrument,

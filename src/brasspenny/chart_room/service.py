@@ -52,7 +52,7 @@ def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
         windows=shape_windows(asked.school),
         overlays=shape_overlays(asked.school),
         tds_ladder=_ladder(points, "tds_pct", "Strength", "% TDS", 2),
-        ey_ladder=_ladder(points, "ey_pct", SCHOOL_LABELS[asked.school], "points", 1),
+        ey_ladder=_ladder(points, "ey_pct", SCHOOL_LABELS[asked.school].capitalize(), "points", 1),
         ey_axis_pct=[float(x) for x in axes.ey_pct],
         tds_axis_pct=[float(x) for x in axes.tds_pct],
     )

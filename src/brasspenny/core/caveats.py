@@ -244,6 +244,14 @@ def off_plan(brews: Sequence[tuple[str, Sequence[str]]]) -> tuple[MarginCaveat, 
     return (MarginCaveat("off_plan", "doubt", "brew", f"Off plan: {', '.join(label for label, _ in brews)}", text, cure),)
 
 
+def simulated(brews: Sequence[str]) -> tuple[MarginCaveat, ...]:
+    """Brews made with simulated instruments ("A1")."""
+    if not brews:
+        return ()
+    text = "Their numbers come from a model. They show what the program does, and nothing about this coffee."
+    return (MarginCaveat("simulated", "crack", "brew", f"Simulated: {', '.join(brews)}", text, "Brew them for real, and delete these."),)
+
+
 def hurried_readings(brews: Sequence[tuple[str, Sequence[str]]]) -> tuple[MarginCaveat, ...]:
     """Brews whose readings skipped a step of the protocol."""
     if not brews:

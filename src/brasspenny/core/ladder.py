@@ -11,7 +11,8 @@ import numpy as np
 from .uncertainty import t_975
 
 BAND_POINTS = 25
-FEWEST_RATIOS = 3
+FEWEST_RATIOS, LEAST_SPAN = 3, 0.8
+"""Ratios closer than half a one are one ratio brewed by hand, and less than this apart make no ladder."""
 
 
 @dataclass(frozen=True)
@@ -34,10 +35,10 @@ def fit_ladder(points: Sequence[tuple[float, float]], *, curved: bool = False) -
     ratios make a line through anything. Nothing is drawn beyond the lowest and highest ratio tested.
     """
     x, y = (np.array([p[i] for p in points], dtype=float) for i in (0, 1))
-    distinct = len({round(r, 1) for r in x})
+    distinct = len({round(2 * r) for r in x})
     degree = 2 if curved and distinct >= 5 else 1
     freedom = len(x) - degree - 1
-    if distinct < FEWEST_RATIOS or freedom < 1:
+    if distinct < FEWEST_RATIOS or freedom < 1 or x.max() - x.min() < LEAST_SPAN:
         return None
     centre = x.mean()
     design = np.vander(x - centre, degree + 1, increasing=True)
@@ -65,10 +66,11 @@ def said(ladder: Ladder, *, what: str, unit: str, places: int) -> str:
     """What one step of the ladder does, in words; says so when the interval holds 0.
 
     >>> said(Ladder(1, (15, 17), (1.5, 1.3), (), (), -0.1, 0.02), what="Strength", unit="% TDS", places=2)
-    'Strength falls by 0.10 ± 0.02 % TDS a ratio, between 1:15 and 1:17.'
+    'Strength falls by 0.10 ± 0.02 % TDS a ratio, between 1:15.0 and 1:17.0.'
     """
-    span = f"between 1:{ladder.ratios[0]:.4g} and 1:{ladder.ratios[-1]:.4g}"
+    span = f"between 1:{ladder.ratios[0]:.1f} and 1:{ladder.ratios[-1]:.1f}"
     if abs(ladder.slope) <= ladder.slope_half_width:
-        return f"{what} does not clearly move {span}: {ladder.slope:+.{places}f} ± {ladder.slope_half_width:.{places}f} {unit} a ratio."
+        slope = f"{ladder.slope:+.{places}f}".replace("-", "−")
+        return f"{what} does not clearly move {span}: {slope} ± {ladder.slope_half_width:.{places}f} {unit} a ratio."
     verb = "rises" if ladder.slope > 0 else "falls"
     return f"{what} {verb} by {abs(ladder.slope):.{places}f} ± {ladder.slope_half_width:.{places}f} {unit} a ratio, {span}."

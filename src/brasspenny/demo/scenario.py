@@ -14,6 +14,7 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 
 from ..act import Act
+from ..brewing import readings
 from ..brewing import schemas as brewing_s
 from ..brewing import service as brewing
 from ..people import schemas as people_s
@@ -21,7 +22,7 @@ from ..people import service as people
 from ..planning import design, plans, run_sheet
 from ..planning import schemas as planning_s
 from ..store.connection import database
-from ..store.models import ALL, Bench, Person, Trial
+from ..store.models import ALL, Bench, Person, RecipeVersion, Trial
 from ..tasting import schemas as tasting_s
 from ..tasting import service as tasting
 from ..tasting import sheets
@@ -94,6 +95,7 @@ def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
         tasters = {name: people.add_person(people_s.PersonBody(name=name), clock.act()).id for name in TASTERS}
         recipes = shelf.lay_out(lambda: clock.act(tasters["Odile"]))
         _finished_trial(clock, tasters, links)
+        _loose(clock, tasters["Odile"], recipes["Long watch, three pours"], now)
         clock.at = now - timedelta(hours=3)
         _ladder(clock, tasters["Odile"])
         clock.at = now - timedelta(minutes=50)
@@ -228,6 +230,44 @@ def _ladder(clock: _Clock, host: str) -> None:
             readings=0 if water == LADDER_WATER_G[-1] else 3,
         )
         _log(trial.id, setup_id, cup, clock, host)
+
+
+LOOSE = (  # days ago, version, coffee, water g, yield %, drawdown s, what was seen
+    (12.0, 1, "Peru washed, lot 7", 288, 18.6, 52, {"bed": ["channels"], "clouding": "clear", "ground_min": 1}),
+    (10.9, 1, "Peru washed, lot 7", 288, 18.9, 55, {"bed": ["flat"], "clouding": "clear", "first_drip_s": 19}),
+    (9.1, 1, "Honduras honey, lot 12", 288, 19.2, 58, {"bed": ["dome"], "clouding": "clear", "ground_min": 3}),
+    (6.9, 2, "Peru washed, lot 7", 288, 19.6, 61, {"bed": ["flat"], "clouding": "clear", "first_drip_s": 21}),
+    (5.0, 2, "Honduras honey, lot 12", 294, 19.9, 63, {"bed": ["flat"], "mishaps": ["spill"]}),
+    (4.1, 2, "Peru washed, lot 7", 288, 19.8, 64, {"bed": ["flat"], "clouding": "hazy", "stopped_first_s": 184}),
+    (2.2, 2, "Cask-rested Sumatra, lot 3", 288, 20.4, 72, {"bed": ["muddy"], "clouding": "cloudy"}),
+    (1.1, 2, "Peru washed, lot 7", 288, 20.0, 63, {"bed": ["flat"], "clouding": "clear", "first_drip_s": 20}),
+)
+
+
+def _loose(clock: _Clock, host: str, newest_version_id: str, now: datetime) -> None:
+    """The daily cup of a fortnight: no trial, two versions of one recipe; and the refractometer checked half-way."""
+    rng = np.random.default_rng(SEED + 3)
+    recipe = RecipeVersion.get_by_id(newest_version_id).recipe_id
+    versions = dict(RecipeVersion.select(RecipeVersion.number, RecipeVersion.id).where(RecipeVersion.recipe == recipe).tuples())
+    clock.at = now - timedelta(days=8)
+    readings.log_check(brewing_s.InstrumentCheckBody(read_pct=0, note="distilled water, after a clean"), clock.act(host))
+    for days, version, coffee, water, ey, drawdown, seen in LOOSE:
+        clock.at = now - timedelta(days=days)
+        cup = model.brew(rng, dose_g=18, brew_water_g=water, ey_pct=ey, retained=2.1, drawdown_s=drawdown, readings=3)
+        body = brewing_s.LooseRunBody(
+            name="Daily cup",
+            recipe_version_id=versions[version],
+            variables=trials_s.VariablesPatch(coffee=coffee, grinder=shelf.RIDGED, grind_setting="5.8", brewer=SHARED["brewer"]),
+            brewed_at=clock.at,
+            dose_g=cup.dose_g,
+            brew_water_g=cup.brew_water_g,
+            beverage_g=cup.beverage_g,
+            pour_end_s=cup.pour_end_s,
+            total_time_s=cup.total_time_s,
+            observed=brewing_s.Observed.model_validate(seen),
+            tds_readings_pct=list(cup.readings_pct),
+        )
+        brewing.log_loose_run(body, clock.act(host))
 
 
 def _planned(clock: _Clock, host: str, recipe_version_id: str) -> None:

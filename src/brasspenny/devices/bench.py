@@ -9,12 +9,13 @@ import random
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ..core.recipe.model import Recipe
+from ..core.recipe.model import Recipe, timeline
 from ..core.simulator.brews import USUAL_WATER_C, brew_of
 from ..core.simulator.model import Course, Outcome, PourIn, simulate_course
 from .scale import Mistake, PlannedPour, SimulatedScale
 
 USUAL_GRIND_UM = 700.0
+STEADY_KG = 12.0
 KETTLE_TAU_S, KETTLE_ROOM_C = 2400.0, 21.0
 
 
@@ -26,6 +27,7 @@ class SimulatedInstruments:
     outcome: Outcome
     course: Course
     kettle_c: float
+    pressing: tuple[float, float] | None
     seed: int
     source: str = "simulated"
 
@@ -40,6 +42,12 @@ class SimulatedInstruments:
         """Kettle off its base, steps of 0.1 °C."""
         left = math.exp(-max(0.0, elapsed_s) / KETTLE_TAU_S)
         return round(KETTLE_ROOM_C + (self.kettle_c - KETTLE_ROOM_C) * left + self._noise("kettle", elapsed_s, 0.1), 1)
+
+    def press_kg(self, elapsed_s: float) -> float | None:
+        """Bathroom scale under a press: rises within two seconds to a steady force; None while nothing is pressed."""
+        if self.pressing is None or not self.pressing[0] <= elapsed_s <= self.pressing[1]:
+            return None
+        return round(max(0.0, STEADY_KG * min(1.0, (elapsed_s - self.pressing[0]) / 2) + self._noise("press", elapsed_s, 0.8)), 1)
 
     def beverage_g(self) -> float:
         """The server on the scale, steps of 0.1 g."""
@@ -61,4 +69,5 @@ def instruments_of(recipe: Recipe, pours: Sequence[PlannedPour], *, seed: int, m
     heat = [p.temperature_c for p in brew.pours] or [USUAL_WATER_C]
     real = tuple(PourIn(p.start_s, p.end_s, p.grams, heat[min(i, len(heat) - 1)]) for i, p in enumerate(poured))
     outcome, course = simulate_course(replace(brew, pours=real or brew.pours))
-    return SimulatedInstruments(scale, outcome, course, recipe.temperature_c or USUAL_WATER_C, seed)
+    pressing = next(((t.start_s, t.end_s) for t in timeline(recipe) if t.step.kind == "press"), None)
+    return SimulatedInstruments(scale, outcome, course, recipe.temperature_c or USUAL_WATER_C, pressing, seed)

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from ..http import IdPath, blueprint, reply
-from . import detail, service
+from . import detail, loose, service
 from . import schemas as s
 
 bp = blueprint("measuring", __name__)
@@ -30,6 +30,12 @@ class WishQuery(BaseModel):
 def read_results(path: IdPath):
     """Every brew worked out, setups pooled, and the charts' lines."""
     return reply(service.read_results(path.id))
+
+
+@bp.get("/loose-runs", responses={200: s.LooseRunsAnswer})
+def read_loose_runs():
+    """Brews of no trial, newest first."""
+    return reply(loose.read_loose())
 
 
 @bp.get("/trials/<id>/comparisons", responses={200: s.ComparisonsAnswer})

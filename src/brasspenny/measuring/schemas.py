@@ -7,6 +7,7 @@ from datetime import datetime
 from ..brewing.schemas import AnyPurpose, AsReadShown, Observed
 from ..calculators.brew_schemas import AdviceAnswer
 from ..core.extraction import School
+from ..core.readings import ProtocolStep
 from ..http import Answer
 from ..recipes.schemas import RecipeDocument
 
@@ -44,7 +45,7 @@ class ServedShown(Answer):
 
 class RunMeasured(Answer):
     """One brew: as weighed, and as worked out. off_revision: brewed to an earlier description of its setup; off_plan: outside the
-    tolerances; skipped: of the reading protocol; served: after thinning."""
+    tolerances; asked: steps of the reading protocol it wants, skipped: those left out; served: after thinning."""
 
     id: str
     rev: int
@@ -76,9 +77,26 @@ class RunMeasured(Answer):
     observed: Observed
     off_plan: list[str]
     skipped: list[str]
+    asked: list[ProtocolStep]
     served: ServedShown | None
     has_curve: bool
     warnings: list[WarningShown]
+
+
+class LooseRunShown(RunMeasured):
+    """A brew of no trial, in the yield its brewer is usually quoted in."""
+
+    name: str
+    coffee: str
+    brewer: str
+    recipe_id: str | None
+    school_label: str
+
+
+class LooseRunsAnswer(Answer):
+    """Newest first, at most 50."""
+
+    runs: list[LooseRunShown]
 
 
 class Pooled(Quantity):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..brewing import service as brewing
@@ -82,10 +83,12 @@ def measure_run(run: Run, taken: list[queries.ReadingRow], own: Instrument) -> M
 
 def skipped_of(run: Run, brewer_type: str | None) -> tuple[str, ...]:
     """Steps of the protocol left out, where it was followed at all; filtering is asked of unfiltered brews only."""
-    if not run.protocol:
-        return ()
-    asked = [r.code for r in readings.PROTOCOL if r.code != "filtered" or brewer_type in UNFILTERED]
-    return readings.skipped_said(run.protocol["done"], asked=asked)
+    return readings.skipped_said(run.protocol["done"], asked=asked_of(brewer_type)) if run.protocol else ()
+
+
+def asked_of(brewer_type: str | None) -> list[readings.ProtocolStep]:
+    """The protocol's steps for a brewer."""
+    return [r.code for r in readings.PROTOCOL if r.code != "filtered" or brewer_type in UNFILTERED]
 
 
 def read_results(trial_id: str) -> s.ResultsAnswer:
@@ -109,6 +112,7 @@ def read_results(trial_id: str) -> s.ResultsAnswer:
             in_flight=run.id in poured,
             off_plan=found.off_plan(run),
             skipped=found.skipped(run),
+            asked=asked_of(found.revisions[run.setup_revision_id].brewer_type),
         )
 
     asks_heat = "temperature" in trials.factors_of(found.trial)
@@ -123,7 +127,7 @@ def read_results(trial_id: str) -> s.ResultsAnswer:
         windows=shape_windows(found.school),
         overlays=shape_overlays(found.school),
         tds_ladder=_ladder(found, lambda m: m.strength.tds_pct if m.strength else None, "Strength", "% TDS", 2),
-        ey_ladder=_ladder(found, lambda m: y.value if (y := m.yield_in(found.school)) else None, SCHOOL_LABELS[found.school], "points", 1),
+        ey_ladder=_ladder(found, lambda m: y.value if (y := m.yield_in(found.school)) else None, SCHOOL_LABELS[found.school].capitalize(), "points", 1),
         note=chartlines.TEMPERATURE_NOTE if asks_heat else "",
         ey_axis_pct=[float(x) for x in axes.ey_pct],
         tds_axis_pct=[float(x) for x in axes.tds_pct],
@@ -199,6 +203,7 @@ def shape_run(
     in_flight: bool = False,
     off_plan: tuple[str, ...] = (),
     skipped: tuple[str, ...] = (),
+    asked: Sequence[readings.ProtocolStep] = (),
 ) -> s.RunMeasured:
     got = m.yield_in(school)
     both_times = run.total_time_s is not None and run.pour_end_s is not None
@@ -233,6 +238,7 @@ def shape_run(
         observed=Observed.model_validate(run.observed),
         off_plan=list(off_plan),
         skipped=list(skipped),
+        asked=list(asked),
         served=shape_served(run, m),
         has_curve=run.curve is not None,
         warnings=[s.WarningShown(code=w.code, text=w.text) for w in m.warnings],

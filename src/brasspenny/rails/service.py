@@ -6,7 +6,7 @@ import statistics
 from collections import Counter
 
 from ..act import Act
-from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, hurried_readings, margin, not_ready, off_plan, setup_changed, sighted_favourite
+from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, hurried_readings, margin, not_ready, off_plan, setup_changed, sighted_favourite, simulated
 from ..core.codes import order_is_balanced
 from ..core.measure import DOUBTFUL_CODES
 from ..core.stations import Counts, next_action, rail
@@ -19,6 +19,8 @@ from ..verdicts import service as verdicts
 from ..verdicts.schemas import VerdictAnswer
 from . import schemas as s
 
+SHAPES = ("crack", "doubt", "note")
+
 
 def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
     results = results_of(trial_id)
@@ -28,6 +30,7 @@ def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
     verdict = verdicts.verdict_of(results, flights, act) if counts.flights_flipped else None
     station, action = next_action(counts)
     found = margin(_facts(results, bars, flights, verdict)) + _not_ready(results) + _sighted_against_blind(verdict) + _moved_on(results) + _as_brewed(results)
+    found = tuple(sorted(found, key=lambda c: SHAPES.index(c.shape)))
     return s.RailAnswer(stops=_stops(counts), caveats=[s.MarginCaveatShown(**vars(c)) for c in found], next_station=station, next_action=action)
 
 
@@ -94,7 +97,8 @@ def _as_brewed(results: TrialResults) -> tuple[MarginCaveat, ...]:
     """Brews off plan, and readings that skipped a step."""
     labelled = [(run_label(results.letter_of(run), run), run) for run in results.runs]
     off = [(label, what) for label, run in labelled if (what := results.off_plan(run))]
-    return off_plan(off) + hurried_readings([(label, what) for label, run in labelled if (what := results.skipped(run))])
+    made_up = [label for label, run in labelled if run.observed.get("simulated")]
+    return simulated(made_up) + off_plan(off) + hurried_readings([(label, what) for label, run in labelled if (what := results.skipped(run))])
 
 
 def _not_ready(results: TrialResults) -> tuple[MarginCaveat, ...]:

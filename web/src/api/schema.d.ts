@@ -540,7 +540,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Brews of no trial, newest first. */
+        get: operations["read_loose_runs"];
         put?: never;
         /** Log a brew of no trial: the daily cup, or a dial-in before there is a question. */
         post: operations["log_loose_run"];
@@ -817,7 +818,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, source. */
+        /** Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, press_kg, source. */
         get: operations["stream_live_readings"];
         put?: never;
         post?: never;
@@ -3846,7 +3847,7 @@ export interface components {
             /** Brewer Type */
             brewer_type: string | null;
             /** Cautions */
-            cautions: string[];
+            cautions: components["schemas"]["CautionAnswer"][];
             /** Name */
             name: string;
             /** Number */
@@ -3932,6 +3933,8 @@ export interface components {
             from_g: number;
             /** To G */
             to_g: number | null;
+            /** Cue */
+            cue: string;
         };
         /** MarkAnswer */
         MarkAnswer: {
@@ -4292,7 +4295,7 @@ export interface components {
         /**
          * RunMeasured
          * @description One brew: as weighed, and as worked out. off_revision: brewed to an earlier description of its setup; off_plan: outside the
-         *     tolerances; skipped: of the reading protocol; served: after thinning.
+         *     tolerances; asked: steps of the reading protocol it wants, skipped: those left out; served: after thinning.
          */
         RunMeasured: {
             /** Id */
@@ -4358,6 +4361,8 @@ export interface components {
             off_plan: string[];
             /** Skipped */
             skipped: string[];
+            /** Asked */
+            asked: ("zeroed" | "mixed" | "from_the_server" | "cooled" | "wiped" | "filtered")[];
             served: components["schemas"]["ServedShown"] | null;
             /** Has Curve */
             has_curve: boolean;
@@ -4416,6 +4421,100 @@ export interface components {
             ey_pct: number[];
             /** Tds Pct */
             tds_pct: number[];
+        };
+        /**
+         * LooseRunsAnswer
+         * @description Newest first, at most 50.
+         */
+        LooseRunsAnswer: {
+            /** Runs */
+            runs: components["schemas"]["LooseRunShown"][];
+        };
+        /**
+         * LooseRunShown
+         * @description A brew of no trial, in the yield its brewer is usually quoted in.
+         */
+        LooseRunShown: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /** Setup Id */
+            setup_id: string;
+            /** Letter */
+            letter: string;
+            /** Number */
+            number: number;
+            /** Label */
+            label: string;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "evidence" | "dial_in" | "loose";
+            /**
+             * Brewed At
+             * Format: date-time
+             */
+            brewed_at: string;
+            /** Dose G */
+            dose_g: number;
+            /** Brew Water G */
+            brew_water_g: number | null;
+            /** Bypass G */
+            bypass_g: number;
+            /** Beverage G */
+            beverage_g: number | null;
+            /** Temperature C */
+            temperature_c: number | null;
+            /** Pour End S */
+            pour_end_s: number | null;
+            /** Total Time S */
+            total_time_s: number | null;
+            /** Drawdown S */
+            drawdown_s: number | null;
+            /** Moisture Pct */
+            moisture_pct: number;
+            /** Concentrate */
+            concentrate: boolean;
+            /** Note */
+            note: string;
+            /** Readings */
+            readings: components["schemas"]["ReadingShown"][];
+            tds: components["schemas"]["Quantity"] | null;
+            extraction_yield: components["schemas"]["Quantity"] | null;
+            /** Brew Ratio */
+            brew_ratio: number | null;
+            /** Beverage Ratio */
+            beverage_ratio: number | null;
+            /** Retained Water Ratio */
+            retained_water_ratio: number | null;
+            /** Off Revision */
+            off_revision: boolean;
+            /** In Flight */
+            in_flight: boolean;
+            observed: components["schemas"]["Observed"];
+            /** Off Plan */
+            off_plan: string[];
+            /** Skipped */
+            skipped: string[];
+            /** Asked */
+            asked: ("zeroed" | "mixed" | "from_the_server" | "cooled" | "wiped" | "filtered")[];
+            served: components["schemas"]["ServedShown"] | null;
+            /** Has Curve */
+            has_curve: boolean;
+            /** Warnings */
+            warnings: components["schemas"]["WarningShown"][];
+            /** Name */
+            name: string;
+            /** Coffee */
+            coffee: string;
+            /** Brewer */
+            brewer: string;
+            /** Recipe Id */
+            recipe_id: string | null;
+            /** School Label */
+            school_label: string;
         };
         /**
          * ComparisonsAnswer
@@ -8958,6 +9057,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_loose_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooseRunsAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -12,6 +12,9 @@ type PennyProps = {
 const PATTERNS = ['solid', 'reeded', 'double', 'dotted', 'notched', 'hexagon'] as const;
 type Pattern = (typeof PATTERNS)[number];
 
+/** The stamp of a brew that belongs to no trial: a plain edge and no hue. */
+export const LOOSE = '•';
+
 /** Which rim and hue a letter has; after F they repeat. */
 export function rimOf(letter: string): { pattern: Pattern; hue: string } {
   const i = Math.max(0, letter.charCodeAt(0) - 65) % PATTERNS.length;
@@ -19,7 +22,7 @@ export function rimOf(letter: string): { pattern: Pattern; hue: string } {
 }
 
 /** A setup's colour on the scheme's own ground (charts, text). */
-export const hueOf = (letter: string) => `var(--setup-${rimOf(letter).hue})`;
+export const hueOf = (letter: string) => (letter === LOOSE ? 'var(--ink-3)' : `var(--setup-${rimOf(letter).hue})`);
 
 const HEXAGON = '50,10 84.6,30 84.6,70 50,90 15.4,70 15.4,30';
 
@@ -47,7 +50,7 @@ function Rim({ pattern }: { pattern: Pattern }) {
 
 /** The round brass token: a setup's letter on its own rim, or on its blind side a code and a plain reeded edge. */
 export function Penny({ stamp, size = 44, label }: PennyProps) {
-  const blind = stamp.length > 1;
+  const blind = stamp.length > 1 || stamp === LOOSE;
   const { pattern, hue } = rimOf(stamp);
   return (
     <svg
@@ -56,7 +59,7 @@ export function Penny({ stamp, size = 44, label }: PennyProps) {
       height={size}
       viewBox="0 0 100 100"
       role="img"
-      aria-label={label ?? (blind ? `Cup ${stamp}` : `Setup ${stamp}`)}
+      aria-label={label ?? (stamp === LOOSE ? 'Loose brew' : blind ? `Cup ${stamp}` : `Setup ${stamp}`)}
     >
       <circle className={classes.face} cx="50" cy="50" r="48" />
       {blind ? (
@@ -66,7 +69,7 @@ export function Penny({ stamp, size = 44, label }: PennyProps) {
           <Rim pattern={pattern} />
         </g>
       )}
-      <text className={blind ? classes.code : classes.letter} x="50" y="50" dy="0.355em">
+      <text className={stamp.length > 1 ? classes.code : classes.letter} x="50" y="50" dy="0.355em">
         {stamp}
       </text>
     </svg>

@@ -1,6 +1,7 @@
 import { Modal, UnstyledButton, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
 import {
   IconCalculator,
+  IconChartDots,
   IconCoins,
   IconFilter,
   IconKeyboard,
@@ -25,6 +26,7 @@ const ROOMS = [
   { to: '/trials', label: 'Trials', keys: 'g t', Icon: IconCoins },
   { to: '/recipes', label: 'Recipes', keys: 'g r', Icon: IconStairsUp },
   { to: '/kit', label: 'Kit', keys: 'g k', Icon: IconFilter },
+  { to: '/chart-room', label: 'Charts', keys: 'g c', Icon: IconChartDots },
 ] as const;
 
 /** The frame around every room: rooms on the left, calculators and keys reachable anywhere. */
@@ -36,6 +38,7 @@ export function Shell() {
   const actions = useMemo<Action[]>(
     () => [
       ...ROOMS.map((room) => ({ keys: room.keys, label: `Go to ${room.label}`, run: () => navigate(room.to) })),
+      { keys: 'g l', label: 'Brew without a trial', run: () => navigate('/brew') },
       { keys: 'g n', label: 'Ask a new question', run: () => navigate('/trials/new') },
       { keys: 'c', label: 'Open the calculators', run: () => setDrawer(true) },
       { keys: '?', label: 'Show these keys', run: () => setHelp(true) },

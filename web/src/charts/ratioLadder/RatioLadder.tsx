@@ -4,19 +4,22 @@ import { hueOf, Penny } from '../../ui/Penny';
 import classes from '../chart.module.css';
 import { panelScales, type Rung, ratioEnds } from './geometry';
 
-type Panel = { label: string; places: number; rungs: Rung[] };
+export type Fitted = { ratios: number[]; values: number[]; lows: number[]; highs: number[]; said: string };
+export type Panel = { label: string; places: number; rungs: Rung[]; fitted?: Fitted | null };
 
 const LEFT = 44;
 const RIGHT = 14;
 const PENNY_PX = 17;
 const CAP_PX = 6;
 
-/** TDS and yield against brew ratio, one above the other, with 95 % intervals. This is where a ladder is read. */
+/** TDS, yield and liking against brew ratio, one above the other, with 95 % intervals. This is where a ladder is read: a line is drawn
+ * through the tested range and never beyond it. */
 export function RatioLadder({ panels, ratios, height }: { panels: Panel[]; ratios: number[]; height: number }) {
   const { ref, width } = useElementSize();
   const bottom = height - 34;
   const each = (bottom - 6) / panels.length;
   const ends = ratioEnds(ratios.length ? ratios : [16]);
+  const said = panels.map((p) => p.fitted?.said).filter(Boolean);
   return (
     <div ref={ref}>
       {width > 0 && (
@@ -37,29 +40,20 @@ export function RatioLadder({ panels, ratios, height }: { panels: Panel[]; ratio
               width={width}
             />
           ))}
-          <RatioTicks ends={ends} width={width} y={bottom + 8} />
+          <RatioTicks ends={ends} width={width} y={bottom + 8} tested={ratios} />
           <text className={classes.axis} x={(LEFT + width - RIGHT) / 2} y={height - 2} textAnchor="middle" aria-hidden>
             brew ratio, water in
           </text>
         </svg>
       )}
+      {said.length > 0 && <p className={`${classes.said} ${classes.ladderSaid}`}>{said.join(' ')}</p>}
     </div>
   );
 }
 
-function PanelDrawn({
-  panel,
-  ends,
-  top,
-  bottom,
-  width,
-}: {
-  panel: Panel;
-  ends: readonly [number, number];
-  top: number;
-  bottom: number;
-  width: number;
-}) {
+type PanelDrawnProps = { panel: Panel; ends: readonly [number, number]; top: number; bottom: number; width: number };
+
+function PanelDrawn({ panel, ends, top, bottom, width }: PanelDrawnProps) {
   const { rungs } = panel;
   if (!rungs.length) {
     return (
@@ -87,10 +81,14 @@ function PanelDrawn({
           </text>
         </g>
       ))}
-      <polyline className={classes.join} points={sorted.map((r) => `${x(r.ratio)},${y(r.value)}`).join(' ')} />
+      {panel.fitted ? (
+        <Line fitted={panel.fitted} x={x} y={y} top={top} bottom={bottom} />
+      ) : (
+        <polyline className={classes.join} points={sorted.map((r) => `${x(r.ratio)},${y(r.value)}`).join(' ')} />
+      )}
       {sorted.map((r) => (
         <g
-          key={r.letter}
+          key={r.key ?? r.letter}
           role="img"
           aria-label={`${r.name}, 1:${r.ratio.toFixed(1)}: ${fixed(r.value, 2)} ${panel.label}`}
         >
@@ -109,17 +107,48 @@ function PanelDrawn({
   );
 }
 
+type LineProps = { fitted: Fitted; x: (v: number) => number; y: (v: number) => number; top: number; bottom: number };
+
+/** The fitted line and its band, cut to the panel. */
+function Line({ fitted, x, y, top, bottom }: LineProps) {
+  const within = (v: number) => Math.min(bottom, Math.max(top, y(v)));
+  const there = fitted.ratios.map((r, i) => `${x(r)},${within(fitted.highs[i]!)}`);
+  const back = fitted.ratios.map((r, i) => `${x(r)},${within(fitted.lows[i]!)}`).reverse();
+  return (
+    <g aria-hidden>
+      <polygon className={classes.band} points={[...there, ...back].join(' ')} />
+      <polyline
+        className={classes.fitted}
+        points={fitted.ratios.map((r, i) => `${x(r)},${within(fitted.values[i]!)}`).join(' ')}
+      />
+    </g>
+  );
+}
+
 /** An upright interval with caps, so that it shows behind its penny. */
 function capped(x: number, low: number, high: number): string {
   return `M${x - CAP_PX} ${low}h${2 * CAP_PX}M${x - CAP_PX} ${high}h${2 * CAP_PX}M${x} ${low}V${high}`;
 }
 
-function RatioTicks({ ends, width, y }: { ends: readonly [number, number]; width: number; y: number }) {
+type RatioTicksProps = { ends: readonly [number, number]; width: number; y: number; tested: number[] };
+
+function RatioTicks({ ends, width, y, tested }: RatioTicksProps) {
   const at = (ratio: number) => LEFT + ((ratio - ends[0]) / (ends[1] - ends[0])) * (width - LEFT - RIGHT);
   const first = Math.ceil(ends[0]);
   const count = Math.floor(ends[1]) - first + 1;
   return (
     <g aria-hidden>
+      {tested.length > 1 && (
+        <line
+          className={classes.tested}
+          x1={at(Math.min(...tested))}
+          x2={at(Math.max(...tested))}
+          y1={y - 16}
+          y2={y - 16}
+        >
+          <title>the tested range</title>
+        </line>
+      )}
       {Array.from({ length: Math.min(count, 30) }, (_, i) => first + i).map((ratio) => (
         <text key={ratio} className={classes.tick} x={at(ratio)} y={y} textAnchor="middle">
           {`1:${ratio}`}

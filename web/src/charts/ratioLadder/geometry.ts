@@ -1,6 +1,14 @@
 import { scaleLinear } from '@visx/scale';
 
-export type Rung = { letter: string; name: string; ratio: number; value: number; low: number; high: number };
+export type Rung = {
+  key?: string;
+  letter: string;
+  name: string;
+  ratio: number;
+  value: number;
+  low: number;
+  high: number;
+};
 
 /** Ratios and values to px for one panel; room is left around the ends for pennies. */
 export function panelScales(

@@ -2,6 +2,7 @@ import { scaleLinear } from '@visx/scale';
 
 export type Ends = readonly [number, number];
 export type Frame = { width: number; height: number; left: number; right: number; top: number; bottom: number };
+export type Scales = ReturnType<typeof scalesOf>;
 
 /** Scales from % to px for the plot inside a frame. */
 export function scalesOf(frame: Frame, eyEnds: Ends, tdsEnds: Ends) {
@@ -19,22 +20,16 @@ export type LineOnChart = { label: string; path: string; labelX: number; labelY:
 export function lineOnChart(
   points: readonly (readonly number[])[],
   ratio: number,
-  scales: ReturnType<typeof scalesOf>,
+  scales: Scales,
+  eyEnds: Ends,
   tdsEnds: Ends,
 ): LineOnChart | null {
   const cut: [number, number][] = [];
-  for (let i = 0; i < points.length; i++) {
-    const [ey, tds] = points[i] as [number, number];
-    const before = points[i - 1] as [number, number] | undefined;
-    if (before) {
-      for (const edge of tdsEnds) {
-        if ((before[1] - edge) * (tds - edge) < 0) {
-          const share = (edge - before[1]) / (tds - before[1]);
-          cut.push([before[0] + share * (ey - before[0]), edge]);
-        }
-      }
-    }
-    if (tds >= tdsEnds[0] && tds <= tdsEnds[1]) cut.push([ey, tds]);
+  for (let i = 1; i < points.length; i++) {
+    const part = cutTo(points[i - 1] as [number, number], points[i] as [number, number], eyEnds, tdsEnds);
+    if (!part) continue;
+    if (!cut.length) cut.push(part[0]);
+    cut.push(part[1]);
   }
   if (cut.length < 2) return null;
   const px = cut.map(([ey, tds]) => [scales.x(ey), scales.y(tds)] as const);
@@ -49,4 +44,57 @@ export function lineOnChart(
     labelY: leavesTop ? endY - 5 : endY + 4,
     anchor: leavesTop ? 'end' : 'start',
   };
+}
+
+/** The part of a straight piece that lies in the plot. */
+function cutTo(
+  a: [number, number],
+  b: [number, number],
+  ...ends: [Ends, Ends]
+): [[number, number], [number, number]] | null {
+  let [from, to] = [0, 1];
+  for (const axis of [0, 1] as const) {
+    const step = b[axis] - a[axis];
+    const [low, high] = ends[axis];
+    if (step === 0) {
+      if (a[axis] < low || a[axis] > high) return null;
+      continue;
+    }
+    const first = (low - a[axis]) / step;
+    const second = (high - a[axis]) / step;
+    from = Math.max(from, Math.min(first, second));
+    to = Math.min(to, Math.max(first, second));
+  }
+  if (from > to) return null;
+  const at = (share: number): [number, number] => [a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])];
+  return [at(from), at(to)];
+}
+
+/** What is in view: the whole, or a part of it. */
+export type View = { ey: Ends; tds: Ends };
+
+const SMALLEST = { ey: 0.5, tds: 0.04 };
+
+/** In (below 1) or out around the middle, never beyond the whole and never smaller than a reading's width. */
+export function zoomed(view: View, whole: View, by: number): View {
+  return {
+    ey: around(view.ey, whole.ey, by, SMALLEST.ey),
+    tds: around(view.tds, whole.tds, by, SMALLEST.tds),
+  };
+}
+
+/** Moved by shares of what is in view, kept inside the whole. */
+export function panned(view: View, whole: View, share: { ey: number; tds: number }): View {
+  return { ey: moved(view.ey, whole.ey, share.ey), tds: moved(view.tds, whole.tds, share.tds) };
+}
+
+function around([low, high]: Ends, [first, last]: Ends, by: number, smallest: number): Ends {
+  const half = Math.min((last - first) / 2, Math.max(smallest / 2, ((high - low) / 2) * by));
+  const middle = Math.min(last - half, Math.max(first + half, (low + high) / 2));
+  return [middle - half, middle + half];
+}
+
+function moved([low, high]: Ends, [first, last]: Ends, share: number): Ends {
+  const by = Math.min(last - high, Math.max(first - low, share * (high - low)));
+  return [low + by, high + by];
 }

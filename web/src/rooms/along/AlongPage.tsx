@@ -1,15 +1,19 @@
 import { Button } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
+import { Confirm } from '../../ui/Confirm';
 import { Loaded } from '../../ui/Loading';
 import { clock, fixed, plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
-import { tellTrouble } from '../../ui/tell';
+import { tellTrouble, useTellDeleted } from '../../ui/tell';
 import classes from './Along.module.css';
-import { FinishBrew } from './FinishBrew';
+import { calledOf } from './BrewAlong';
+import { FinishBrew, homeOf } from './FinishBrew';
+import { Lanes } from './Lanes';
 import { LiveStairs } from './LiveStairs';
-import { type LiveBrew, type LiveStep, liveQuery, type MarkBody, mark, startBrew } from './queries';
+import { giveUp, type LiveBrew, type LiveStep, liveQuery, type MarkBody, mark, startBrew } from './queries';
+import { SteepStage } from './SteepStage';
 import { beep, useAwake } from './useAwake';
 import { useElapsed } from './useElapsed';
 import { useScale } from './useScale';
@@ -30,8 +34,26 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
     tellTrouble(error);
     void client.invalidateQueries(liveQuery(brew.id));
   };
-  const begin = useMutation({ mutationFn: () => startBrew(brew), onSuccess: keep, onError: trouble });
+  const begin = useMutation({
+    mutationFn: () => startBrew(brew),
+    onSuccess: (next) => {
+      keep(next);
+      void client.invalidateQueries({ predicate: (q) => q.queryKey.includes('live-brews') });
+    },
+    onError: trouble,
+  });
   const put = useMutation({ mutationFn: (body: MarkBody) => mark(brew, body), onSuccess: keep, onError: trouble });
+  const navigate = useNavigate();
+  const tellDeleted = useTellDeleted();
+  const drop = useMutation({
+    mutationFn: () => giveUp(brew.id),
+    onSuccess: (done) => {
+      tellDeleted('The brew', done.change_id);
+      void client.invalidateQueries();
+      navigate(homeOf(brew));
+    },
+    onError: trouble,
+  });
   const elapsed = useElapsed(brew, seen);
   const { reading, lost } = useScale(brew);
   const running = brew.started_at !== null && !brew.finished;
@@ -64,37 +86,58 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
       <header className={classes.head}>
         <Penny stamp={brew.letter} size={54} />
         <div>
-          <h1>
-            Brew {brew.letter}
-            {brew.number} · {brew.name}
-          </h1>
+          <h1>{brew.trial_id === null ? brew.name : `Brew ${calledOf(brew)} · ${brew.name}`}</h1>
           <p className="quiet">
             {fixed(brew.dose_g, 1)} g · {fixed(brew.water_g, 0)} g water
             {brew.temperature_c !== null && ` · ${fixed(brew.temperature_c, 0)} °C`}
             {brew.instrument === 'simulated' && (
-              <b className={classes.simulated}>simulated scale{brew.speed > 1 && `, ${brew.speed}× speed`}</b>
+              <b className={classes.simulated}>
+                simulated instruments{brew.speed > 1 && `, ${brew.speed}× speed`}
+                {brew.mistake && ', one mistake on purpose'}
+              </b>
             )}
           </p>
         </div>
-        <Link className={classes.leave} to={`/trials/${brew.trial_id}/brew`}>
+        <Link className={classes.leave} to={homeOf(brew)}>
           Leave: it goes on
         </Link>
+        {!brew.finished && (
+          <Confirm
+            question="Give this brew up?"
+            detail="Nothing of it is logged. It can be undone."
+            verb="Give it up"
+            onYes={() => drop.mutate()}
+          >
+            {(ask) => (
+              <Button size="compact-sm" variant="subtle" color="red" onClick={ask}>
+                Give up
+              </Button>
+            )}
+          </Confirm>
+        )}
       </header>
+      <Lanes own={brew} />
       {stopped || brew.finished ? (
         <FinishBrew brew={brew} />
       ) : (
         <div className={classes.columns}>
           <section className={classes.work} aria-label="Staircase">
-            <LiveStairs brew={brew} elapsed_s={elapsed} scale_g={scale_g} plan_g={reading?.plan_g ?? 0} />
+            {running && current && current.to_g === null && OWN_STAGE.has(current.kind) ? (
+              <SteepStage brew={brew} step={current} elapsed_s={elapsed} press_kg={reading?.press_kg ?? null} />
+            ) : (
+              <LiveStairs brew={brew} elapsed_s={elapsed} scale_g={scale_g} plan_g={reading?.plan_g ?? 0} />
+            )}
             <div className={classes.chips}>
-              <Button
-                variant="default"
-                size="md"
-                disabled={!running || busy}
-                onClick={() => put.mutate({ kind: 'first_drip', at_s: round(elapsed) })}
-              >
-                First drip
-              </Button>
+              {!brew.steps.some((x) => x.kind === 'press' || x.kind === 'break_crust') && (
+                <Button
+                  variant="default"
+                  size="md"
+                  disabled={!running || busy}
+                  onClick={() => put.mutate({ kind: 'first_drip', at_s: round(elapsed) })}
+                >
+                  First drip
+                </Button>
+              )}
               <Button
                 variant="default"
                 size="md"
@@ -103,6 +146,26 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
               >
                 Spill
               </Button>
+              {current?.kind === 'hold_level' && (
+                <Button
+                  variant="default"
+                  size="md"
+                  disabled={!running || busy}
+                  onClick={() => put.mutate({ kind: 'level_held', at_s: round(elapsed) })}
+                >
+                  Level held
+                </Button>
+              )}
+              {current?.cue && (
+                <Button
+                  variant="default"
+                  size="md"
+                  disabled={!running || busy}
+                  onClick={() => put.mutate({ kind: 'cue', at_s: round(elapsed), text: current.cue })}
+                >
+                  Seen: {current.cue}
+                </Button>
+              )}
               <span className="quiet">{marksSaid(brew)}</span>
             </div>
           </section>
@@ -113,6 +176,11 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
               <span className={classes.scale}>
                 {lost ? 'scale lost: the brew goes on' : scale_g !== null ? `${fixed(scale_g, 1)} g` : ''}
               </span>
+              {(reading?.slurry_c ?? null) !== null && (
+                <span className={classes.heat}>
+                  slurry {fixed(reading!.slurry_c, 0)} °C · kettle {fixed(reading!.kettle_c, 0)} °C
+                </span>
+              )}
             </div>
             <Target brew={brew} step={current} scale_g={scale_g} elapsed_s={elapsed} />
             <div className={classes.then} data-soon={soon || undefined}>
@@ -128,11 +196,12 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
             <button type="button" className={classes.go} disabled={busy} onClick={advance}>
               {!brew.started_at ? 'First water' : current ? doneWord(current) : 'Drips stopped'} <kbd>space</kbd>
             </button>
-            {!brew.started_at && (
-              <p className="small quiet">
-                Boiling water and steam scald, and a dripper on a server topples: steady it.
-              </p>
-            )}
+            {!brew.started_at &&
+              (brew.cautions.length ? brew.cautions : [PLAIN_CAUTION]).slice(0, 2).map((c) => (
+                <p key={c.text} className="small quiet">
+                  {c.text}
+                </p>
+              ))}
           </section>
         </div>
       )}
@@ -184,6 +253,10 @@ function Target({
     </div>
   );
 }
+
+/** Steps in which nothing is poured and the vessel itself is what one watches. */
+const OWN_STAGE = new Set(['wait', 'lid', 'break_crust', 'skim', 'invert', 'press', 'stir', 'settle', 'transfer']);
+const PLAIN_CAUTION = { text: 'Boiling water and steam scald, and a dripper on a server topples: steady it.' };
 
 const nextSaid = (next: LiveStep) =>
   /\bfrom\b/.test(next.text) ? next.text : `${next.text} at ${clock(next.start_s)}`;

@@ -1,39 +1,109 @@
-import { Button } from '@mantine/core';
+import { Button, Popover, SegmentedControl, Select } from '@mantine/core';
+import { IconChevronDown } from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { clock } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
 import classes from './Along.module.css';
-import { liveBrewsQuery, prepare } from './queries';
+import { type LiveBrew, liveBrewsQuery, prepare } from './queries';
+
+const MISTAKES: { value: LiveBrew['mistake']; label: string }[] = [
+  { value: '', label: 'none: a careful hand' },
+  { value: 'fast', label: 'a pour too fast' },
+  { value: 'late', label: 'the last pour late' },
+  { value: 'spill', label: 'a spill' },
+];
+
+/** How the simulated instruments go: how fast, and with which mistake made on purpose. */
+export function useSimulated() {
+  const [speed, setSpeed] = useState('1');
+  const [mistake, setMistake] = useState<LiveBrew['mistake']>('');
+  const asked = (instrument: 'none' | 'simulated') =>
+    instrument === 'none' ? { instrument } : { instrument, speed: Number(speed), mistake };
+  return { speed, setSpeed, mistake, setMistake, asked };
+}
+
+type SimulatedChoiceProps = {
+  simulated: ReturnType<typeof useSimulated>;
+  disabled?: boolean;
+  loading: boolean;
+  onGo: () => void;
+};
+
+export function SimulatedChoice({ simulated, disabled, loading, onGo }: SimulatedChoiceProps) {
+  return (
+    <Popover position="bottom-start" trapFocus>
+      <Popover.Target>
+        <Button variant="subtle" disabled={disabled ?? false} rightSection={<IconChevronDown size={14} aria-hidden />}>
+          with simulated instruments
+        </Button>
+      </Popover.Target>
+      <Popover.Dropdown className={classes.choice}>
+        <p className="quiet small">
+          A made-up scale, thermometer and refractometer follow the plan. The brew is marked as simulated everywhere.
+        </p>
+        <SegmentedControl
+          aria-label="Speed"
+          value={simulated.speed}
+          onChange={simulated.setSpeed}
+          data={[
+            { value: '1', label: 'as in life' },
+            { value: '5', label: '5×' },
+            { value: '20', label: '20×' },
+          ]}
+        />
+        <Select
+          label="A mistake on purpose"
+          allowDeselect={false}
+          comboboxProps={{ withinPortal: false }}
+          value={simulated.mistake}
+          onChange={(v) => simulated.setMistake(v as LiveBrew['mistake'])}
+          data={MISTAKES}
+        />
+        <Button loading={loading} onClick={onGo}>
+          Begin a simulated brew
+        </Button>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+/** Brews that are being made already: any of them can be gone on with, here or on another device. */
+export function GoOn({ brews }: { brews: LiveBrew[] }) {
+  return brews.map((b) => (
+    <Link key={b.id} className={classes.goOn} to={`/along/${b.id}`}>
+      <Penny stamp={b.letter} size={26} />
+      {b.started_at
+        ? `${calledOf(b)} is being brewed, ${clock(b.elapsed_s)}: go on`
+        : `${calledOf(b)} is ready to be brewed`}
+    </Link>
+  ));
+}
+
+/** A1, or what a loose brew is called. */
+export const calledOf = (b: LiveBrew) => (b.trial_id === null ? b.name : `${b.letter}${b.number}`);
 
 /** Begins a brew along its recipe, or goes on with one that is being made. */
 export function BrewAlong({ trialId, setupId, letter }: { trialId: string; setupId: string; letter: string }) {
   const navigate = useNavigate();
   const { data } = useQuery(liveBrewsQuery(trialId));
-  const go = useSend((instrument: 'none' | 'simulated') => prepare(trialId, setupId, instrument), {
+  const simulated = useSimulated();
+  const go = useSend((instrument: 'none' | 'simulated') => prepare(trialId, setupId, simulated.asked(instrument)), {
     onDone: (brew) => navigate(`/along/${brew.id}`),
   });
   return (
     <div className={classes.begin}>
-      {(data?.brews ?? []).map((b) => (
-        <Link key={b.id} className={classes.goOn} to={`/along/${b.id}`}>
-          <Penny stamp={b.letter} size={26} />
-          {b.started_at
-            ? `${b.letter}${b.number} is being brewed, ${clock(b.elapsed_s)}: go on`
-            : `${b.letter}${b.number} is ready to be brewed`}
-        </Link>
-      ))}
+      <GoOn brews={data?.brews ?? []} />
       <Button variant="light" loading={go.isPending && go.variables === 'none'} onClick={() => go.mutate('none')}>
         Brew {letter} along its recipe
       </Button>
-      <Button
-        variant="subtle"
+      <SimulatedChoice
+        simulated={simulated}
         loading={go.isPending && go.variables === 'simulated'}
-        onClick={() => go.mutate('simulated')}
-      >
-        with a simulated scale
-      </Button>
+        onGo={() => go.mutate('simulated')}
+      />
     </div>
   );
 }

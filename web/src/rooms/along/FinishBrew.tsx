@@ -1,30 +1,60 @@
 import { Button, TextInput } from '@mantine/core';
-import { useNavigate } from 'react-router';
-import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
-import { clock } from '../../ui/numbers';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
+import { clock, fixed } from '../../ui/numbers';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { readingsOf as readTds } from '../brewing/runTexts';
+import { SeenChips } from '../brewing/SeenChips';
+import { NOTHING_SEEN, type Observed } from '../brewing/seen';
 import classes from './Along.module.css';
+import { calledOf } from './BrewAlong';
+import { PlanAgainstActual } from './PlanAgainstActual';
 import { finish, type LiveBrew } from './queries';
 
-/** What is weighed and read once the hands are dry; then it is a logged brew. */
+export const homeOf = (brew: LiveBrew) => (brew.trial_id === null ? '/brew' : `/trials/${brew.trial_id}/brew`);
+
+/** What is weighed, read and seen once the hands are dry; then it is a logged brew. */
 export function FinishBrew({ brew }: { brew: LiveBrew }) {
-  const form = useTyped({ beverage_g: '', tds: '', note: '' });
-  const navigate = useNavigate();
   const drips = brew.marks.filter((m) => m.kind === 'drips_stopped').at(-1);
+  const stopped = clock(drips?.at_s);
+  const form = useTyped({
+    beverage_g: '',
+    tds: '',
+    note: '',
+    total_time_s: stopped,
+    press_kg: '',
+    ground_min: '',
+    sediment_g: '',
+  });
+  const [seen, setSeen] = useState<Observed>(NOTHING_SEEN);
+  const navigate = useNavigate();
+  const pressed = brew.steps.find((s) => s.kind === 'press');
   const save = useSend(
-    async () =>
-      finish(brew, {
+    async () => {
+      const number = (name: 'press_kg' | 'ground_min' | 'sediment_g') => numberOf(name, form.texts[name]);
+      // An untouched time keeps the tenths it was marked with.
+      const corrected = form.texts.total_time_s === stopped ? null : await secondsOf(form.texts.total_time_s);
+      return finish(brew, {
         beverage_g: numberOf('beverage_g', form.texts.beverage_g),
         tds_readings_pct: readTds(form.texts.tds),
         note: form.texts.note,
         purpose: 'evidence',
-      }),
+        total_time_s: corrected,
+        observed: {
+          ...seen,
+          press_kg: number('press_kg'),
+          press_s: pressed ? pressTook(brew, pressed.index) : null,
+          ground_min: number('ground_min'),
+          sediment_g: number('sediment_g'),
+        },
+      });
+    },
     {
       onDone: () => {
-        tellDone(`Brew ${brew.letter}${brew.number} is logged.`);
-        navigate(`/trials/${brew.trial_id}/brew`);
+        tellDone(`${brew.trial_id === null ? brew.name : `Brew ${calledOf(brew)}`} is logged.`);
+        navigate(homeOf(brew));
       },
       onTrouble: shownAtField(form.setRefused),
     },
@@ -33,49 +63,96 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
     return (
       <section className="card">
         <h2>This brew is logged</h2>
+        <Link to={homeOf(brew)}>Go on from there</Link>
       </section>
     );
   }
-  return (
-    <form
-      className={`card ${classes.finish}`}
-      onSubmit={(e) => {
-        e.preventDefault();
-        save.mutate();
-      }}
-    >
-      <h2>Over at {clock(drips?.at_s)}: weigh it</h2>
-      <p className="quiet">{brew.deviations_said}</p>
-      <div className={classes.finishFields}>
-        <NumberField
-          size="lg"
-          label="Beverage mass"
-          unit="g"
-          value={form.texts.beverage_g}
-          onText={(t) => form.set('beverage_g', t)}
-          error={form.refused?.at('beverage_g')}
-        />
-        <TextInput
-          size="lg"
-          label="TDS readings, %"
-          description="May follow later."
-          value={form.texts.tds}
-          onChange={(e) => form.set('tds', e.currentTarget.value)}
-          error={form.refused?.at('tds_readings_pct')}
-        />
-        <TextInput
-          size="lg"
-          label="Note"
-          maxLength={500}
-          value={form.texts.note}
-          onChange={(e) => form.set('note', e.currentTarget.value)}
-          error={form.refused?.at('note')}
-        />
-      </div>
-      <Button type="submit" size="lg" loading={save.isPending}>
-        Log brew {brew.letter}
-        {brew.number}
-      </Button>
-    </form>
+  const number = (name: keyof typeof form.texts, label: string, unit: string) => (
+    <NumberField
+      label={label}
+      unit={unit}
+      value={form.texts[name]}
+      onText={(t) => form.set(name, t)}
+      error={form.refused?.at(name) ?? form.refused?.at(`observed.${name}`)}
+    />
   );
+  return (
+    <div className={classes.ending}>
+      <form
+        className={`card ${classes.finish}`}
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <div>
+          <h2>Over at {stopped}: weigh it</h2>
+          <p className="quiet">{brew.deviations_said}</p>
+        </div>
+        {brew.simulated && (
+          <Button
+            variant="light"
+            onClick={() => {
+              form.set('beverage_g', String(brew.simulated!.beverage_g));
+              form.set('tds', brew.simulated!.tds_readings_pct.map((x) => fixed(x)).join(' '));
+              setSeen((now) => ({ ...now, slurry_c: brew.simulated!.slurry_c }));
+            }}
+          >
+            Take the simulated readings
+          </Button>
+        )}
+        <div className={classes.finishFields}>
+          <NumberField
+            size="lg"
+            label="Beverage mass"
+            description="Before any sediment is left behind."
+            unit="g"
+            value={form.texts.beverage_g}
+            onText={(t) => form.set('beverage_g', t)}
+            error={form.refused?.at('beverage_g')}
+          />
+          <TextInput
+            size="lg"
+            label="TDS readings, %"
+            description="May follow later."
+            value={form.texts.tds}
+            onChange={(e) => form.set('tds', e.currentTarget.value)}
+            error={form.refused?.at('tds_readings_pct')}
+          />
+          <DurationField
+            size="lg"
+            label="Drips really stopped at"
+            description="Corrected here if it was pressed late; the press is kept."
+            value={form.texts.total_time_s}
+            onText={(t) => form.set('total_time_s', t)}
+            error={form.refused?.at('total_time_s')}
+          />
+        </div>
+        <SeenChips seen={seen} onChange={setSeen} />
+        <div className={classes.finishFields}>
+          {number('ground_min', 'Ground before the first water', 'min')}
+          {number('sediment_g', 'Sediment left behind', 'g')}
+          {pressed && number('press_kg', 'Pressed with', 'kg')}
+          <TextInput
+            label="Note"
+            maxLength={500}
+            value={form.texts.note}
+            onChange={(e) => form.set('note', e.currentTarget.value)}
+            error={form.refused?.at('note')}
+          />
+        </div>
+        <Button type="submit" size="lg" loading={save.isPending}>
+          {brew.trial_id === null ? 'Log this brew' : `Log brew ${calledOf(brew)}`}
+        </Button>
+      </form>
+      <PlanAgainstActual brew={brew} />
+    </div>
+  );
+}
+
+/** From the mark before it to its own: how long the press took, s. */
+function pressTook(brew: LiveBrew, index: number): number | null {
+  const done = brew.marks.filter((m) => m.kind === 'step_done').sort((a, b) => a.at_s - b.at_s);
+  const at = done.findIndex((m) => m.index === index);
+  return at < 1 ? null : Math.round(10 * (done[at]!.at_s - done[at - 1]!.at_s)) / 10;
 }

@@ -20,14 +20,18 @@ export const liveQuery = (id: string) =>
     refetchOnWindowFocus: true,
   });
 
-export const liveBrewsQuery = (trialId: string) =>
+/** Of one trial, or of the whole bench. */
+export const liveBrewsQuery = (trialId: string | null) =>
   queryOptions({
     queryKey: ['trial', trialId, 'live-brews'],
-    queryFn: () => take(api.GET('/api/v1/trials/{id}/live-brews', at(trialId))),
+    queryFn: () =>
+      take(trialId === null ? api.GET('/api/v1/live-brews') : api.GET('/api/v1/trials/{id}/live-brews', at(trialId))),
   });
 
-export const prepare = (trialId: string, setup_id: string, instrument: LiveBrew['instrument'], speed = 1) =>
-  take(api.POST('/api/v1/trials/{id}/live-brews', { ...at(trialId), body: { setup_id, instrument, speed } }));
+type Instruments = Pick<Schemas['LiveBrewBody'], 'instrument' | 'speed' | 'mistake'>;
+export const prepare = (trialId: string, setup_id: string, instruments: Instruments) =>
+  take(api.POST('/api/v1/trials/{id}/live-brews', { ...at(trialId), body: { setup_id, ...instruments } }));
+export const prepareLoose = (body: Schemas['LooseLiveBrewBody']) => take(api.POST('/api/v1/live-brews', { body }));
 export const startBrew = (brew: LiveBrew) => take(api.POST('/api/v1/live-brews/{id}/start', atRev(brew.id, brew.rev)));
 export const mark = (brew: LiveBrew, body: MarkBody) =>
   take(api.POST('/api/v1/live-brews/{id}/marks', { ...atRev(brew.id, brew.rev), body }));

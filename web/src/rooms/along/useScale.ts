@@ -1,7 +1,15 @@
 import { useEffect, useState } from 'react';
 import { type LiveBrew, readingsOf } from './queries';
 
-type Reading = { elapsed_s: number; plan_g: number; scale_g: number | null; source: string };
+export type Reading = {
+  elapsed_s: number;
+  plan_g: number;
+  scale_g: number | null;
+  slurry_c: number | null;
+  kettle_c: number | null;
+  press_kg: number | null;
+  source: string;
+};
 
 /** What the plan would read now and what the scale reads, streamed; lost while the stream is down. The brew goes on either way. */
 export function useScale(brew: LiveBrew): { reading: Reading | null; lost: boolean } {

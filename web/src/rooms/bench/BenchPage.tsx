@@ -24,9 +24,14 @@ export function BenchPage() {
           <h1>{bench.data?.name ?? 'Bench'}</h1>
           <p className="quiet">{trials.data ? summary(trials.data) : ' '}</p>
         </div>
-        <Button component={Link} to="/trials/new" size="md">
-          Ask a question
-        </Button>
+        <div className={classes.begin}>
+          <Button component={Link} to="/brew" size="md" variant="default">
+            Brew a cup
+          </Button>
+          <Button component={Link} to="/trials/new" size="md">
+            Ask a question
+          </Button>
+        </div>
       </header>
       <Loaded query={trials}>
         {(all) => (

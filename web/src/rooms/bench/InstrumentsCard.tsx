@@ -3,7 +3,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, type Schemas, take } from '../../api/client';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { dayAndTime, fixed } from '../../ui/numbers';
+import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
+import { instrumentsQuery, logCheck, removeCheck } from '../measuring/queries';
 import classes from './BenchPage.module.css';
 import { benchQuery } from './queries';
 
@@ -29,6 +32,12 @@ export function InstrumentsCard() {
           <dd className="num">{bench.scale_resolution_g} g</dd>
         </div>
         <div>
+          <dt>On plan within</dt>
+          <dd className="num">
+            {bench.tolerance_g} g or {bench.tolerance_pct} %, {bench.tolerance_s} s, {bench.tolerance_c} °C
+          </dd>
+        </div>
+        <div>
           <dt>Place</dt>
           <dd className="num">
             {bench.altitude_m} m, boils at {bench.boiling_point_c.toFixed(1)} °C
@@ -39,6 +48,7 @@ export function InstrumentsCard() {
           <dd className="num">{bench.ambient_c} °C</dd>
         </div>
       </dl>
+      <Checks />
       <Button variant="default" onClick={() => setOpen(true)}>
         Change
       </Button>
@@ -47,7 +57,17 @@ export function InstrumentsCard() {
   );
 }
 
-type NumberName = 'accuracy_pct' | 'resolution_pct' | 'scale_resolution_g' | 'altitude_m' | 'ambient_c';
+type NumberName =
+  | 'tolerance_g'
+  | 'tolerance_pct'
+  | 'tolerance_s'
+  | 'tolerance_c'
+  | 'brix_factor'
+  | 'accuracy_pct'
+  | 'resolution_pct'
+  | 'scale_resolution_g'
+  | 'altitude_m'
+  | 'ambient_c';
 
 function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose: () => void }) {
   const form = useTyped({
@@ -57,6 +77,11 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
     scale_resolution_g: String(bench.scale_resolution_g),
     altitude_m: String(bench.altitude_m),
     ambient_c: String(bench.ambient_c),
+    tolerance_g: String(bench.tolerance_g),
+    tolerance_pct: String(bench.tolerance_pct),
+    tolerance_s: String(bench.tolerance_s),
+    tolerance_c: String(bench.tolerance_c),
+    brix_factor: String(bench.brix_factor),
   });
   const save = useSend(
     async () => {
@@ -68,6 +93,11 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         scale_resolution_g: number('scale_resolution_g'),
         altitude_m: Math.round(number('altitude_m')),
         ambient_c: numberOf('ambient_c', form.texts.ambient_c) ?? 21,
+        tolerance_g: number('tolerance_g'),
+        tolerance_pct: number('tolerance_pct'),
+        tolerance_s: number('tolerance_s'),
+        tolerance_c: number('tolerance_c'),
+        brix_factor: numberOf('brix_factor', form.texts.brix_factor) ?? 0.85,
       };
       return take(api.PATCH('/api/v1/bench', { params: { header: { 'If-Match': bench.rev } }, body }));
     },
@@ -106,10 +136,114 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
           {...field('altitude_m')}
         />
         <NumberField label="Room" description="Cups cool towards it." unit="°C" {...field('ambient_c')} />
+        <NumberField label="% TDS per °Brix" {...field('brix_factor')} />
+        <fieldset className={classes.tolerances}>
+          <legend>A brew is on plan within</legend>
+          <NumberField label="Water" unit="g" {...field('tolerance_g')} />
+          <NumberField label="or, if more" unit="%" {...field('tolerance_pct')} />
+          <NumberField label="Times" unit="s" {...field('tolerance_s')} />
+          <NumberField label="Temperature" unit="°C" {...field('tolerance_c')} />
+        </fieldset>
         <Button type="submit" loading={save.isPending}>
           Save
         </Button>
       </form>
     </Modal>
+  );
+}
+
+/** The refractometer against a liquid of known strength: a dated offset, applied and shown. */
+function Checks() {
+  const { data } = useQuery(instrumentsQuery);
+  const [open, setOpen] = useState(false);
+  const form = useTyped({ reference_pct: '0', read_pct: '', note: '' });
+  const tellDeleted = useTellDeleted();
+  const log = useSend(
+    async () =>
+      logCheck({
+        reference_pct: numberOf('reference_pct', form.texts.reference_pct) ?? 0,
+        read_pct: numberOf('read_pct', form.texts.read_pct) ?? Number.NaN,
+        note: form.texts.note,
+      }),
+    { onDone: () => setOpen(false), onTrouble: shownAtField(form.setRefused) },
+  );
+  const remove = useSend((id: string) => removeCheck(id), {
+    onDone: (done) => tellDeleted('The check', done.change_id),
+  });
+  const newest = data?.checks[0];
+  return (
+    <div className={classes.checks}>
+      <p>
+        {newest ? (
+          <>
+            Checked {dayAndTime(newest.checked_at)}:{' '}
+            {newest.offset_pct === 0 ? (
+              'true.'
+            ) : (
+              <>
+                <b className="num">{fixed(newest.offset_pct)} %</b> is taken off every reading since.
+              </>
+            )}
+          </>
+        ) : (
+          'The refractometer was never checked against anything known.'
+        )}
+      </p>
+      <Button size="compact-sm" variant="subtle" onClick={() => setOpen(true)}>
+        Check the refractometer
+      </Button>
+      {open && (
+        <Modal opened onClose={() => setOpen(false)} title="Check the refractometer">
+          <form
+            className={classes.form}
+            onSubmit={(e) => {
+              e.preventDefault();
+              log.mutate();
+            }}
+          >
+            <NumberField
+              label="The liquid's true strength"
+              description="Distilled water is 0; any solution you trust will do."
+              unit="% TDS"
+              value={form.texts.reference_pct}
+              onText={(t) => form.set('reference_pct', t)}
+              error={form.refused?.at('reference_pct')}
+            />
+            <NumberField
+              label="What the instrument read"
+              unit="% TDS"
+              data-autofocus
+              value={form.texts.read_pct}
+              onText={(t) => form.set('read_pct', t)}
+              error={form.refused?.at('read_pct')}
+            />
+            <TextInput
+              label="Note"
+              value={form.texts.note}
+              onChange={(e) => form.set('note', e.currentTarget.value)}
+              error={form.refused?.at('note')}
+            />
+            <Button type="submit" loading={log.isPending}>
+              Log the check
+            </Button>
+          </form>
+          {data && data.checks.length > 0 && (
+            <ul className={classes.checkList}>
+              {data.checks.map((c) => (
+                <li key={c.id}>
+                  <span className="num">
+                    {dayAndTime(c.checked_at)}: {fixed(c.read_pct)} for {fixed(c.reference_pct)} %
+                  </span>
+                  <span className="quiet small">{c.note}</span>
+                  <Button size="compact-xs" variant="subtle" color="red" onClick={() => remove.mutate(c.id)}>
+                    Delete
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          )}
+        </Modal>
+      )}
+    </div>
   );
 }

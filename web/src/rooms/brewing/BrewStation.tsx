@@ -10,6 +10,7 @@ import { setUpQuery } from '../trials/queries';
 import classes from './Brew.module.css';
 import { EditRun } from './EditRun';
 import { LogBrew } from './LogBrew';
+import { seenSaid } from './seen';
 
 /** Brew: log what was weighed and timed; every brew so far, with its doubts. */
 export function BrewStation() {
@@ -102,6 +103,12 @@ function RunRow({ run, onEdit }: { run: RunMeasured; onEdit: () => void }) {
           {run.retained_water_ratio !== null && <Fact value={`${fixed(run.retained_water_ratio)} g/g`} name="kept" />}
         </dl>
       </div>
+      {seenSaid(run.observed) && <p className={classes.seenLine}>{seenSaid(run.observed)}</p>}
+      {run.off_plan.length > 0 && (
+        <div className={classes.runWarnings}>
+          <p>Off plan: {run.off_plan.join(', ')}.</p>
+        </div>
+      )}
       {run.warnings.length > 0 && (
         <div className={classes.runWarnings}>
           {run.warnings.map((w) => (

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Refused } from '../../api/client';
 import { Confirm } from '../../ui/Confirm';
 import { useTyped } from '../../ui/fields';
+import { LOOSE } from '../../ui/Penny';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import type { RunMeasured } from '../measuring/queries';
@@ -10,30 +11,37 @@ import classes from './Brew.module.css';
 import { correctRun, type RunPatch, removeRun } from './queries';
 import { RunFields } from './RunFields';
 import { bodyOf, loggedTexts } from './runTexts';
+import { ScaleLog } from './ScaleLog';
+import { SeenChips } from './SeenChips';
+import { NOTHING_SEEN, type Observed } from './seen';
 
 /** Correct or delete one brew. When somebody else wrote first, both versions are shown and the person chooses. */
 export function EditRun({ run, onClose }: { run: RunMeasured; onClose: () => void }) {
   const form = useTyped(loggedTexts(run));
   const [concentrate, setConcentrate] = useState(run.concentrate);
+  const [seen, setSeen] = useState<Observed>({ ...NOTHING_SEEN, ...run.observed });
   const [rev, setRev] = useState(run.rev);
   const [stale, setStale] = useState<{ theirs: Record<string, unknown>; yours: Record<string, unknown> } | null>(null);
   const tellDeleted = useTellDeleted();
-  const save = useSend(async () => correctRun(run.id, rev, (await bodyOf(form.texts, concentrate)) as RunPatch), {
-    onDone: onClose,
-    onTrouble: (error) => {
-      if (!(error instanceof Refused)) return false;
-      if (error.status === 422) {
-        form.setRefused(error);
-        return true;
-      }
-      if (error.status === 409 && error.problem?.current) {
-        setStale({ theirs: error.problem.current, yours: error.problem.yours ?? {} });
-        setRev(Number(error.problem.current.rev));
-        return true;
-      }
-      return false;
+  const save = useSend(
+    async () => correctRun(run.id, rev, { ...(await bodyOf(form.texts, concentrate)), observed: seen } as RunPatch),
+    {
+      onDone: onClose,
+      onTrouble: (error) => {
+        if (!(error instanceof Refused)) return false;
+        if (error.status === 422) {
+          form.setRefused(error);
+          return true;
+        }
+        if (error.status === 409 && error.problem?.current) {
+          setStale({ theirs: error.problem.current, yours: error.problem.yours ?? {} });
+          setRev(Number(error.problem.current.rev));
+          return true;
+        }
+        return false;
+      },
     },
-  });
+  );
   const remove = useSend(() => removeRun(run.id), {
     onDone: (done) => {
       tellDeleted(`Brew ${run.label}`, done.change_id);
@@ -41,7 +49,12 @@ export function EditRun({ run, onClose }: { run: RunMeasured; onClose: () => voi
     },
   });
   return (
-    <Modal opened onClose={onClose} title={`Correct brew ${run.label}`}>
+    <Modal
+      opened
+      onClose={onClose}
+      title={`Correct ${run.letter === LOOSE ? run.label : `brew ${run.label}`}`}
+      size="lg"
+    >
       <form
         className={classes.edit}
         onSubmit={(e) => {
@@ -57,6 +70,8 @@ export function EditRun({ run, onClose }: { run: RunMeasured; onClose: () => voi
           onConcentrate={setConcentrate}
           withReadings={false}
         />
+        <SeenChips seen={seen} onChange={setSeen} />
+        <ScaleLog run={run} rev={rev} onRev={setRev} />
         {stale && (
           <div role="alert">
             <p>

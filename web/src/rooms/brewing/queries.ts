@@ -12,8 +12,12 @@ export const correctRun = (id: string, rev: number, body: RunPatch) =>
   take(api.PATCH('/api/v1/runs/{id}', { ...atRev(id, rev), body }));
 export const removeRun = (id: string) => take(api.DELETE('/api/v1/runs/{id}', at(id)));
 
-export const logReading = (runId: string, tds_pct: number) =>
-  take(api.POST('/api/v1/runs/{id}/readings', { ...at(runId), body: { tds_pct } }));
-export const correctReading = (id: string, rev: number, tds_pct: number) =>
-  take(api.PATCH('/api/v1/readings/{id}', { ...atRev(id, rev), body: { tds_pct } }));
+export const correctReading = (id: string, rev: number, body: Schemas['ReadingBody']) =>
+  take(api.PATCH('/api/v1/readings/{id}', { ...atRev(id, rev), body }));
 export const removeReading = (id: string) => take(api.DELETE('/api/v1/readings/{id}', at(id)));
+
+export const logLooseRun = (body: Schemas['LooseRunBody']) => take(api.POST('/api/v1/loose-runs', { body }));
+export const takeIn = (runId: string, rev: number, setup_id: string) =>
+  take(api.POST('/api/v1/runs/{id}/take-in', { ...atRev(runId, rev), body: { setup_id } }));
+export const takeScaleLog = (runId: string, rev: number, text: string) =>
+  take(api.POST('/api/v1/runs/{id}/scale-log', { ...atRev(runId, rev), body: { text } }));

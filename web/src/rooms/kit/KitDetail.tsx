@@ -1,6 +1,6 @@
 import { Button, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
@@ -175,6 +175,9 @@ function Stock({ detail }: { detail: Detail }) {
   );
 }
 
+/** What the chart room can be filtered by. */
+const CHARTED = new Set(['coffee', 'brewer', 'grinder', 'burr_set']);
+
 function Uses({ detail }: { detail: Detail }) {
   const { item } = detail;
   const navigate = useNavigate();
@@ -190,6 +193,13 @@ function Uses({ detail }: { detail: Detail }) {
   const used = detail.used_by_setups > 0;
   return (
     <footer className={classes.uses}>
+      {CHARTED.has(item.kind) && detail.used_by_runs > 0 && (
+        <Link
+          to={`/chart-room?${item.kind === 'burr_set' ? 'grinder' : item.kind}=${encodeURIComponent(item.full_name)}`}
+        >
+          Its {plural(detail.used_by_runs, 'brew')} in the chart room
+        </Link>
+      )}
       <span className="quiet small">
         {used
           ? `In ${plural(detail.used_by_setups, 'setup')}, ${plural(detail.used_by_runs, 'brew')}: it can be retired, not deleted.`

@@ -8,6 +8,7 @@ import { Penny } from '../../ui/Penny';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { correctReading, removeReading } from '../brewing/queries';
+import { seenSaid } from '../brewing/seen';
 import classes from './Measure.module.css';
 import type { RunMeasured } from './queries';
 
@@ -28,6 +29,7 @@ export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLa
             <th scope="col">TDS, %</th>
             <th scope="col">{schoolLabel}, %</th>
             <th scope="col">kept, g/g</th>
+            <th scope="col">seen</th>
             <th scope="col">doubts</th>
           </tr>
         </thead>
@@ -53,6 +55,7 @@ export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLa
                     onClick={() => setEditing(r)}
                   >
                     {fixed(r.tds_pct)}
+                    {r.as_read && <sup title={asReadSaid(r.as_read)}>{MARKS[r.as_read.kind] ?? '*'}</sup>}
                   </Button>
                 ))}
                 {run.readings.length === 0 && <span className="quiet">none</span>}
@@ -64,9 +67,8 @@ export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLa
                   : '–'}
               </td>
               <td className="num">{fixed(run.retained_water_ratio)}</td>
-              <td className={classes.doubts}>
-                {run.warnings.map((w) => w.text).join(' ') || <span className="quiet">none</span>}
-              </td>
+              <td className={classes.seen}>{seenSaid(run.observed)}</td>
+              <td className={classes.doubts}>{doubtsOf(run) || <span className="quiet">none</span>}</td>
             </tr>
           ))}
         </tbody>
@@ -76,17 +78,37 @@ export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLa
   );
 }
 
+const MARKS: Record<string, string> = { tds: '−', brix: 'B', oven: 'o' };
+
+function asReadSaid({ kind, value, offset_pct }: NonNullable<ReadingShown['as_read']>): string {
+  const how = { tds: `read as ${fixed(value)} %`, brix: `read as ${fixed(value)} °Brix`, oven: 'dried in an oven' }[
+    kind
+  ];
+  return offset_pct ? `${how}, less ${fixed(offset_pct)} by the last check` : (how ?? '');
+}
+
+function doubtsOf(run: RunMeasured): string {
+  const off = run.off_plan.length ? [`Off plan: ${run.off_plan.join(', ')}.`] : [];
+  const hurried = run.skipped.length ? [`Reading: ${run.skipped.join(', ')}.`] : [];
+  return [...run.warnings.map((w) => w.text), ...off, ...hurried].join(' ');
+}
+
 function EditReading({ reading, onClose }: { reading: ReadingShown; onClose: () => void }) {
-  const [text, setText] = useState(String(reading.tds_pct));
+  const asRead = reading.as_read;
+  const field = asRead?.kind === 'brix' ? 'brix' : 'tds_pct';
+  const [text, setText] = useState(String(asRead ? asRead.value : reading.tds_pct));
   const [trouble, setTrouble] = useState<string>();
   const tellDeleted = useTellDeleted();
-  const save = useSend(async () => correctReading(reading.id, reading.rev, numberOf('tds_pct', text) ?? Number.NaN), {
-    onDone: onClose,
-    onTrouble: (error) => {
-      setTrouble(error instanceof Refused ? error.at('tds_pct') : undefined);
-      return error instanceof Refused && error.status === 422;
+  const save = useSend(
+    async () => correctReading(reading.id, reading.rev, { [field]: numberOf('tds_pct', text) ?? Number.NaN }),
+    {
+      onDone: onClose,
+      onTrouble: (error) => {
+        setTrouble(error instanceof Refused ? error.at(field) : undefined);
+        return error instanceof Refused && error.status === 422;
+      },
     },
-  });
+  );
   const remove = useSend(() => removeReading(reading.id), {
     onDone: (done) => {
       tellDeleted('The reading', done.change_id);
@@ -102,7 +124,14 @@ function EditReading({ reading, onClose }: { reading: ReadingShown; onClose: () 
           save.mutate();
         }}
       >
-        <NumberField label="Reading" unit="% TDS" value={text} onText={setText} error={trouble} data-autofocus />
+        <NumberField
+          label="Reading"
+          unit={field === 'brix' ? '°Brix' : '% TDS'}
+          value={text}
+          onText={setText}
+          error={trouble}
+          data-autofocus
+        />
         <Button type="submit" loading={save.isPending}>
           Save the correction
         </Button>

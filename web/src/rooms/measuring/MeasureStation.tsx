@@ -1,17 +1,17 @@
-import { Button } from '@mantine/core';
+import { Button, Tabs } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { RatioLadder } from '../../charts/ratioLadder/RatioLadder';
-import { StrengthExtraction } from '../../charts/strengthExtraction/StrengthExtraction';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
 import { BrewTable } from './BrewTable';
+import { Charts } from './Charts';
+import { Differences } from './Differences';
+import { MatchStrengths } from './MatchStrengths';
 import classes from './Measure.module.css';
-import { type Quantity, type Results, resultsQuery, type SetupMeasured } from './queries';
-import { ReadingCard } from './ReadingCard';
+import { NextChange } from './NextChange';
+import { type Results, resultsQuery } from './queries';
 
-/** Measure: where each brew stands, what it takes to know it better. */
+/** Measure: where each brew stands, what it takes to know it better, and what follows. */
 export function MeasureStation() {
   const { id = '' } = useParams();
   const results = useQuery(resultsQuery(id));
@@ -33,10 +33,9 @@ function NothingBrewed({ trialId }: { trialId: string }) {
   );
 }
 
-function Measured({ results }: { trialId: string; results: Results }) {
-  const [windows, setWindows] = useState(true);
+function Measured({ trialId, results }: { trialId: string; results: Results }) {
   const read = results.runs.filter((run) => run.tds).length;
-  const ratios = results.setups.map((s) => s.brew_ratio ?? s.planned_ratio);
+  const all = [...results.runs, ...results.dial_ins];
   return (
     <>
       <header className={classes.head}>
@@ -49,65 +48,29 @@ function Measured({ results }: { trialId: string; results: Results }) {
             <span className="num">{fixed(results.retained_water_ratio)} g</span> of water kept per gram.
           </p>
         </div>
-        {results.windows.length > 0 && (
-          <Button variant={windows ? 'light' : 'default'} aria-pressed={windows} onClick={() => setWindows(!windows)}>
-            Classic window
-          </Button>
-        )}
       </header>
-      <div className={classes.charts}>
-        <section className="card" aria-label="Strength–extraction chart">
-          <StrengthExtraction
-            height={476}
-            points={results.runs.flatMap((run) =>
-              run.tds && run.extraction_yield
-                ? [{ key: run.id, letter: run.letter, label: run.label, tds: run.tds, ey: run.extraction_yield }]
-                : [],
-            )}
-            lines={results.ratio_lines}
-            windows={windows ? results.windows : []}
-            eyEnds={[results.ey_axis_pct[0]!, results.ey_axis_pct[1]!]}
-            tdsEnds={[results.tds_axis_pct[0]!, results.tds_axis_pct[1]!]}
-            schoolLabel={results.school_label}
-          />
-        </section>
-        <div className={classes.right}>
-          <section className="card" aria-label="Ratio ladder">
-            <RatioLadder
-              height={318}
-              ratios={ratios}
-              panels={[
-                { label: 'strength, % TDS', places: 2, rungs: rungs(results.setups, (s) => s.tds) },
-                {
-                  label: `${results.school_label}, %`,
-                  places: 1,
-                  rungs: rungs(results.setups, (s) => s.extraction_yield),
-                },
-              ]}
-            />
-          </section>
-          <ReadingCard runs={results.runs} />
-        </div>
-      </div>
-      <BrewTable runs={results.runs} schoolLabel={results.school_label} />
+      <Charts trialId={trialId} results={results} />
+      {results.note && <p className={classes.note}>{results.note}</p>}
+      <Tabs defaultValue="brews" className={classes.tabs} keepMounted={false}>
+        <Tabs.List>
+          <Tabs.Tab value="brews">Brews</Tabs.Tab>
+          <Tabs.Tab value="differences">Same or different</Tabs.Tab>
+          <Tabs.Tab value="match">Match strengths</Tabs.Tab>
+          <Tabs.Tab value="change">Next change</Tabs.Tab>
+        </Tabs.List>
+        <Tabs.Panel value="brews">
+          <BrewTable runs={all} schoolLabel={results.school_label} />
+        </Tabs.Panel>
+        <Tabs.Panel value="differences">
+          <Differences trialId={trialId} results={results} />
+        </Tabs.Panel>
+        <Tabs.Panel value="match">
+          <MatchStrengths trialId={trialId} />
+        </Tabs.Panel>
+        <Tabs.Panel value="change">
+          <NextChange runs={all} />
+        </Tabs.Panel>
+      </Tabs>
     </>
   );
-}
-
-function rungs(setups: SetupMeasured[], pick: (s: SetupMeasured) => Quantity | null) {
-  return setups.flatMap((s) => {
-    const q = pick(s);
-    return q
-      ? [
-          {
-            letter: s.letter,
-            name: s.name,
-            ratio: s.brew_ratio ?? s.planned_ratio,
-            value: q.value,
-            low: q.low,
-            high: q.high,
-          },
-        ]
-      : [];
-  });
 }

@@ -1,33 +1,57 @@
-import { Button, Select } from '@mantine/core';
+import { Button, Checkbox, SegmentedControl, Select } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Refused } from '../../api/client';
-import { NumberField, numberOf } from '../../ui/fields';
+import type { Refused } from '../../api/client';
+import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { fixed, ratio } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
-import { logReading } from '../brewing/queries';
 import classes from './Measure.module.css';
-import type { RunMeasured } from './queries';
+import { type Instruments, instrumentsQuery, logReading, type ReadingBody, type RunMeasured } from './queries';
 
 const WANTED = 3;
+const calledBrew = (run: RunMeasured) => `Brew ${run.label}`;
+type Way = 'tds_pct' | 'brix' | 'oven';
 
-/** The next brew that wants readings, one sample at a time. */
-export function ReadingCard({ runs }: { runs: RunMeasured[] }) {
+/** The next brew that wants readings, one sample at a time, with the steps that make a reading worth having. */
+export function ReadingCard({
+  runs,
+  called = calledBrew,
+}: {
+  runs: RunMeasured[];
+  called?: (run: RunMeasured) => string;
+}) {
+  const { data: instruments } = useQuery(instrumentsQuery);
   const [chosen, setChosen] = useState<string | null>(null);
   const run =
     runs.find((r) => r.id === chosen) ?? runs.find((r) => r.readings.length < WANTED) ?? runs[runs.length - 1]!;
-  const [text, setText] = useState('');
-  const [trouble, setTrouble] = useState<string>();
-  const log = useSend(async () => logReading(run.id, numberOf('tds_pct', text) ?? Number.NaN), {
-    onDone: () => {
-      setText('');
-      setChosen(run.readings.length + 1 < WANTED ? run.id : null);
+  const [way, setWay] = useState<Way>('tds_pct');
+  const [done, setDone] = useState<string[] | null>(null);
+  const form = useTyped({ tds_pct: '', brix: '', sample_g: '', dish_g: '', dried_g: '' });
+  const log = useSend(
+    async () => {
+      const number = (field: keyof typeof form.texts) => numberOf(field, form.texts[field]) ?? Number.NaN;
+      const body: Partial<ReadingBody> =
+        way === 'oven'
+          ? { oven: { sample_g: number('sample_g'), dish_g: number('dish_g'), dried_g: number('dried_g') } }
+          : { [way]: number(way) };
+      return logReading(run.id, { ...body, done } as ReadingBody);
     },
-    onTrouble: (error) => {
-      setTrouble(error instanceof Refused ? (error.at('tds_pct') ?? error.message) : undefined);
-      return error instanceof Refused && error.status === 422;
+    {
+      onDone: () => {
+        form.reset({ tds_pct: '', brix: '', sample_g: '', dish_g: '', dried_g: '' });
+        setChosen(run.readings.length + 1 < WANTED ? run.id : null);
+        setDone((now) => now?.filter((code) => code === 'zeroed') ?? null); // each drink is stirred and wiped for anew
+      },
+      onTrouble: shownAtField(form.setRefused),
     },
+  );
+  const field = (name: keyof typeof form.texts) => ({
+    value: form.texts[name],
+    onText: (text: string) => form.set(name, text),
   });
+  const filled = way === 'oven' ? form.texts.dried_g : form.texts[way];
+  const offset = instruments?.offset_pct ?? 0;
   return (
     <form
       className={`card ${classes.reading}`}
@@ -39,7 +63,7 @@ export function ReadingCard({ runs }: { runs: RunMeasured[] }) {
       <div className={classes.readingHead}>
         <Penny stamp={run.letter} size={30} />
         <h2>
-          Brew {run.label} · <span className="num">{ratio(run.brew_ratio)}</span>
+          {called(run)} · <span className="num">{ratio(run.brew_ratio)}</span>
         </h2>
         <Select
           aria-label="Brew to read"
@@ -47,33 +71,77 @@ export function ReadingCard({ runs }: { runs: RunMeasured[] }) {
           value={run.id}
           allowDeselect={false}
           onChange={setChosen}
-          data={runs.map((r) => ({ value: r.id, label: `${r.label} · ${r.readings.length} read` }))}
+          data={runs.map((r) => ({
+            value: r.id,
+            label: `${called(r).replace('Brew ', '')} · ${r.readings.length} read`,
+          }))}
         />
       </div>
+      <details className={classes.protocol} onToggle={(e) => setDone(e.currentTarget.open ? (done ?? []) : null)}>
+        <summary>{done ? `${done.length} of ${stepsFor(instruments, run).length} steps done` : 'Step by step'}</summary>
+        <div className={classes.steps}>
+          {stepsFor(instruments, run).map((step) => (
+            <Checkbox
+              key={step.code}
+              size="xs"
+              label={step.do}
+              title={step.why}
+              checked={done?.includes(step.code) ?? false}
+              onChange={(e) => {
+                const on = e.currentTarget.checked;
+                setDone((now) => (on ? [...(now ?? []), step.code] : (now ?? []).filter((c) => c !== step.code)));
+              }}
+            />
+          ))}
+        </div>
+        <p className="quiet small">What is left out is kept as a caveat; nothing is refused.</p>
+      </details>
+      <SegmentedControl
+        size="xs"
+        aria-label="How it is read"
+        value={way}
+        onChange={(v) => setWay(v as Way)}
+        data={[
+          { value: 'tds_pct', label: '% TDS' },
+          { value: 'brix', label: '°Brix' },
+          { value: 'oven', label: 'dried in an oven' },
+        ]}
+      />
       <div className={classes.readingRow}>
-        {run.readings.slice(-WANTED + 1).map((r) => (
-          <span key={r.id} className={`num ${classes.taken}`}>
-            {fixed(r.tds_pct)}
-          </span>
-        ))}
-        <NumberField
-          aria-label={`Reading ${run.readings.length + 1} of brew ${run.label}, % TDS`}
-          unit="% TDS"
-          value={text}
-          onText={(typed) => {
-            setText(typed);
-            setTrouble(undefined);
-          }}
-          className={classes.typing}
+        {way !== 'oven' &&
+          run.readings.slice(-WANTED + 1).map((r) => (
+            <span key={r.id} className={`num ${classes.taken}`}>
+              {fixed(r.tds_pct)}
+            </span>
+          ))}
+        {way === 'oven' ? (
+          <>
+            <NumberField label="Sample" unit="g" {...field('sample_g')} />
+            <NumberField label="Empty dish" unit="g" {...field('dish_g')} />
+            <NumberField label="Dish, dried" unit="g" {...field('dried_g')} />
+          </>
+        ) : (
+          <NumberField
+            aria-label={`Reading ${run.readings.length + 1} of ${called(run).replace('Brew', 'brew')}, ${way === 'brix' ? '°Brix' : '% TDS'}`}
+            unit={way === 'brix' ? '°Brix' : '% TDS'}
+            {...field(way)}
+            className={classes.typing}
+            size="md"
+          />
+        )}
+        <Button
+          type="submit"
           size="md"
-        />
-        <Button type="submit" size="md" loading={log.isPending} disabled={!text.trim()}>
+          loading={log.isPending}
+          disabled={!filled.trim()}
+          className={classes.logReading}
+        >
           Log
         </Button>
       </div>
-      {trouble && (
+      {form.refused && (
         <p role="alert" className={classes.trouble}>
-          {trouble}
+          {refusedSaid(form.refused)}
         </p>
       )}
       <p className="quiet small">
@@ -83,6 +151,12 @@ export function ReadingCard({ runs }: { runs: RunMeasured[] }) {
             <span className="num">± {fixed(run.extraction_yield.half_width, 1)} %</span> yield.{' '}
           </>
         ) : null}
+        {way === 'brix' && `Counted as ${instruments?.brix_factor ?? 0.85} % TDS per °Brix, good to ±0.15 %. `}
+        {offset !== 0 && way !== 'oven' && (
+          <>
+            <b className="num">{fixed(offset)}</b> is taken off each reading, by the last check.{' '}
+          </>
+        )}
         {run.readings.length < WANTED
           ? `Reading ${run.readings.length + 1} of ${WANTED}: stir, fresh sample, let it cool, wipe.`
           : 'Three readings are in; more are welcome.'}
@@ -90,3 +164,11 @@ export function ReadingCard({ runs }: { runs: RunMeasured[] }) {
     </form>
   );
 }
+
+function refusedSaid(refused: Refused): string {
+  const first = refused.problem?.errors?.[0];
+  return first ? `${first.reason} ${first.remedy}` : refused.message;
+}
+
+const stepsFor = (instruments: Instruments | undefined, run: RunMeasured) =>
+  (instruments?.protocol ?? []).filter((s) => run.asked.includes(s.code));

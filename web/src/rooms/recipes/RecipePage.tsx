@@ -99,6 +99,7 @@ function Head({ recipe, opened, onScale }: { recipe: Recipe; opened: number; onS
   const [name, setName] = useState(recipe.name);
   const navigate = useNavigate();
   const tellDeleted = useTellDeleted();
+  const newest = recipe.versions[0]!;
   const rename = useSend(() => renameRecipe(recipe.id, recipe.rev, name), { onDone: () => setNaming(false) });
   const remove = useSend(() => removeRecipe(recipe.id), {
     onDone: (done) => {
@@ -137,6 +138,11 @@ function Head({ recipe, opened, onScale }: { recipe: Recipe; opened: number; onS
         <Button variant="default" component={Link} to={`/recipes/${recipe.id}/card?version=${opened}`}>
           Recipe card
         </Button>
+        {newest.errors === 0 && (
+          <Button variant="default" component={Link} to={`/brew?recipe=${newest.id}`}>
+            Brew it
+          </Button>
+        )}
         <Button variant="default" onClick={onScale}>
           Scale
         </Button>

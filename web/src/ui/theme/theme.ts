@@ -40,7 +40,10 @@ export const theme = createTheme({
         root: variant === 'filled' && !color ? { '--button-color': 'var(--on-verdigris)' } : {},
       }),
     }),
-    Chip: Chip.extend({ defaultProps: { variant: 'outline' } }),
+    Chip: Chip.extend({
+      defaultProps: { variant: 'outline' },
+      styles: { label: { borderColor: 'var(--line-strong)' } },
+    }),
     Drawer: Drawer.extend({ styles: { title: { fontWeight: 680, fontStretch: '112%', fontSize: 17 } } }),
     Input: Input.extend({ styles: { input: { borderColor: 'var(--line-strong)' } } }),
     InputWrapper: Input.Wrapper.extend({

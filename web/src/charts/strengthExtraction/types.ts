@@ -1,0 +1,20 @@
+import type { Schemas } from '../../api/client';
+
+export type Interval = { value: number; low: number; high: number };
+export type ChartPoint = {
+  key: string;
+  letter: string;
+  label: string;
+  ey: Interval;
+  tds: Interval;
+  /** Where a press leads. */
+  to?: string;
+  /** Said besides the numbers. */
+  more?: string;
+  /** A thinner ring: it shows, and proves nothing. */
+  aside?: boolean;
+};
+export type RatioLineShown = Schemas['RatioLineShown'];
+export type WindowShown = Schemas['WindowShown'];
+export type OverlayShown = Schemas['OverlayShown'];
+export type Trail = { name: string; versions: number[]; points: number[][] };
