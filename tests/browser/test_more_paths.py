@@ -187,7 +187,8 @@ def test_a_point_is_drawn_where_its_numbers_are(host, bench, brewed):
         point = next(p for p in places["points"] if p["label"].startswith(run["label"]))
         assert point["x"] == pytest.approx(on(across, run["extraction_yield"]["value"]), abs=2)
         assert point["y"] == pytest.approx(on(up, run["tds"]["value"]), abs=2)
-    page.get_by_role("button", name="Classic window").click()
+    page.get_by_role("button", name="Overlays · 1").click()
+    page.get_by_label("classic window", exact=True).uncheck()
     expect(chart.get_by_text("classic window")).to_have_count(0)
 
 
