@@ -24,6 +24,7 @@ def crawl(host: Host, trial, flight) -> dict[str, bytes]:
     ids |= {"/kit/": host.get("/kit")["items"][0]["id"], "/recipes/": host.get("/recipes")["recipes"][0]["id"]}
     ids["/live-brews/"] = host.get(f"/trials/{trial['id']}/live-brews")["brews"][0]["id"]
     ids["/runs/"] = host.get(f"/trials/{trial['id']}/results")["runs"][0]["id"]
+    ids["/kit/"] = next(k["id"] for k in host.get("/kit")["items"] if k["kind"] == "brewer")
     out = {}
     for template in EVERY_ADDRESS:
         filled = re.sub(r"\{token\}", token(flight["sheets"][0]), template)

@@ -156,4 +156,7 @@ def test_two_waters_of_the_kit_are_blended(host):
     got = host.call("POST", "/blend", {"first_id": hard["id"], "second_id": soft["id"], "hardness_mg_l": 80})
     assert got["first_share"] == pytest.approx(0.3) and got["got"]["hardness_mg_l"] == pytest.approx(80)
     refused = host.call("POST", "/blend", {"first_id": hard["id"], "second_id": soft["id"], "alkalinity_mg_l": 40}, status=422)
-    assert "not known" in refused["errors"][0]["reason"]
+    assert "not known" in refused["errors"][0]["reason"] and refused["errors"][0]["field"] == "first_id"
+    for target, field in (({"hardness_mg_l": 400}, "hardness_mg_l"), ({}, "hardness_mg_l")):
+        refused = host.call("POST", "/blend", {"first_id": hard["id"], "second_id": soft["id"], **target}, status=422)
+        assert refused["errors"][0]["field"] == field, target

@@ -269,3 +269,31 @@ def test_a_scales_file_is_cut_into_pours_beside_the_plan(host):
     assert len(host.get(f"/runs/{run['id']}/curve")["points"]) > 100
     for text, field in (("", "text"), ("time,mass\n0,0\n1,0\n2,0", "text"), ("x" * 100, "text")):
         assert host.call("POST", f"/runs/{run['id']}/scale-log", {"text": text}, rev=got["rev"], status=422)["errors"][0]["field"] == field
+
+
+def test_the_simulator_is_taught_by_a_brewers_own_brews(host):
+    version = host.recipe(TEXT)["versions"][0]["id"]
+    for tds, drink, total in ((1.5, 252, 150), (1.51, 251, 152), (1.49, 253, 148)):
+        body = {"recipe_version_id": version, "variables": {"brewer": "Binnacle", "brewer_type": "flat_bed"}, "beverage_g": drink}
+        host.call("POST", "/loose-runs", body | {"total_time_s": total, "tds_readings_pct": [tds]})
+    brewer = next(k["id"] for k in host.get("/kit")["items"] if k["kind"] == "brewer")
+    got = host.get(f"/kit/{brewer}/learnt")
+    assert got["brews"] == 3 and got["after"] < 0.5 * got["before"] and len(got["residuals"]) == 3
+    assert all(abs(r["tds_pct"]) < 0.06 and abs(r["beverage_g"]) < 5 for r in got["residuals"])
+    grinder = host.call("POST", "/kit", {"kind": "grinder", "name": "Mill", "grinder": {}})["id"]
+    host.get(f"/kit/{grinder}/learnt", status=422)
+    other = host.call("POST", "/kit", {"kind": "brewer", "name": "New", "brewer": {"brewer_type": "cone"}})["id"]
+    host.get(f"/kit/{other}/learnt", status=409)
+
+
+def test_two_readings_of_a_cup_tell_when_each_pass_opens(host, brewed):
+    trial, _, runs = brewed
+    flight = host.flight(trial["id"], runs, [host.person("Bo")])
+    first = host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 70}, rev=flight["rev"])
+    assert first["passes"] == []
+    warmer = host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 71}, rev=first["rev"])
+    assert warmer["passes"] == []  # a cup does not heat up: nothing is foretold from that
+    second = host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 70.8}, rev=warmer["rev"])
+    assert [p["name"] for p in second["passes"]] == ["hot", "warm", "cool"]
+    opens = [p["opens_at"] for p in second["passes"]]
+    assert opens == sorted(opens) and all(p["opens_at"] < p["closes_at"] for p in second["passes"])

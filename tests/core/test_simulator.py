@@ -123,6 +123,13 @@ def test_the_learnt_parameters_come_back_from_brews_made_with_others():
         fit(some[:2], seen[:2])
 
 
+@pytest.mark.parametrize("bed_s", [4.5, 30.0])
+def test_times_alone_move_the_beds_resistance(bed_s):
+    some = [FLAT, replace(FLAT, grind_um=600), replace(FLAT, dose_g=16)]
+    seen = [Observed(total_s=o.total_s) for o in simulate(some, replace(USUAL, bed_s=bed_s))]
+    assert fit(some, seen).parameters.bed_s == pytest.approx(bed_s, rel=0.3)  # three times against the pull to the usual
+
+
 def test_what_cannot_be_brewed_is_refused():
     with pytest.raises(NotEnoughKnowns):
         brew_of(Recipe(steps=(Step("pour", to_g=200),)), grind_um=700)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..act import Act
 from ..core import waters
+from ..core.errors import PennyError
 from ..core.grinds import MATCH_LABELS, GrinderScale, MatchedPair, Translated, contradictions, translate
 from ..history import service as history
 from ..refusals import NotFound, Unprocessable
@@ -157,8 +158,17 @@ def shape_translation(t: Translated) -> s.TranslationAnswer:
 def blend_waters(sent: s.BlendBody) -> s.BlendAnswer:
     first, second = (_water(field, item_id) for field, item_id in (("first_id", sent.first_id), ("second_id", sent.second_id)))
     target = {q: getattr(sent, q) for q in waters.QUALITIES}
-    found = waters.blend(first, second, target)
+    try:
+        found = waters.blend(first, second, target)
+    except PennyError as error:
+        raise error.at(_as_sent(error.field)) from error
     return s.BlendAnswer(first_share=found.first_share, got=found.got, off=found.off, reached=found.reached, notes=list(found.notes))
+
+
+def _as_sent(field: str) -> str:
+    """The core speaks of first, second and target; what was sent are ids and the target's own qualities."""
+    side, _, quality = field.partition(".")
+    return {"first": "first_id", "second": "second_id"}.get(side, quality or next(iter(waters.QUALITIES)))
 
 
 def _water(field: str, item_id: str) -> dict:

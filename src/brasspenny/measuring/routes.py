@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from ..http import IdPath, blueprint, reply
-from . import detail, loose, service
+from . import detail, learning, loose, service
 from . import schemas as s
 
 bp = blueprint("measuring", __name__)
@@ -30,6 +30,12 @@ class WishQuery(BaseModel):
 def read_results(path: IdPath):
     """Every brew worked out, setups pooled, and the charts' lines."""
     return reply(service.read_results(path.id))
+
+
+@bp.get("/kit/<id>/learnt", responses={200: s.LearntAnswer})
+def read_learnt(path: IdPath):
+    """The simulator fitted to a brewer's own brews, with what is left over."""
+    return reply(learning.learn(path.id))
 
 
 @bp.get("/loose-runs", responses={200: s.LooseRunsAnswer})

@@ -264,6 +264,33 @@ class CurveAnswer(Answer):
     plan: list[list[float]]
 
 
+class LearntParameter(Answer):
+    code: str
+    label: str
+    unit: str
+    usual: float
+    learnt: float
+
+
+class ResidualShown(Answer):
+    """One brew, observed less foretold; null where it was not measured."""
+
+    label: str
+    tds_pct: float | None
+    beverage_g: float | None
+    total_s: float | None
+
+
+class LearntAnswer(Answer):
+    """The simulator's parameters by these brews. before, after: root mean square of residuals in usual spreads (0.03 % TDS, 3 g, 8 s)."""
+
+    brews: int
+    parameters: list[LearntParameter]
+    before: float
+    after: float
+    residuals: list[ResidualShown]
+
+
 class ResultsAnswer(Answer):
     school: School
     school_label: str

@@ -243,7 +243,7 @@ class InstrumentCheck(Editable):
 
 
 class Flight(Editable):
-    """blinding: shuffle or open. status: open (being tasted), closed (scores locked), flipped (key known)."""
+    """cup_readings: one temperature for all cups, °C, at its time. blinding: shuffle or open. status: open (being tasted), closed (scores locked), flipped (key known)."""
 
     trial = pw.ForeignKeyField(Trial, backref="flights")
     number = pw.IntegerField()
@@ -251,6 +251,7 @@ class Flight(Editable):
     status = pw.CharField(12)
     attributes = JSONField()
     cup_temperature_c = CelsiusField(null=True)
+    cup_readings = JSONField(default=list)
     closed_at = UtcField(null=True)
     flipped_at = UtcField(null=True)
     created_by = pw.CharField(12, null=True)

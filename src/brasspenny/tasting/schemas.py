@@ -58,6 +58,16 @@ class SheetShown(Answer):
     link: str | None
 
 
+class PassShown(Answer):
+    """When the cups are warm enough and no longer too hot for a pass, by the newest two readings; null: the room is too warm for it."""
+
+    name: str
+    from_c: float
+    to_c: float
+    opens_at: datetime | None
+    closes_at: datetime | None
+
+
 class FlightAnswer(Answer):
     id: str
     trial_id: str
@@ -66,6 +76,7 @@ class FlightAnswer(Answer):
     status: Status
     attributes: list[AttributeCode]
     cup_temperature_c: float | None
+    passes: list[PassShown]
     cups: list[CupShown]
     marks: list[MarkShown]
     sheets: list[SheetShown]

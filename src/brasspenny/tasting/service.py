@@ -16,6 +16,7 @@ from ..store import queries
 from ..store.connection import database
 from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Score, Setup, Sheet, SheetCup
 from ..trials import service as trials
+from . import cooling
 from . import schemas as s
 from .links import hash_of, token_of
 
@@ -65,6 +66,7 @@ def make_flight(trial_id: str, sent: s.FlightBody, links: LinkMaker, act: Act) -
         status="open",
         attributes=list(dict.fromkeys(sent.attributes)),
         cup_temperature_c=sent.cup_temperature_c,
+        cup_readings=cooling.with_reading([], sent.cup_temperature_c, act),
         created_at=act.now,
         created_by=act.who,
     )
@@ -130,7 +132,10 @@ def add_taster(flight_id: str, sent: s.TasterBody, links: LinkMaker, act: Act) -
 @database.atomic()
 def edit_flight(flight_id: str, sent: s.FlightPatch, rev: int, links: LinkMaker, act: Act) -> s.FlightAnswer:
     flight = open_flight(flight_id)
-    history.edit(flight, {n: getattr(sent, n) for n in sent.model_fields_set}, rev=rev, act=act, trial_id=flight.trial_id)
+    values = {n: getattr(sent, n) for n in sent.model_fields_set}
+    if sent.cup_temperature_c is not None:
+        values["cup_readings"] = cooling.with_reading(flight.cup_readings, sent.cup_temperature_c, act)
+    history.edit(flight, values, rev=rev, act=act, trial_id=flight.trial_id)
     return read_flight(flight.id, links)
 
 
@@ -281,6 +286,7 @@ def _shape(flight: Flight, cups: list[s.CupShown], marks: list[s.MarkShown], she
         status=flight.status,
         attributes=flight.attributes,
         cup_temperature_c=flight.cup_temperature_c,
+        passes=cooling.passes(flight),
         cups=cups,
         marks=marks,
         sheets=sheets,

@@ -845,6 +845,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kit/{id}/learnt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The simulator fitted to a brewer's own brews, with what is left over. */
+        get: operations["read_learnt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/comparisons": {
         parameters: {
             query?: never;
@@ -4423,6 +4440,49 @@ export interface components {
             tds_pct: number[];
         };
         /**
+         * LearntAnswer
+         * @description The simulator's parameters by these brews. before, after: root mean square of residuals in usual spreads (0.03 % TDS, 3 g, 8 s).
+         */
+        LearntAnswer: {
+            /** Brews */
+            brews: number;
+            /** Parameters */
+            parameters: components["schemas"]["LearntParameter"][];
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+            /** Residuals */
+            residuals: components["schemas"]["ResidualShown"][];
+        };
+        /** LearntParameter */
+        LearntParameter: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Usual */
+            usual: number;
+            /** Learnt */
+            learnt: number;
+        };
+        /**
+         * ResidualShown
+         * @description One brew, observed less foretold; null where it was not measured.
+         */
+        ResidualShown: {
+            /** Label */
+            label: string;
+            /** Tds Pct */
+            tds_pct: number | null;
+            /** Beverage G */
+            beverage_g: number | null;
+            /** Total S */
+            total_s: number | null;
+        };
+        /**
          * LooseRunsAnswer
          * @description Newest first, at most 50.
          */
@@ -5332,6 +5392,8 @@ export interface components {
             attributes: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
             /** Cup Temperature C */
             cup_temperature_c: number | null;
+            /** Passes */
+            passes: components["schemas"]["PassShown"][];
             /** Cups */
             cups: components["schemas"]["CupShown"][];
             /** Marks */
@@ -5370,6 +5432,22 @@ export interface components {
             letter: string;
             /** Label */
             label: string;
+        };
+        /**
+         * PassShown
+         * @description When the cups are warm enough and no longer too hot for a pass, by the newest two readings; null: the room is too warm for it.
+         */
+        PassShown: {
+            /** Name */
+            name: string;
+            /** From C */
+            from_c: number;
+            /** To C */
+            to_c: number;
+            /** Opens At */
+            opens_at: string | null;
+            /** Closes At */
+            closes_at: string | null;
         };
         /**
          * SheetShown
@@ -9861,6 +9939,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ResultsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_learnt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearntAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

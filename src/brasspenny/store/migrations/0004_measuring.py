@@ -25,6 +25,7 @@ def up(migrator, db):
     for table, changes in (("run", RUN), ("live_brew", LIVE_BREW), ("bench", BENCH), ("setup", (f"MODIFY trial_id {ID} NULL",))):
         for change in changes:
             db.execute_sql(f"ALTER TABLE {table} {change}")
+    db.execute_sql("ALTER TABLE flight ADD COLUMN IF NOT EXISTS cup_readings JSON NOT NULL DEFAULT '[]'")
     db.execute_sql("ALTER TABLE reading ADD COLUMN IF NOT EXISTS as_read JSON NULL")
     db.execute_sql(
         f"""CREATE TABLE IF NOT EXISTS instrument_check (id {ID} NOT NULL PRIMARY KEY, rev INT NOT NULL DEFAULT 1, created_at DATETIME(6) NOT NULL,

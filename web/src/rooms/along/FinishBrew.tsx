@@ -21,6 +21,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
   const stopped = clock(drips?.at_s);
   const form = useTyped({
     beverage_g: '',
+    brew_water_g: String(pouredSaid(brew)),
     tds: '',
     note: '',
     total_time_s: stopped,
@@ -38,6 +39,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
       const corrected = form.texts.total_time_s === stopped ? null : await secondsOf(form.texts.total_time_s);
       return finish(brew, {
         beverage_g: numberOf('beverage_g', form.texts.beverage_g),
+        brew_water_g: numberOf('brew_water_g', form.texts.brew_water_g),
         tds_readings_pct: readTds(form.texts.tds),
         note: form.texts.note,
         purpose: 'evidence',
@@ -130,6 +132,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
         </div>
         <SeenChips seen={seen} onChange={setSeen} />
         <div className={classes.finishFields}>
+          {number('brew_water_g', 'Water poured', 'g')}
           {number('ground_min', 'Ground before the first water', 'min')}
           {number('sediment_g', 'Sediment left behind', 'g')}
           {pressed && number('press_kg', 'Pressed with', 'kg')}
@@ -148,6 +151,15 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
       <PlanAgainstActual brew={brew} />
     </div>
   );
+}
+
+/** The scale's last reading, else what the plan pours: a person without a scale on the bench corrects it here. */
+function pouredSaid(brew: LiveBrew): number {
+  const pours = new Set(brew.steps.filter((s) => s.to_g !== null).map((s) => s.index));
+  const read = brew.marks
+    .filter((m) => m.kind === 'step_done' && m.index !== null && pours.has(m.index))
+    .at(-1)?.reading_g;
+  return Math.round(10 * (read ?? brew.water_g)) / 10;
 }
 
 /** From the mark before it to its own: how long the press took, s. */

@@ -16,6 +16,8 @@ const WORDS: Record<string, string> = {
   minerals_mg_l: 'Minerals',
 };
 
+const FIELDS = ['first_id', 'second_id', 'hardness_mg_l', 'alkalinity_mg_l'];
+
 /** Two waters mixed to a target. */
 export function BlendPage() {
   const kit = useQuery(kitQuery);
@@ -56,7 +58,8 @@ function Blend({ waters, advice }: { waters: KitItem[]; advice: string }) {
       }),
     { onTrouble: shownAtField(form.setRefused) },
   );
-  const names = waters.map((w) => ({ value: w.id, label: w.summary ? `${w.name} (${w.summary})` : w.name }));
+  const names = waters.map((w) => ({ value: w.id, label: w.name }));
+  const summaryOf = (id: string) => waters.find((w) => w.id === id)?.summary ?? '';
   const b = blend.data;
   return (
     <div className={classes.two}>
@@ -68,9 +71,18 @@ function Blend({ waters, advice }: { waters: KitItem[]; advice: string }) {
         }}
       >
         <div className={classes.blendForm}>
-          <Select label="One water" data={names} allowDeselect={false} value={firstId} onChange={(v) => setFirst(v!)} />
+          <Select
+            label="One water"
+            description={summaryOf(firstId)}
+            data={names}
+            allowDeselect={false}
+            value={firstId}
+            onChange={(v) => setFirst(v!)}
+            error={form.refused?.at('first_id')}
+          />
           <Select
             label="The other"
+            description={summaryOf(secondId)}
             data={names}
             allowDeselect={false}
             value={secondId}
@@ -87,7 +99,7 @@ function Blend({ waters, advice }: { waters: KitItem[]; advice: string }) {
             />
           ))}
         </div>
-        {form.refused && !form.refused.at('hardness_mg_l') && !form.refused.at('alkalinity_mg_l') && (
+        {form.refused && !FIELDS.some((f) => form.refused!.at(f)) && (
           <p className={classes.fault} role="alert" style={{ marginTop: 12 }}>
             {form.refused.message}
           </p>

@@ -42,16 +42,18 @@ export function HardnessField({ label, value, onText, error }: HardnessFieldProp
         error={trouble ?? error}
         description={unit !== 'mg_l_caco3' && value ? `${value} mg/L as CaCO₃` : undefined}
       />
-      <Select
-        aria-label={`Unit of ${label.toLowerCase()}`}
-        allowDeselect={false}
-        data={UNITS}
-        value={unit}
-        onChange={(v) => {
-          setUnit(v as HardnessUnit);
-          setTyped('');
-        }}
-      />
+      <div>
+        <Select
+          aria-label={`Unit of ${label.toLowerCase()}`}
+          allowDeselect={false}
+          data={UNITS}
+          value={unit}
+          onChange={(v) => {
+            setUnit(v as HardnessUnit);
+            setTyped('');
+          }}
+        />
+      </div>
     </div>
   );
 }

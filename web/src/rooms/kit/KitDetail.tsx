@@ -9,6 +9,7 @@ import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { FACT_FIELDS, type FactField, oneOf } from './facts';
 import classes from './Kit.module.css';
+import { Learnt } from './Learnt';
 import {
   addStock,
   type KitDetail as Detail,
@@ -47,6 +48,7 @@ export function KitDetail({ id, onEdit }: { id: string; onEdit: (item: KitItem) 
               {c}
             </p>
           ))}
+          {d.item.kind === 'brewer' && d.used_by_runs >= 3 && <Learnt id={d.item.id} />}
           <Uses detail={d} />
         </article>
       )}

@@ -22,6 +22,13 @@ export const kitQuery = queryOptions({
 const at = (id: string) => ({ params: { path: { id } } });
 const atRev = (id: string, rev: number) => ({ params: { path: { id }, header: { 'If-Match': rev } } });
 
+export const learntQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['kit', id, 'learnt'],
+    queryFn: () => take(api.GET('/api/v1/kit/{id}/learnt', { params: { path: { id } } })),
+    retry: false,
+  });
+
 export const kitItemQuery = (id: string) =>
   queryOptions({ queryKey: ['kit', id], queryFn: () => take(api.GET('/api/v1/kit/{id}', at(id))) });
 

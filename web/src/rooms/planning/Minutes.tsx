@@ -1,12 +1,23 @@
 import { Button } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate } from 'react-router';
 import { clock } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
+import { prepare } from '../along/queries';
+import { setUpQuery } from '../trials/queries';
 import { beginBrew, type Sheet } from './queries';
 import classes from './RunSheet.module.css';
 
 /** What the hands do, minute by minute; a brew begun or measured is ticked where it stands. */
-export function Minutes({ sheet, running }: { sheet: Sheet; running: boolean }) {
+export function Minutes({ trialId, sheet, running }: { trialId: string; sheet: Sheet; running: boolean }) {
+  const navigate = useNavigate();
+  const { data: setUp } = useQuery(setUpQuery(trialId));
+  const along = useSend(
+    (brew: string) =>
+      prepare(trialId, setUp!.setups.find((x) => x.letter === brew.charAt(0))!.id, { instrument: 'none' }),
+    { onDone: (live) => navigate(`/along/${live.id}`) },
+  );
   const hands = sheet.blocks.filter((b) => b.lane === 'hands');
   const begin = useSend((x: { brew: string; measured: boolean }) => beginBrew(sheet.id, sheet.rev, x.brew, x.measured));
   const heatsFirst = hands.every((b) => b.start_s >= 0);
@@ -37,6 +48,17 @@ export function Minutes({ sheet, running }: { sheet: Sheet; running: boolean }) 
                 onClick={() => begin.mutate({ brew: b.brew, measured: false })}
               >
                 First water now
+              </Button>
+            )}
+            {running && b.label.startsWith('Prepare') && !sheet.begun[b.brew]?.measured && (
+              <Button
+                className={classes.tick}
+                size="compact-xs"
+                variant="subtle"
+                loading={along.isPending && along.variables === b.brew}
+                onClick={() => along.mutate(b.brew)}
+              >
+                Brew along
               </Button>
             )}
             {running && b.label.startsWith('Stir') && sheet.begun[b.brew] && !sheet.begun[b.brew]!.measured && (

@@ -153,7 +153,7 @@ function Sheeted({ trialId, sheet, question }: { trialId: string; sheet: Sheet; 
           now_s={running ? now_s : undefined}
         />
       </section>
-      <Minutes sheet={sheet} running={running} />
+      <Minutes trialId={trialId} sheet={sheet} running={running} />
       {sheet.notes.map((note) => (
         <p key={note} className="quiet small">
           {note}

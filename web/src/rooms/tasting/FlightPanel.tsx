@@ -120,10 +120,11 @@ function PouringGuide({ flight }: { flight: Flight }) {
   );
 }
 
+const timeOf = (iso: string) => new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+
 function CupTemperature({ flight }: { flight: Flight }) {
   const [text, setText] = useState(flight.cup_temperature_c === null ? '' : String(flight.cup_temperature_c));
   const save = useSend(async () => setCupTemperature(flight, numberOf('cup_temperature_c', text)));
-  const before = flight.cup_temperature_c === null ? '' : String(flight.cup_temperature_c);
   return (
     <form
       className={`card ${classes.temperature}`}
@@ -133,11 +134,33 @@ function CupTemperature({ flight }: { flight: Flight }) {
       }}
     >
       <NumberField label="Cup temperature" unit="°C" value={text} onText={setText} />
-      <Button type="submit" variant="default" disabled={text === before} loading={save.isPending}>
-        Set
+      <Button type="submit" variant="default" disabled={!text.trim()} loading={save.isPending}>
+        Read now
       </Button>
       {Number(flight.cup_temperature_c) > 65 && (
         <p className={classes.trouble}>Above 65 °C scalds: let the cups cool first.</p>
+      )}
+      {flight.passes.length ? (
+        <dl className={classes.passes}>
+          {flight.passes.map((p) => (
+            <div key={p.name}>
+              <dt>
+                {p.name} pass, {p.from_c}–{p.to_c} °C
+              </dt>
+              <dd className="num">
+                {p.opens_at === null
+                  ? 'not in this room'
+                  : `${timeOf(p.opens_at)}–${p.closes_at ? timeOf(p.closes_at) : ''}`}
+              </dd>
+            </div>
+          ))}
+        </dl>
+      ) : (
+        <p className="quiet small">
+          {flight.cup_temperature_c === null
+            ? 'One cup speaks for all. '
+            : 'Read the same cup again in some minutes: two readings tell when each pass opens.'}
+        </p>
       )}
     </form>
   );
