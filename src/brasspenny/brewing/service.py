@@ -47,7 +47,14 @@ def instrument() -> Instrument:
 def instrument_for(own: Instrument, readings: list[queries.ReadingRow]) -> Instrument:
     """The bench's, or the least sure way one of these was read in."""
     said = [r.as_read["accuracy_pct"] for r in readings if r.as_read and r.as_read.get("accuracy_pct") is not None]
-    return Instrument(max(own.accuracy_pct, *said), own.resolution_pct, own.scale_resolution_g) if said else own
+    return no_better_than(own, max(said, default=None))
+
+
+def no_better_than(own: Instrument, accuracy_pct: float | None) -> Instrument:
+    """The bench's, with its accuracy widened to that of how it was read."""
+    if accuracy_pct is None or accuracy_pct <= own.accuracy_pct:
+        return own
+    return Instrument(accuracy_pct, own.resolution_pct, own.scale_resolution_g)
 
 
 def tolerances() -> Tolerances:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import statistics
 from collections import Counter, defaultdict
 from datetime import UTC, datetime, time, timedelta
-from typing import Any
+from typing import NamedTuple
 
 import peewee as pw
 
@@ -13,25 +13,72 @@ from ..brewing import service as brewing
 from ..core import chartlines
 from ..core.extraction import SCHOOL_LABELS
 from ..core.ladder import fit_ladder
-from ..core.measure import Measured
+from ..core.measure import Measured, measure
 from ..core.results import typical_retained
-from ..measuring.service import measure_run, run_label, shape_ladder, shape_overlays, shape_windows
+from ..core.uncertainty import Instrument
+from ..measuring.service import run_label, shape_ladder, shape_overlays, shape_windows
 from ..store import queries
 from ..store.models import Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
 from . import schemas as s
 
+MOST_FACETS = 200
+
+
+class BrewRow(NamedTuple):
+    """What one point needs of a brew, its setup and its trial."""
+
+    run_id: str
+    rev: int
+    number: int
+    purpose: str
+    brewed_at: datetime
+    dose_g: float
+    brew_water_g: float | None
+    bypass_g: float
+    beverage_g: float | None
+    moisture_pct: float
+    concentrate: bool
+    total_time_s: float | None
+    observed: dict
+    letter: str
+    setup_name: str
+    coffee: str
+    grinder: str
+    brewer: str
+    version_id: str | None
+    trial_id: str | None
+    trial_number: int | None
+    question: str | None
+
+
 COLUMNS = (
     Run.id, Run.rev, Run.number, Run.purpose, Run.brewed_at, Run.dose_g, Run.brew_water_g, Run.bypass_g, Run.beverage_g, Run.moisture_pct, Run.concentrate,
-    Run.total_time_s, Run.observed, Run.trial,
+    Run.total_time_s, Run.observed, Setup.letter, Setup.name, SetupRevision.coffee, SetupRevision.grinder, SetupRevision.brewer, SetupRevision.recipe_version_id,
+    Trial.id, Trial.number, Trial.question,
 )  # fmt: skip
 
 
+class Combination(NamedTuple):
+    """How many brews were made with these together."""
+
+    coffee: str
+    grinder: str
+    brewer: str
+    recipe: str
+    count: int
+
+
+NAMED = ("coffee", "grinder", "brewer", "recipe")
+
+
 def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
-    rows = list(_matching(asked).select(*COLUMNS, Setup, SetupRevision, Trial).order_by(Run.brewed_at.desc(), Run.id).limit(asked.limit))
-    taken, own = queries.readings_of(run.id for run in rows), brewing.instrument()
-    versions = _versions({run.setup_revision.recipe_version_id for run in rows} - {None})
-    measured = {run.id: measure_run(run, taken.get(run.id, []), own) for run in rows}
-    points = [p for run in rows if (p := _point(run, measured[run.id], versions, asked)) is not None]
+    found = _named(_of_kind_and_day(asked).select(*COLUMNS), asked)
+    rows = [BrewRow(*row) for row in found.order_by(Run.brewed_at.desc(), Run.id).limit(asked.limit).tuples()]
+    taken, own = queries.strengths_of([row.run_id for row in rows]), brewing.instrument()
+    combined, recipes = _combinations(asked)
+    versions = _versions({row.version_id for row in rows} - {None})
+    measured = {row.run_id: _measure(row, own, *taken.get(row.run_id, ([], None))) for row in rows}
+    points = [p for row in rows if (p := _point(row, measured[row.run_id], versions, asked)) is not None]
     retained = typical_retained(list(measured.values()))
     axes = chartlines.axes([(p.ey_pct, p.tds_pct) for p in points])
     ratios = chartlines.ratios_to_draw(axes, school=asked.school, retained_water_ratio=retained)
@@ -40,13 +87,13 @@ def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
         school=asked.school,
         school_label=SCHOOL_LABELS[asked.school],
         retained_water_ratio=retained,
-        matching=_matching(asked).count(),
+        matching=sum(c.count for c in combined if all(not getattr(asked, name) or getattr(c, name) == getattr(asked, name) for name in NAMED)),
         unread=len(rows) - len(points),
         points=points,
-        coffees=_facet(asked, SetupRevision.coffee, "coffee"),
-        grinders=_facet(asked, SetupRevision.grinder, "grinder"),
-        brewers=_facet(asked, SetupRevision.brewer, "brewer"),
-        recipes=_recipes(asked),
+        coffees=_facet(asked, combined, "coffee"),
+        grinders=_facet(asked, combined, "grinder"),
+        brewers=_facet(asked, combined, "brewer"),
+        recipes=_facet(asked, combined, "recipe", recipes),
         trails=_trails(points, versions),
         ratio_lines=[s.RatioLineShown(brew_ratio=line.brew_ratio, points=[list(p) for p in line.points]) for line in lines],
         windows=shape_windows(asked.school),
@@ -58,8 +105,12 @@ def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
     )
 
 
-def _matching(asked: s.ChartQuery, *, without: str = "") -> pw.ModelSelect:
-    """Live brews under the filter; a facet counts without its own part of it."""
+def _measure(row: BrewRow, own: Instrument, tds_pct: list[float], accuracy_pct: float | None) -> Measured:
+    return measure(brewing.masses_of(row), tds_pct, brewing.no_better_than(own, accuracy_pct))
+
+
+def _of_kind_and_day(asked: s.ChartQuery) -> pw.ModelSelect:
+    """Live brews of live trials, and loose ones, by kind and day."""
     found = (
         Run.select()
         .join(Setup)
@@ -69,12 +120,6 @@ def _matching(asked: s.ChartQuery, *, without: str = "") -> pw.ModelSelect:
         .join(Trial, pw.JOIN.LEFT_OUTER)
         .where(Run.deleted_at.is_null() & Setup.deleted_at.is_null() & Trial.deleted_at.is_null())
     )
-    named: dict[str, Any] = {"coffee": SetupRevision.coffee, "grinder": SetupRevision.grinder, "brewer": SetupRevision.brewer}
-    for name, column in named.items():
-        if name != without and getattr(asked, name):
-            found = found.where(column == getattr(asked, name))
-    if asked.recipe and without != "recipe":
-        found = found.where(SetupRevision.recipe_version_id.in_(RecipeVersion.select(RecipeVersion.id).where(RecipeVersion.recipe == asked.recipe)))
     if asked.purpose:
         found = found.where(Run.purpose == asked.purpose)
     if asked.since:
@@ -84,57 +129,68 @@ def _matching(asked: s.ChartQuery, *, without: str = "") -> pw.ModelSelect:
     return found
 
 
+def _named(found: pw.ModelSelect, asked: s.ChartQuery) -> pw.ModelSelect:
+    for name, column in (("coffee", SetupRevision.coffee), ("grinder", SetupRevision.grinder), ("brewer", SetupRevision.brewer)):
+        if getattr(asked, name):
+            found = found.where(column == getattr(asked, name))
+    if asked.recipe:
+        found = found.where(SetupRevision.recipe_version_id.in_(RecipeVersion.select(RecipeVersion.id).where(RecipeVersion.recipe == asked.recipe)))
+    return found
+
+
+def _combinations(asked: s.ChartQuery) -> tuple[list[Combination], dict[str, str]]:
+    """One pass over all brews of the kind and days: every facet is counted from it, each without its own part of the filter."""
+    columns = (SetupRevision.coffee, SetupRevision.grinder, SetupRevision.brewer, SetupRevision.recipe_version_id)
+    rows = list(_of_kind_and_day(asked).select(*columns, pw.fn.COUNT(Run.id)).group_by(*columns).tuples())
+    versions = _versions({row[3] for row in rows} - {None})
+    recipes = {v.recipe.id: v.recipe.name for v in versions.values()}
+    combined = [Combination(*row[:3], versions[row[3]].recipe.id if row[3] in versions else "", int(row[4])) for row in rows]
+    return combined, recipes
+
+
+def _facet(asked: s.ChartQuery, combined: list[Combination], name: str, labels: dict[str, str] | None = None) -> list[s.Facet]:
+    others = [other for other in NAMED if other != name and getattr(asked, other)]
+    counts: Counter[str] = Counter()
+    for c in combined:
+        if getattr(c, name) and all(getattr(c, other) == getattr(asked, other) for other in others):
+            counts[getattr(c, name)] += c.count
+    named = [s.Facet(name=value, label=labels[value] if labels else value, count=n) for value, n in counts.items()]
+    return sorted(named, key=lambda f: (-f.count, f.label))[:MOST_FACETS]
+
+
 def _versions(ids: set[str]) -> dict[str, RecipeVersion]:
     rows = RecipeVersion.select(RecipeVersion.id, RecipeVersion.number, Recipe).join(Recipe).where(RecipeVersion.id.in_(list(ids))) if ids else []
     return {row.id: row for row in rows}
 
 
-def _point(run: Run, m: Measured, versions: dict[str, RecipeVersion], asked: s.ChartQuery) -> s.ChartPointShown | None:
+def _point(row: BrewRow, m: Measured, versions: dict[str, RecipeVersion], asked: s.ChartQuery) -> s.ChartPointShown | None:
     got = m.yield_in(asked.school)
     if got is None or m.strength is None:
         return None
-    revision, trial = run.setup_revision, run.trial if run.trial_id else None
-    version = versions.get(revision.recipe_version_id)
-    label = run_label(run.setup.letter, run)
+    version = versions.get(row.version_id)
     return s.ChartPointShown(
-        run_id=run.id,
-        rev=run.rev,
-        label=label,
-        letter=run.setup.letter,
-        purpose=run.purpose,
-        trial_id=trial.id if trial else None,
-        trial_number=trial.number if trial else None,
-        coffee=revision.coffee,
-        grinder=revision.grinder,
-        brewer=revision.brewer,
+        run_id=row.run_id,
+        rev=row.rev,
+        label=run_label(row.letter, row),
+        letter=row.letter,
+        purpose=row.purpose,
+        trial_id=row.trial_id,
+        trial_number=row.trial_number,
+        coffee=row.coffee,
+        grinder=row.grinder,
+        brewer=row.brewer,
         recipe_id=version.recipe.id if version else None,
         recipe_version=version.number if version else None,
-        name=trial.question if trial else run.setup.name or (version.recipe.name if version else ""),
-        brewed_at=run.brewed_at,
+        name=row.question or row.setup_name or (version.recipe.name if version else ""),
+        brewed_at=row.brewed_at,
         brew_ratio=m.brew_ratio,
-        total_time_s=run.total_time_s,
-        simulated=bool(run.observed.get("simulated")),
+        total_time_s=row.total_time_s,
+        simulated=bool(row.observed.get("simulated")),
         tds_pct=m.strength.tds_pct,
         tds_half_pct=m.strength.estimate.half_width,
         ey_pct=got.value,
         ey_half_pct=got.half_width,
     )
-
-
-def _facet(asked: s.ChartQuery, column, name: str) -> list[s.Facet]:
-    rows = _matching(asked, without=name).select(column, pw.fn.COUNT(Run.id)).where(column != "").group_by(column).order_by(pw.fn.COUNT(Run.id).desc(), column)
-    return [s.Facet(name=value, label=value, count=n) for value, n in rows.limit(200).tuples()]
-
-
-def _recipes(asked: s.ChartQuery) -> list[s.Facet]:
-    rows = _matching(asked, without="recipe").select(SetupRevision.recipe_version_id, pw.fn.COUNT(Run.id)).group_by(SetupRevision.recipe_version_id)
-    counts = {version: n for version, n in rows.tuples() if version}
-    versions = _versions(set(counts))
-    by_recipe: Counter[tuple[str, str]] = Counter()
-    for version, n in counts.items():
-        if version in versions:
-            by_recipe[(versions[version].recipe.id, versions[version].recipe.name)] += n
-    return [s.Facet(name=recipe, label=label, count=n) for (recipe, label), n in by_recipe.most_common(200)]
 
 
 def _trails(points: list[s.ChartPointShown], versions: dict[str, RecipeVersion]) -> list[s.TrailShown]:

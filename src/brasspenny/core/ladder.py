@@ -73,4 +73,6 @@ def said(ladder: Ladder, *, what: str, unit: str, places: int) -> str:
         slope = f"{ladder.slope:+.{places}f}".replace("-", "−")
         return f"{what} does not clearly move {span}: {slope} ± {ladder.slope_half_width:.{places}f} {unit} a ratio."
     verb = "rises" if ladder.slope > 0 else "falls"
-    return f"{what} {verb} by {abs(ladder.slope):.{places}f} ± {ladder.slope_half_width:.{places}f} {unit} a ratio, {span}."
+    half = ladder.slope_half_width
+    more = places if half >= 0.5 * 10**-places else places + 1
+    return f"{what} {verb} by {abs(ladder.slope):.{more}f} ± {half:.{more}f} {unit} a ratio, {span}."

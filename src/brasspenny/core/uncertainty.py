@@ -83,10 +83,10 @@ def strength_of(readings_pct: Sequence[float], instrument: Instrument) -> Streng
     >>> round(strength_of([1.41, 1.43, 1.42], Instrument()).u_tds_pct, 3)
     0.018
     """
-    n = len(readings_pct)
-    u_a = statistics.stdev(readings_pct) / math.sqrt(n) if n > 1 else 0.0
+    n, mean = len(readings_pct), statistics.fmean(readings_pct)
+    u_a = math.sqrt(math.fsum((c - mean) ** 2 for c in readings_pct) / (n - 1) / n) if n > 1 else 0.0
     u_b = math.hypot(instrument.u_accuracy_pct, instrument.resolution_pct / math.sqrt(12))
-    return Strength(statistics.fmean(readings_pct), math.hypot(u_a, u_b), u_a, n - 1)
+    return Strength(mean, math.hypot(u_a, u_b), u_a, n - 1)
 
 
 def outliers(readings_pct: Sequence[float]) -> list[int]:

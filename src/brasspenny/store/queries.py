@@ -59,6 +59,21 @@ def readings_of(run_ids: Iterable[str]) -> dict[str, list[ReadingRow]]:
     return out
 
 
+STRENGTHS = """
+SELECT run_id, GROUP_CONCAT(tds_pct ORDER BY taken_at, id), MAX(JSON_VALUE(as_read, '$.accuracy_pct') + 0) FROM reading
+WHERE deleted_at IS NULL AND run_id IN ({marks}) GROUP BY run_id
+"""
+
+
+def strengths_of(run_ids: Sequence[str]) -> dict[str, tuple[list[float], float | None]]:
+    """Run → its readings' % TDS in order of taking, and the least sure accuracy among them. For thousands of brews at once."""
+    if not run_ids:
+        return {}
+    sql = STRENGTHS.format(marks=",".join(["%s"] * len(run_ids)))
+    rows = Reading._meta.database.execute_sql(sql, tuple(run_ids)).fetchall()
+    return {run: ([float(x) for x in tds.split(",")], None if accuracy is None else float(accuracy)) for run, tds, accuracy in rows}
+
+
 def run_counts(trial_id: str) -> dict[str, int]:
     """Setup → how many live runs."""
     rows = (

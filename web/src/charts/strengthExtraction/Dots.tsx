@@ -23,11 +23,11 @@ export function Dots({ points, frame, scales, onSay, onOpen }: DotsProps) {
     const canvas = ref.current;
     if (!canvas) return;
     const dense = window.devicePixelRatio || 1;
-    canvas.width = frame.width * dense;
-    canvas.height = frame.height * dense;
+    const [wide, high] = [Math.round(frame.width * dense), Math.round(frame.height * dense)];
+    if (canvas.width !== wide || canvas.height !== high) [canvas.width, canvas.height] = [wide, high];
     const pen = canvas.getContext('2d');
     if (!pen) return;
-    pen.scale(dense, dense);
+    pen.setTransform(dense, 0, 0, dense, 0, 0);
     draw(pen, points, frame, scales, getComputedStyle(canvas));
   }, [points, frame, scales]);
   const nearest = (x: number, y: number) => {
@@ -87,12 +87,10 @@ function draw(
   pen.clip();
   pen.lineWidth = 1.8;
   pen.fillStyle = looks.getPropertyValue('--coin-face');
-  for (const [hue, own] of byHue(points)) {
+  for (const [hue, own] of inViewByHue(points, frame, scales)) {
     pen.strokeStyle = looks.getPropertyValue(hue);
     pen.beginPath();
-    for (const p of own) {
-      const x = scales.x(p.ey.value);
-      const y = scales.y(p.tds.value);
+    for (const [x, y] of own) {
       pen.moveTo(x + RADIUS, y);
       pen.arc(x, y, RADIUS, 0, 2 * Math.PI);
     }
@@ -102,14 +100,19 @@ function draw(
   pen.restore();
 }
 
-/** One path a hue: thousands of dots in six strokes. */
-function byHue(points: ChartPoint[]): Map<string, ChartPoint[]> {
-  const out = new Map<string, ChartPoint[]>();
+/** One path a hue: thousands of dots in a few strokes, those out of view left out. */
+function inViewByHue(points: ChartPoint[], frame: Frame, scales: Scales): Map<string, [number, number][]> {
+  const out = new Map<string, [number, number][]>();
+  const [left, right] = [frame.left - RADIUS, frame.width - frame.right + RADIUS];
+  const [top, bottom] = [frame.top - RADIUS, frame.height - frame.bottom + RADIUS];
   for (const p of points) {
+    const x = scales.x(p.ey.value);
+    const y = scales.y(p.tds.value);
+    if (x < left || x > right || y < top || y > bottom) continue;
     const hue = p.letter === LOOSE ? '--ink-3' : `--setup-${rimOf(p.letter).hue}`;
     const own = out.get(hue);
-    if (own) own.push(p);
-    else out.set(hue, [p]);
+    if (own) own.push([x, y]);
+    else out.set(hue, [[x, y]]);
   }
   return out;
 }

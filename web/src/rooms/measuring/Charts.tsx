@@ -38,9 +38,11 @@ export function Charts({ trialId, results }: { trialId: string; results: Results
                 size="compact-sm"
                 variant={wish ? 'light' : 'default'}
                 aria-pressed={wish !== null}
+                aria-label="Wish for a cup"
+                title="Drag a cup to where you want it, and read what leads there"
                 onClick={() => setWish(wish ? null : wishNear(placed[placed.length - 1]!, results))}
               >
-                Wish for a cup
+                Wish
               </Button>
             )}
           </>

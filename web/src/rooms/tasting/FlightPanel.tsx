@@ -157,8 +157,8 @@ function CupTemperature({ flight }: { flight: Flight }) {
         </dl>
       ) : (
         <p className="quiet small">
-          {flight.cup_temperature_c === null
-            ? 'One cup speaks for all. '
+          {flight.cup_temperature_c === null || flight.status !== 'open'
+            ? 'One cup speaks for all.'
             : 'Read the same cup again in some minutes: two readings tell when each pass opens.'}
         </p>
       )}
