@@ -11,12 +11,12 @@ from playwright.sync_api import sync_playwright
 
 BASE = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8765"
 OUT = Path(__file__).parent / "screenshots"
-DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+DESK, PHONE, TABLET = {"width": 1280, "height": 800}, {"width": 390, "height": 844}, {"width": 800, "height": 1280}
 
 
-def call(path: str, body: dict | None = None) -> dict:
+def call(path: str, body: dict | None = None, rev: int | None = None) -> dict:
     data = None if body is None else json.dumps(body).encode()
-    request = urllib.request.Request(f"{BASE}/api/v1{path}", data=data, headers={"Content-Type": "application/json"})
+    request = urllib.request.Request(f"{BASE}/api/v1{path}", data=data, headers={"Content-Type": "application/json"} | ({"If-Match": str(rev)} if rev else {}))
     with urllib.request.urlopen(request) as answer:
         return json.load(answer)
 
@@ -33,8 +33,8 @@ def main() -> None:
         "ask": f"/trials/{ladder}/ask",
         "set-up": f"/trials/{filters}/set-up",
         "brew": f"/trials/{ladder}/brew",
-        "measure": f"/trials/{ladder}/measure",
         "verdict": f"/trials/{filters}/verdict",
+        "chart-room": "/chart-room",
         "kit": "/kit/coffee",
         "translator": "/kit/translator",
         "recipes": "/recipes",
@@ -48,6 +48,7 @@ def main() -> None:
         page = browser.new_page(viewport=DESK)
         for name, path in views.items():
             shoot(page, name, path)
+        measure(page, ladder)
         flight = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "cup_temperature_c": 52})
         taste(browser.new_page(viewport=PHONE), flight)
         brew_along(page, planned)
@@ -63,9 +64,25 @@ def shoot(page, name: str, path: str) -> None:
     page.screenshot(path=OUT / f"{name}.png")
 
 
+def measure(page, trial: str) -> None:
+    """Both charts, with two schools laid over the first and a wished cup."""
+    shoot(page, "measure", f"/trials/{trial}/measure")
+    page.get_by_role("button", name="Wish for a cup").click()
+    page.get_by_role("button", name="Overlays").click()
+    page.get_by_label("what cups taste like").check()
+    page.keyboard.press("Escape")
+    page.get_by_text("dose, same water").wait_for()
+    page.mouse.move(640, 110)
+    page.wait_for_timeout(500)
+    page.screenshot(path=OUT / "measure.png")
+
+
 def brew_along(page, trial: str) -> None:
     """Half way up the second stair, by the simulated scale."""
     setup = call(f"/trials/{trial}/setups")["setups"][1]["id"]
+    recipe = next(r["version_id"] for r in call("/recipes")["recipes"] if r["name"].startswith("Dog watch"))
+    other = call("/live-brews", {"recipe_version_id": recipe, "name": "Dog watch", "instrument": "simulated"})
+    call(f"/live-brews/{other['id']}/start", {}, rev=other["rev"])
     live = call(f"/trials/{trial}/live-brews", {"setup_id": setup, "instrument": "simulated", "speed": 20})
     page.goto(f"{BASE}/along/{live['id']}")
     page.wait_for_timeout(600)
@@ -74,7 +91,12 @@ def brew_along(page, trial: str) -> None:
     page.keyboard.press("Space")
     page.wait_for_timeout(1800)
     page.screenshot(path=OUT / "brew-along.png")
-    urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/live-brews/{live['id']}", method="DELETE"))
+    page.set_viewport_size(TABLET)
+    page.wait_for_timeout(300)
+    page.screenshot(path=OUT / "brew-tablet.png")
+    page.set_viewport_size(DESK)
+    for one in (live, other):
+        urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/live-brews/{one['id']}", method="DELETE"))
 
 
 def taste(page, flight: dict) -> None:

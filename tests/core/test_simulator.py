@@ -30,6 +30,7 @@ brews = st.builds(
     filter_factor=st.floats(0, 3),
     bypass_g=st.floats(0, 150),
     ends_s=st.floats(0, 300),
+    grind_log_sd=st.floats(0, 1),
 )
 
 
@@ -77,6 +78,14 @@ def test_every_knob_turns_the_right_way(starter):
     assert grows([o.ey_in_cup_pct for o in longer]) and grows([-o.tds_pct for o in longer])
     thinned = ladder("bypass_g", (0, 50, 100), brew)
     assert grows([-o.tds_pct for o in thinned]) and len({round(o.ey_in_cup_pct, 9) for o in thinned}) == 1
+
+
+def test_a_wider_grind_gives_up_its_fines_sooner_and_keeps_more_in_its_boulders():
+    press = replace(brew_of(next(s for s in STARTERS if s.code == "press_pot_skimmed").recipe, grind_um=900), grind_log_sd=0.0)
+    narrow, wide = press, replace(press, grind_log_sd=0.8)
+    early = [o.ey_full_liquor_pct for o in simulate([replace(b, ends_s=60) for b in (narrow, wide)])]
+    late = [o.ey_full_liquor_pct for o in simulate([replace(b, ends_s=900) for b in (narrow, wide)])]
+    assert early[1] > early[0] and late[1] < late[0]
 
 
 def test_steeping_longer_draws_out_more_and_nothing_drips_from_a_closed_brewer():

@@ -10,7 +10,7 @@ from ..core.adviser import TASTE_SIGNS, Confidence, Direction, Knob, Sign
 from ..core.comparing import Verdict
 from ..core.extraction import School
 from ..core.simulator.brews import FILTER_FACTORS
-from ..core.simulator.model import USUAL
+from ..core.simulator.model import USUAL, USUAL_LOG_SD
 from ..http import Answer, Body, line
 from ..recipes.schemas import RecipeDocument
 from .schemas import Interval, example, number
@@ -226,6 +226,7 @@ class SimulateBody(Body):
 
     recipe: RecipeDocument
     grind_um: number("grind_um") = 700
+    grind_log_sd: Annotated[float, Field(ge=0, le=1, description="spread of ln(particle size); 0.45 is a good grinder")] = USUAL_LOG_SD
     filter: Literal[tuple(FILTER_FACTORS)] = "paper"
     soluble: Annotated[float, Field(gt=0, le=0.45, description="share of the dose that could dissolve")] = USUAL.soluble
     bed_s: Annotated[float, Field(gt=0, le=500, description="resistance of 18 g of medium bed, s")] = USUAL.bed_s

@@ -7495,6 +7495,12 @@ export interface components {
              */
             grind_um?: number;
             /**
+             * Grind Log Sd
+             * @description spread of ln(particle size); 0.45 is a good grinder
+             * @default 0.45
+             */
+            grind_log_sd?: number;
+            /**
              * Filter
              * @default paper
              * @enum {string}

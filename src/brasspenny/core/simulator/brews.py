@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from ..errors import NotEnoughKnowns
 from ..extraction import BrewerType
 from ..recipe.model import BLOOM_POUR_G_S, ON_COFFEE, Recipe, Timed, sums, timeline
-from .model import BrewIn, PourIn
+from .model import USUAL_LOG_SD, BrewIn, PourIn
 
 STEEPED: frozenset[BrewerType] = frozenset({"press_pot", "piston_press"})
 VALVED: frozenset[BrewerType] = frozenset({"steep_and_release", "jug_steep"})
@@ -15,8 +15,8 @@ FILTER_FACTORS: dict[str, float] = {"paper": 1.0, "thick paper": 1.8, "cloth": 1
 USUAL_WATER_C = 93.0
 
 
-def brew_of(recipe: Recipe, *, grind_um: float, filter_factor: float = 1.0, dose_g: float | None = None) -> BrewIn:
-    """The recipe as the model brews it. grind_um: median of the grind; filter_factor: times the usual paper's resistance.
+def brew_of(recipe: Recipe, *, grind_um: float, filter_factor: float = 1.0, dose_g: float | None = None, grind_log_sd: float = USUAL_LOG_SD) -> BrewIn:
+    """The recipe as the model brews it. grind_um: median of the grind, grind_log_sd: its spread; filter_factor: times the usual paper's resistance.
 
     Cones and beds drain from the first pour; presses are closed and decanted at their end; valved brewers open after their last
     wait (or transfer). Raises NotEnoughKnowns without a dose or water.
@@ -33,6 +33,7 @@ def brew_of(recipe: Recipe, *, grind_um: float, filter_factor: float = 1.0, dose
     return BrewIn(
         dose_g=dose,
         grind_um=grind_um,
+        grind_log_sd=grind_log_sd,
         pours=tuple(_pour(t, recipe) for t in timed if t.step.kind in ON_COFFEE and t.water_g > 0),
         closed_until_s=_opens_at(recipe, timed) if recipe.brewer_type in VALVED else 0.0,
         lift_s=None if steeped else lift,

@@ -2,13 +2,14 @@
 
 The slurry is one well-mixed liquid of water and solids. Equations, in the order they are worked each step of ½ s:
   wetted share        w = 1 − e^(−L/(0.8·D))                            L: liquid in the slurry, D: dose, g
-  extraction          dSᵢ/dt = −kᵢ·θ(T)·w·Sᵢ·(1 − c/c_sat)              fast (surface) and slow (core), k_slow ∝ 1/d²
+  grind               five classes of equal mass, d_k = d·e^(σ·z_k), z_k the normal quantiles 0.1, 0.3 … 0.9: fines to boulders
+  extraction          dSᵢₖ/dt = −kᵢₖ·θ(T)·w·Sᵢₖ·(1 − c/c_sat)           fast (surface, share ∝ d_k^−½) and slow (core, k ∝ 1/d_k²)
   temperature factor  θ(T) = e^(0.025·(T − 93))
   drainage            q = (L − h·D)₊ / R,  R = R_bed·(D/18)·(700/d)^1.6·μ(T) + R_filter,  μ(T) = e^(−0.012·(T − 93))
   held liquid         h = h₀·(700/d)^0.08·(1 + 0.8·e^(−t/20 s))           g a gram of bed keeps; a fresh bed swells and holds on to more
   heat                pours mix by mass, the slurry cools to the room with its own time constant
 Masses only move: what leaves one store enters another, so water and solids balance to rounding.
-Where it stops being true: plug flow and channels do not exist here, particles have one size and two speeds, evaporation
+Where it stops being true: plug flow and channels do not exist here, the bed drains by its median alone, evaporation
 is ignored, a bed is as deep as its dose. It moves the right way with each knob; its numbers are no measurement.
 """
 
@@ -28,6 +29,9 @@ SATURATION = 0.25
 BED_HEAT = 0.4
 """Heat capacity of dry coffee against water's."""
 FRESH_SHARE, FRESH_S = 0.8, 20.0
+CLASSES_Z = np.array([-1.2816, -0.5244, 0.0, 0.5244, 1.2816])[:, None]
+USUAL_LOG_SD = 0.45
+"""Of a good grinder: d10 and d90 at about half and twice the median."""
 STILL_G_S = 0.05
 """Slower than this the drips have stopped."""
 
@@ -64,7 +68,7 @@ class PourIn:
 
 @dataclass(frozen=True)
 class BrewIn:
-    """One brew to simulate. grind_um: median; closed_until_s: nothing drains before (immersion, valve); lift_s: the brewer is
+    """One brew to simulate. grind_um: median by mass, grind_log_sd: spread σ of ln(size); closed_until_s: nothing drains before (immersion, valve); lift_s: the brewer is
     taken off then (None: it drips out); decanted: at the end everything above what the bed holds is poured or pressed off.
     filter_factor: times the usual filter's resistance, 0 for none; bypass_g: added to the drink."""
 
@@ -77,6 +81,7 @@ class BrewIn:
     filter_factor: float = 1.0
     bypass_g: float = 0.0
     ends_s: float = 0.0
+    grind_log_sd: float = USUAL_LOG_SD
 
 
 @dataclass(frozen=True)
@@ -174,9 +179,11 @@ class _Bed:
         ends = max(max(b.ends_s, b.closed_until_s) for b in brews)
         self.steps = int(np.ceil(min(LONGEST_S, max(last, ends) + 420.0) / STEP_S))
         size = self.grind / MEDIUM_UM
-        fast_share = np.clip(p["fast_share"] * size**-0.5, 0.05, 0.95)
-        self.fast, self.slow = p["soluble"] * self.dose * fast_share, p["soluble"] * self.dose * (1 - fast_share)
-        self.slow_rate = p["slow_per_s"] / size**2
+        each = size * np.exp(column("grind_log_sd") * CLASSES_Z)  # classes by brews
+        fast_share = np.clip(p["fast_share"] * each**-0.5, 0.05, 0.95)
+        stored = p["soluble"] * self.dose / len(CLASSES_Z)
+        self.fast, self.slow = stored * fast_share, stored * (1 - fast_share)
+        self.slow_rate = p["slow_per_s"] / each**2
         self.held = p["held_g_g"] * size**-0.08 * self.dose
         self.bed_s = p["bed_s"] * self.dose / USUAL_DOSE_G * size**-1.6
         self.filter_s = p["filter_s"] * column("filter_factor")
@@ -212,7 +219,7 @@ class _Bed:
         slow = self.slow * -np.expm1(-self.slow_rate * push)
         self.fast -= fast
         self.slow -= slow
-        self.solids += fast + slow
+        self.solids += (fast + slow).sum(axis=0)
 
     def _drain(self, now: float) -> None:
         liquid = self.water + self.solids
@@ -263,7 +270,7 @@ class _Bed:
                     slurry_c=float(self.temperature[k]),
                     kept_water_g=float(self.water[k]),
                     kept_solids_g=float(dissolved[k] - self.out_solids[k]),
-                    left_solids_g=float(self.fast[k] + self.slow[k]),
+                    left_solids_g=float((self.fast[:, k] + self.slow[:, k]).sum()),
                 )
             )
         return out

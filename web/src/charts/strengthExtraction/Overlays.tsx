@@ -22,7 +22,7 @@ export function Windows({ windows, scales, onSay }: { windows: WindowShown[]; sc
         <text
           className={classes.windowLabel}
           x={x + 6}
-          y={bottom - 7}
+          y={scales.y(w.tds_pct[1]!) + 16}
           tabIndex={0}
           role="img"
           aria-label={`${w.label}: ${w.about}`}
