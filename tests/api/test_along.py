@@ -100,3 +100,17 @@ def test_a_brew_given_up_can_come_back(host, live):
     host.get(f"/live-brews/{live['id']}", status=404)
     host.call("POST", f"/changes/{change}/undo")
     assert host.get(f"/live-brews/{live['id']}")["id"] == live["id"]
+
+
+def test_the_minutes_from_grinding_run_from_one_touch_to_the_first_water(host, live):
+    ground = on(host, live, "marks", {"kind": "ground"})
+    again = on(host, ground, "marks", {"kind": "ground"})
+    assert [m["kind"] for m in again["marks"]] == ["ground"]
+    now = on(host, again, "start")
+    on(host, now, "marks", {"kind": "ground"}, status=409)
+    for index, at in ((0, 10), (1, 63), (2, 112)):
+        now = on(host, now, "marks", {"kind": "step_done", "index": index, "at_s": at})
+    now = on(host, now, "marks", {"kind": "drips_stopped", "at_s": 168})
+    on(host, now, "finish", {"beverage_g": 251, "observed": {"sediment_left": True}})
+    seen = host.get(f"/trials/{live['trial_id']}/results")["runs"][0]["observed"]
+    assert 0 <= seen["ground_min"] < 1 and seen["sediment_left"] and seen["simulated"]

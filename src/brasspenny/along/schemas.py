@@ -14,7 +14,7 @@ from ..recipes.schemas import CautionAnswer, TimedStep
 from ..trials.schemas import VariablesPatch
 
 Instrument = Literal["none", "simulated"]
-MarkKind = Literal["step_done", "first_drip", "drips_stopped", "spill", "level_held", "cue", "note"]
+MarkKind = Literal["step_done", "first_drip", "drips_stopped", "spill", "level_held", "cue", "ground", "note"]
 
 
 class LiveBrewBody(Body):
@@ -38,7 +38,7 @@ class LooseLiveBrewBody(Body):
 
 
 class MarkBody(Body):
-    """index: of the step that is done. at_s: now when left out. reading_g: what the scale says, when a person reads it."""
+    """index: of the step that is done. ground: pressed when the coffee is ground, before the first water. at_s: now when left out. reading_g: what the scale says, when a person reads it."""
 
     kind: MarkKind
     index: Annotated[int, Field(ge=0, le=200)] | None = None

@@ -90,6 +90,8 @@ def start(live_id: str, rev: int, act: Act) -> s.LiveBrewAnswer:
 
 @database.atomic()
 def mark(live_id: str, sent: s.MarkBody, rev: int, act: Act) -> s.LiveBrewAnswer:
+    if sent.kind == "ground":
+        return _ground(open_live(live_id), rev, act)
     live = _running(live_id)
     at_s = round(elapsed_s(live, act.now) if sent.at_s is None else sent.at_s, 1)
     reading = sent.reading_g
@@ -97,6 +99,16 @@ def mark(live_id: str, sent: s.MarkBody, rev: int, act: Act) -> s.LiveBrewAnswer
         reading = round(scale_of(live).reading_g(at_s), 1)
     entry = {"kind": sent.kind, "index": sent.index, "at_s": at_s, "reading_g": reading, "text": sent.text}
     history.edit(live, {"marks": [*live.marks, entry]}, rev=rev, act=act, trial_id=live.trial_id)
+    return shape(live, act.now)
+
+
+def _ground(live: LiveBrew, rev: int, act: Act) -> s.LiveBrewAnswer:
+    """The minutes from grinding run from this touch to the first water."""
+    if live.started_at is not None:
+        raise Conflict("kind", "The water is already on the coffee.", "Say at the end how many minutes before it was ground.")
+    entry = {"kind": "ground", "index": None, "at_s": 0.0, "reading_g": None, "text": act.now.isoformat()}
+    kept = [m for m in live.marks if m["kind"] != "ground"]
+    history.edit(live, {"marks": [*kept, entry]}, rev=rev, act=act, trial_id=live.trial_id)
     return shape(live, act.now)
 
 
@@ -165,6 +177,9 @@ def _with_marks(live: LiveBrew, observed: brewing_s.Observed, total_time_s: floa
         known["mishaps"] = [*observed.mishaps, "spill"]
     if _at(live, "level_held"):
         known["held_level"] = True
+    ground = [datetime.fromisoformat(m["text"]) for m in live.marks if m["kind"] == "ground"]
+    if ground and observed.ground_min is None:
+        known["ground_min"] = round((live.started_at - ground[-1]).total_seconds() / 60, 1)
     cues = [m["text"] for m in live.marks if m["kind"] == "cue" and m["text"]]
     if cues and not observed.cue:
         known["cue"] = cues[-1]

@@ -20,7 +20,7 @@ AnyPurpose = Literal["evidence", "dial_in", "loose"]
 
 class Observed(Body):
     """What was seen of a brew. first_drip_s, press_s, stopped_first_s: s; press_kg: on a bathroom scale; ground_min: from grinding to
-    the first water; sediment_g: left behind in the server; held_level: a pour that held the level; cue: what ended the brew.
+    the first water; sediment_g: left behind in the server, sediment_left: some was, unweighed; held_level: a pour that held the level; cue: what ended the brew.
     simulated: made with simulated instruments, so it shows the program and no coffee.
     stopped_first_s: when the drips were first said to have stopped, kept when that is corrected."""
 
@@ -34,6 +34,7 @@ class Observed(Body):
     mishaps: Annotated[list[Mishap], Field(max_length=6)] = []
     ground_min: Annotated[float, Field(ge=0, le=100_000)] | None = None
     sediment_g: Annotated[float, Field(ge=0, le=1000)] | None = None
+    sediment_left: bool = False
     held_level: bool = False
     simulated: bool = False
     cue: line(120) = ""

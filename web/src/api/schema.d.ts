@@ -3482,6 +3482,7 @@ export interface components {
              *       "mishaps": [],
              *       "ground_min": null,
              *       "sediment_g": null,
+             *       "sediment_left": false,
              *       "held_level": false,
              *       "simulated": false,
              *       "cue": ""
@@ -3497,7 +3498,7 @@ export interface components {
         /**
          * Observed
          * @description What was seen of a brew. first_drip_s, press_s, stopped_first_s: s; press_kg: on a bathroom scale; ground_min: from grinding to
-         *     the first water; sediment_g: left behind in the server; held_level: a pour that held the level; cue: what ended the brew.
+         *     the first water; sediment_g: left behind in the server, sediment_left: some was, unweighed; held_level: a pour that held the level; cue: what ended the brew.
          *     simulated: made with simulated instruments, so it shows the program and no coffee.
          *     stopped_first_s: when the drips were first said to have stopped, kept when that is corrected.
          */
@@ -3528,6 +3529,11 @@ export interface components {
             ground_min?: number | null;
             /** Sediment G */
             sediment_g?: number | null;
+            /**
+             * Sediment Left
+             * @default false
+             */
+            sediment_left?: boolean;
             /**
              * Held Level
              * @default false
@@ -3610,6 +3616,7 @@ export interface components {
              *       "mishaps": [],
              *       "ground_min": null,
              *       "sediment_g": null,
+             *       "sediment_left": false,
              *       "held_level": false,
              *       "simulated": false,
              *       "cue": ""
@@ -3689,6 +3696,7 @@ export interface components {
              *       "mishaps": [],
              *       "ground_min": null,
              *       "sediment_g": null,
+             *       "sediment_left": false,
              *       "held_level": false,
              *       "simulated": false,
              *       "cue": ""
@@ -3959,7 +3967,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "level_held" | "cue" | "note";
+            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "level_held" | "cue" | "ground" | "note";
             /** Index */
             index: number | null;
             /** At S */
@@ -4107,14 +4115,14 @@ export interface components {
         };
         /**
          * MarkBody
-         * @description index: of the step that is done. at_s: now when left out. reading_g: what the scale says, when a person reads it.
+         * @description index: of the step that is done. ground: pressed when the coffee is ground, before the first water. at_s: now when left out. reading_g: what the scale says, when a person reads it.
          */
         MarkBody: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "level_held" | "cue" | "note";
+            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "level_held" | "cue" | "ground" | "note";
             /** Index */
             index?: number | null;
             /** At S */
@@ -4153,6 +4161,7 @@ export interface components {
              *       "mishaps": [],
              *       "ground_min": null,
              *       "sediment_g": null,
+             *       "sediment_left": false,
              *       "held_level": false,
              *       "simulated": false,
              *       "cue": ""

@@ -196,6 +196,11 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
             <button type="button" className={classes.go} disabled={busy} onClick={advance}>
               {!brew.started_at ? 'First water' : current ? doneWord(current) : 'Drips stopped'} <kbd>space</kbd>
             </button>
+            {!brew.started_at && (
+              <Button variant="default" size="md" disabled={busy} onClick={() => put.mutate({ kind: 'ground' })}>
+                {brew.marks.some((m) => m.kind === 'ground') ? 'Ground: the minutes are counted' : 'Just ground'}
+              </Button>
+            )}
             {!brew.started_at &&
               (brew.cautions.length ? brew.cautions : [PLAIN_CAUTION]).slice(0, 2).map((c) => (
                 <p key={c.text} className="small quiet">

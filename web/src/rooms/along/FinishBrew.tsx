@@ -7,6 +7,7 @@ import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { readingsOf as readTds } from '../brewing/runTexts';
 import { SeenChips } from '../brewing/SeenChips';
+import { SeenNumbers, seenTexts, withNumbers } from '../brewing/SeenNumbers';
 import { NOTHING_SEEN, type Observed } from '../brewing/seen';
 import classes from './Along.module.css';
 import { calledOf } from './BrewAlong';
@@ -25,16 +26,13 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
     tds: '',
     note: '',
     total_time_s: stopped,
-    press_kg: '',
-    ground_min: '',
-    sediment_g: '',
+    ...seenTexts(markedOf(brew)),
   });
-  const [seen, setSeen] = useState<Observed>(NOTHING_SEEN);
+  const [seen, setSeen] = useState<Observed>(() => markedOf(brew));
   const navigate = useNavigate();
   const pressed = brew.steps.find((s) => s.kind === 'press');
   const save = useSend(
     async () => {
-      const number = (name: 'press_kg' | 'ground_min' | 'sediment_g') => numberOf(name, form.texts[name]);
       // An untouched time keeps the tenths it was marked with.
       const corrected = form.texts.total_time_s === stopped ? null : await secondsOf(form.texts.total_time_s);
       return finish(brew, {
@@ -44,13 +42,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
         note: form.texts.note,
         purpose: 'evidence',
         total_time_s: corrected,
-        observed: {
-          ...seen,
-          press_kg: number('press_kg'),
-          press_s: pressed ? pressTook(brew, pressed.index) : null,
-          ground_min: number('ground_min'),
-          sediment_g: number('sediment_g'),
-        },
+        observed: await withNumbers(seen, form.texts),
       });
     },
     {
@@ -75,7 +67,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
       unit={unit}
       value={form.texts[name]}
       onText={(t) => form.set(name, t)}
-      error={form.refused?.at(name) ?? form.refused?.at(`observed.${name}`)}
+      error={form.refused?.at(name)}
     />
   );
   return (
@@ -97,7 +89,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
             onClick={() => {
               form.set('beverage_g', String(brew.simulated!.beverage_g));
               form.set('tds', brew.simulated!.tds_readings_pct.map((x) => fixed(x)).join(' '));
-              setSeen((now) => ({ ...now, slurry_c: brew.simulated!.slurry_c }));
+              if (brew.simulated!.slurry_c !== null) form.set('slurry_c', String(brew.simulated!.slurry_c));
             }}
           >
             Take the simulated readings
@@ -133,9 +125,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
         <SeenChips seen={seen} onChange={setSeen} />
         <div className={classes.finishFields}>
           {number('brew_water_g', 'Water poured', 'g')}
-          {number('ground_min', 'Ground before the first water', 'min')}
-          {number('sediment_g', 'Sediment left behind', 'g')}
-          {pressed && number('press_kg', 'Pressed with', 'kg')}
+          <SeenNumbers texts={form.texts} set={form.set} refused={form.refused} pressed={pressed !== undefined} />
           <TextInput
             label="Note"
             maxLength={500}
@@ -161,6 +151,22 @@ function pouredSaid(brew: LiveBrew): number {
     .at(-1)?.reading_g;
   return Math.round(10 * (read ?? brew.water_g)) / 10;
 }
+
+/** What was touched while it was made. */
+function markedOf(brew: LiveBrew): Observed {
+  const drip = brew.marks.find((m) => m.kind === 'first_drip');
+  const ground = brew.marks.find((m) => m.kind === 'ground');
+  const pressed = brew.steps.find((s) => s.kind === 'press');
+  return {
+    ...NOTHING_SEEN,
+    first_drip_s: drip?.at_s ?? null,
+    ground_min: ground && brew.started_at ? minutesBetween(ground.text, brew.started_at) : null,
+    press_s: pressed ? pressTook(brew, pressed.index) : null,
+    mishaps: brew.marks.some((m) => m.kind === 'spill') ? ['spill'] : [],
+  };
+}
+
+const minutesBetween = (from: string, to: string) => Math.round((Date.parse(to) - Date.parse(from)) / 6000) / 10;
 
 /** From the mark before it to its own: how long the press took, s. */
 function pressTook(brew: LiveBrew, index: number): number | null {

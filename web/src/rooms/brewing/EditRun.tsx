@@ -13,18 +13,23 @@ import { RunFields } from './RunFields';
 import { bodyOf, loggedTexts } from './runTexts';
 import { ScaleLog } from './ScaleLog';
 import { SeenChips } from './SeenChips';
+import { SeenNumbers, seenTexts, withNumbers } from './SeenNumbers';
 import { NOTHING_SEEN, type Observed } from './seen';
 
 /** Correct or delete one brew. When somebody else wrote first, both versions are shown and the person chooses. */
 export function EditRun({ run, onClose }: { run: RunMeasured; onClose: () => void }) {
-  const form = useTyped(loggedTexts(run));
+  const form = useTyped({ ...loggedTexts(run), ...seenTexts({ ...NOTHING_SEEN, ...run.observed }) });
   const [concentrate, setConcentrate] = useState(run.concentrate);
   const [seen, setSeen] = useState<Observed>({ ...NOTHING_SEEN, ...run.observed });
   const [rev, setRev] = useState(run.rev);
   const [stale, setStale] = useState<{ theirs: Record<string, unknown>; yours: Record<string, unknown> } | null>(null);
   const tellDeleted = useTellDeleted();
   const save = useSend(
-    async () => correctRun(run.id, rev, { ...(await bodyOf(form.texts, concentrate)), observed: seen } as RunPatch),
+    async () =>
+      correctRun(run.id, rev, {
+        ...(await bodyOf(form.texts, concentrate)),
+        observed: await withNumbers(seen, form.texts),
+      } as RunPatch),
     {
       onDone: onClose,
       onTrouble: (error) => {
@@ -71,6 +76,14 @@ export function EditRun({ run, onClose }: { run: RunMeasured; onClose: () => voi
           withReadings={false}
         />
         <SeenChips seen={seen} onChange={setSeen} />
+        <div className={classes.seenNumbers}>
+          <SeenNumbers
+            texts={form.texts}
+            set={form.set}
+            refused={form.refused}
+            pressed={run.observed.press_s != null || run.observed.press_kg != null}
+          />
+        </div>
         <ScaleLog run={run} rev={rev} onRev={setRev} />
         {stale && (
           <div role="alert">

@@ -31,6 +31,9 @@ export function SeenChips({ seen, onChange }: { seen: Observed; onChange: (seen:
         >
           {chips(data.clouding)}
         </Chip.Group>
+        <Chip size="sm" checked={seen.sediment_left} onChange={(sediment_left) => onChange({ ...seen, sediment_left })}>
+          sediment left behind
+        </Chip>
       </div>
       <div className={classes.seenRow}>
         <span>Mishaps</span>

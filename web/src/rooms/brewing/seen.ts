@@ -14,6 +14,7 @@ export const NOTHING_SEEN: Observed = {
   mishaps: [],
   ground_min: null,
   sediment_g: null,
+  sediment_left: false,
   held_level: false,
   simulated: false,
   cue: '',
@@ -33,6 +34,7 @@ export function seenSaid(seen: Schemas['Observed']): string {
     o.clouding,
     o.ground_min !== null && `ground ${fixed(o.ground_min, 0)} min before`,
     o.sediment_g !== null && `${fixed(o.sediment_g, 1)} g sediment left`,
+    o.sediment_left && o.sediment_g === null && 'sediment left behind',
     o.held_level && 'level held',
     o.cue && `ended by: ${o.cue}`,
   ]
