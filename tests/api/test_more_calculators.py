@@ -6,6 +6,7 @@ import pytest
 
 PLANNERS = ("recipe-lint", "recipe-parse", "setting-translate", "water-blend", "schedule", "power", "power-curve")
 BREWED = ("compare-yields", "strength-match", "dial-in", "pour-segments", "simulate")
+TASTED = ("discrimination", "discrimination-plan")
 
 
 def example(host, name):
@@ -14,7 +15,7 @@ def example(host, name):
     return doc["components"]["schemas"][ref.rsplit("/", 1)[-1]]["examples"][0]
 
 
-@pytest.mark.parametrize("name", PLANNERS + BREWED)
+@pytest.mark.parametrize("name", PLANNERS + BREWED + TASTED)
 def test_the_documented_example_of_each_calculator_works(host, name):
     assert host.call("POST", f"/calc/{name}", example(host, name))
 
@@ -80,3 +81,20 @@ def test_no_value_anywhere_in_a_body_gives_a_500(host, name):
         assert answer.status_code in (200, 422), (path, value, answer.data)
         if answer.status_code == 422:
             assert answer.get_json()["errors"][0]["field"], (path, value)
+
+
+def test_discrimination_answers_in_the_agreed_shape_and_refuses_at_its_field(host):
+    got = host.call("POST", "/calc/discrimination", {"method": "triangle", "n": 15, "correct": 9})
+    assert (round(got["p_value"], 3), got["min_correct"], round(got["distinguishers"], 2)) == (0.031, 9, 0.4)
+    assert got["d_prime_interval"][0] <= got["d_prime"] <= got["d_prime_interval"][1]
+    all_right = host.call("POST", "/calc/discrimination", {"method": "tetrad", "n": 5, "correct": 5})
+    assert all_right["d_prime"] is None and all_right["d_prime_interval"][1] is None
+    for change, field in (
+        ({"correct": 16}, "correct"),
+        ({"n": 0}, "n"),
+        ({"method": "guess"}, "method"),
+        ({"alpha": 0.5}, "alpha"),
+        ({"correct": 1.5}, "correct"),
+    ):
+        refused = host.call("POST", "/calc/discrimination", {"method": "triangle", "n": 15, "correct": 9} | change, status=422)
+        assert refused["errors"][0]["field"] == field, change

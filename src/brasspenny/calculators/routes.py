@@ -10,6 +10,8 @@ from . import plan_schemas as p
 from . import plan_service as planning
 from . import schemas as s
 from . import service
+from . import taste_schemas as t
+from . import taste_service as tasting
 
 bp = blueprint("calculators", __name__)
 
@@ -132,3 +134,15 @@ def calc_pour_segments(body: b.PourSegmentsBody):
 def calc_simulate(body: b.SimulateBody):
     """What a recipe would give, by the stated model: mass, strength, yields, first drip, drawdown. Simulated."""
     return reply(brewed.simulate(body))
+
+
+@bp.post("/calc/discrimination", responses={200: t.DiscriminationAnswer})
+def calc_discrimination(body: t.DiscriminationBody):
+    """Whether there is any difference: exact p, how many can tell, how far apart."""
+    return reply(tasting.judge(body))
+
+
+@bp.post("/calc/discrimination-plan", responses={200: t.DiscriminationPlanAnswer})
+def calc_discrimination_plan(body: t.DiscriminationPlanBody):
+    """How many trials a discrimination test needs, for a difference and for similarity."""
+    return reply(tasting.how_many(body))

@@ -1667,6 +1667,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/discrimination": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether there is any difference: exact p, how many can tell, how far apart. */
+        post: operations["calc_discrimination"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/discrimination-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How many trials a discrimination test needs, for a difference and for similarity. */
+        post: operations["calc_discrimination_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -7544,6 +7578,110 @@ export interface components {
              */
             course?: boolean;
         };
+        /**
+         * DiscriminationAnswer
+         * @description Shares 0 to 1; intervals 95 %, exact. d_prime and the upper end of its interval are null where no finite value fits: all right.
+         *     min_correct: null when even all right could be luck.
+         */
+        DiscriminationAnswer: {
+            /** P Value */
+            p_value: number;
+            /** Guess Rate */
+            guess_rate: number;
+            /** Proportion Correct */
+            proportion_correct: number;
+            /** Distinguishers */
+            distinguishers: number;
+            /**
+             * Distinguishers Interval
+             * @description 95 % interval, [low, high]
+             */
+            distinguishers_interval: number[];
+            /** D Prime */
+            d_prime: number | null;
+            /** D Prime Interval */
+            d_prime_interval: (number | null)[];
+            /** Min Correct */
+            min_correct: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * DiscriminationBody
+         * @description n independent trials of one method, correct of them right.
+         * @example {
+         *       "correct": 9,
+         *       "method": "triangle",
+         *       "n": 15
+         *     }
+         */
+        DiscriminationBody: {
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "triangle" | "duo_trio" | "two_afc" | "three_afc" | "tetrad";
+            /** N */
+            n: number;
+            /** Correct */
+            correct: number;
+            /**
+             * Alpha
+             * @description one-sided level of significance
+             * @default 0.05
+             */
+            alpha?: number;
+        };
+        /**
+         * DiscriminationPlanAnswer
+         * @description n trials with min_correct right show a difference with that power. similar_n trials with at most most_correct right show that no
+         *     more than that share can tell, when really nobody can. null: more than 3,000.
+         */
+        DiscriminationPlanAnswer: {
+            /** N */
+            n: number | null;
+            /** Min Correct */
+            min_correct: number | null;
+            /** Power */
+            power: number;
+            /** Similar N */
+            similar_n: number | null;
+            /** Most Correct */
+            most_correct: number | null;
+            /** Similar Power */
+            similar_power: number;
+        };
+        /**
+         * DiscriminationPlanBody
+         * @description distinguishers: share that really can tell (for a difference), or that must not be exceeded (for similarity).
+         * @example {
+         *       "distinguishers": 0.4,
+         *       "method": "triangle"
+         *     }
+         */
+        DiscriminationPlanBody: {
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "triangle" | "duo_trio" | "two_afc" | "three_afc" | "tetrad";
+            /**
+             * Distinguishers
+             * @default 0.4
+             */
+            distinguishers?: number;
+            /**
+             * Alpha
+             * @description one-sided level of significance
+             * @default 0.05
+             */
+            alpha?: number;
+            /**
+             * Power
+             * @default 0.8
+             */
+            power?: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -11723,6 +11861,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SimulateAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_discrimination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscriminationBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiscriminationAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_discrimination_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiscriminationPlanBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiscriminationPlanAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

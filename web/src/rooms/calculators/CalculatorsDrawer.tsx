@@ -2,6 +2,7 @@ import { Drawer, Tabs } from '@mantine/core';
 import { DilutionCalculator } from './DilutionCalculator';
 import { ExtractionCalculator } from './ExtractionCalculator';
 import { SolveCalculator } from './SolveCalculator';
+import { TellApartCalculator } from './TellApartCalculator';
 
 /** Calculators within reach of every room; they store nothing. */
 export default function CalculatorsDrawer({ onClose }: { onClose: () => void }) {
@@ -19,6 +20,7 @@ export default function CalculatorsDrawer({ onClose }: { onClose: () => void }) 
           <Tabs.Tab value="extraction">Extraction</Tabs.Tab>
           <Tabs.Tab value="dilution">Dilution</Tabs.Tab>
           <Tabs.Tab value="solve">Solve</Tabs.Tab>
+          <Tabs.Tab value="tell">Tell apart</Tabs.Tab>
         </Tabs.List>
         <Tabs.Panel value="extraction">
           <ExtractionCalculator />
@@ -28,6 +30,9 @@ export default function CalculatorsDrawer({ onClose }: { onClose: () => void }) 
         </Tabs.Panel>
         <Tabs.Panel value="solve">
           <SolveCalculator />
+        </Tabs.Panel>
+        <Tabs.Panel value="tell">
+          <TellApartCalculator />
         </Tabs.Panel>
       </Tabs>
     </Drawer>

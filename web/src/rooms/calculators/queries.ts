@@ -27,3 +27,20 @@ export const solveQuery = (body: Schemas['SolveBody'] | null) =>
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
+
+export const discriminationQuery = (body: Schemas['DiscriminationBody'] | null) =>
+  queryOptions({
+    queryKey: ['calc', 'discrimination', body],
+    queryFn: () => take(api.POST('/api/v1/calc/discrimination', { body: body! })),
+    enabled: body !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+
+export const discriminationPlanQuery = (body: Schemas['DiscriminationPlanBody']) =>
+  queryOptions({
+    queryKey: ['calc', 'discrimination-plan', body],
+    queryFn: () => take(api.POST('/api/v1/calc/discrimination-plan', { body })),
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
