@@ -85,7 +85,6 @@ function Filters({ room, filter, by, set, onClear }: FiltersProps) {
   const pick = (name: 'coffee' | 'grinder' | 'brewer' | 'recipe', label: string, facets: ChartRoom['coffees']) => (
     <Select
       label={label}
-      size="xs"
       searchable
       clearable
       placeholder="all"
@@ -102,7 +101,6 @@ function Filters({ room, filter, by, set, onClear }: FiltersProps) {
       {pick('recipe', 'Recipe', room.recipes)}
       <Select
         label="Kind"
-        size="xs"
         clearable
         placeholder="all"
         value={filter.purpose || null}
@@ -123,7 +121,6 @@ function Filters({ room, filter, by, set, onClear }: FiltersProps) {
       </label>
       <Select
         label="Side by side by"
-        size="xs"
         allowDeselect={false}
         value={by}
         onChange={(v) => set('by', v === 'none' ? null : v)}

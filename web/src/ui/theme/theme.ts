@@ -36,8 +36,11 @@ export const theme = createTheme({
     Button: Button.extend({
       defaultProps: { size: 'sm' },
       styles: { label: { fontWeight: 620 } },
-      vars: (_, { variant = 'filled', color }) => ({
-        root: variant === 'filled' && !color ? { '--button-color': 'var(--on-verdigris)' } : {},
+      vars: (_, { variant = 'filled', color, size }) => ({
+        root: {
+          ...(variant === 'filled' && !color && { '--button-color': 'var(--on-verdigris)' }),
+          ...(String(size).startsWith('compact') && { '--button-height': '32px' }), // small to read, not to hit
+        },
       }),
     }),
     Chip: Chip.extend({
