@@ -32,3 +32,11 @@ def test_the_first_screen_is_at_most_250_kb_of_gzipped_script():
             wanted += re.findall(r'(?:from|import)\s*"\./([^"]+\.js)"', (assets / name).read_text())
     size = sum(len(gzip.compress((assets / n).read_bytes(), 9)) for n in seen)
     assert 50_000 < size <= FIRST_SCREEN_LIMIT, f"{size} bytes in {sorted(seen)}"
+
+
+def test_what_the_interface_works_out_for_itself():
+    """Node's own test runner over the parts without a screen."""
+    command = [NODE, "--import", "./tests/web/resolve.mjs", "--test", "tests/web/units.test.ts"]
+    done = subprocess.run(command, cwd=PROJECT, capture_output=True, text=True)
+    assert done.returncode == 0, (done.stdout + done.stderr)[-4000:]
+    assert "# fail 0" in done.stdout or "fail 0" in done.stdout

@@ -3,9 +3,7 @@ import { IconChevronDown, IconDownload, IconTable } from '@tabler/icons-react';
 import { type ReactNode, useRef, useState } from 'react';
 import { pictureOf, svgTextOf } from '../ui/picture';
 import classes from './chart.module.css';
-
-export type Column<T> = { head: string; of: (row: T) => string | number };
-type Rows<T> = { rows: T[]; columns: Column<T>[] };
+import { csvOf, type Rows } from './csv';
 
 type ChartCardProps<T> = {
   label: string;
@@ -91,18 +89,6 @@ export function ChartCard<T>({ label, name, table, controls, children }: ChartCa
       )}
     </section>
   );
-}
-
-function csvOf<T>({ rows, columns }: Rows<T>): string {
-  const cell = (value: string | number) => {
-    const text = String(value);
-    // A cell that begins like a formula is written so that no program runs it.
-    const safe = /^[=+@\t]|^-(?!\d)/.test(text) ? `'${text}` : text;
-    return /[",\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
-  };
-  return [columns.map((c) => cell(c.head)), ...rows.map((row) => columns.map((c) => cell(c.of(row))))]
-    .map((line) => `${line.join(',')}\n`)
-    .join('');
 }
 
 function keep(name: string, text: string, type: string) {

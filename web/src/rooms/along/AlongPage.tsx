@@ -4,14 +4,14 @@ import { useEffect, useRef } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
 import { Loaded } from '../../ui/Loading';
-import { clock, fixed, plural } from '../../ui/numbers';
+import { clock, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { tellTrouble, useTellDeleted } from '../../ui/tell';
 import classes from './Along.module.css';
-import { calledOf } from './BrewAlong';
-import { FinishBrew, homeOf } from './FinishBrew';
+import { FinishBrew } from './FinishBrew';
 import { Lanes } from './Lanes';
 import { LiveStairs } from './LiveStairs';
+import { calledOf, homeOf, marksSaid } from './marks';
 import { giveUp, type LiveBrew, type LiveStep, liveQuery, type MarkBody, mark, startBrew } from './queries';
 import { SteepStage } from './SteepStage';
 import { beep, useAwake } from './useAwake';
@@ -267,12 +267,6 @@ const nextSaid = (next: LiveStep) =>
   /\bfrom\b/.test(next.text) ? next.text : `${next.text} at ${clock(next.start_s)}`;
 const round = (value: number) => Math.round(value * 10) / 10;
 const doneWord = (step: LiveStep) => (step.to_g === null ? 'Done' : 'Poured');
-
-function marksSaid(brew: LiveBrew): string {
-  const drip = brew.marks.find((m) => m.kind === 'first_drip');
-  const spills = brew.marks.filter((m) => m.kind === 'spill').length;
-  return [drip && `first drip ${clock(drip.at_s)}`, spills > 0 && plural(spills, 'spill')].filter(Boolean).join(' · ');
-}
 
 /** Space is "done", wherever the focus is. */
 function useSpace(run: () => void) {

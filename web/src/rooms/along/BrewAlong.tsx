@@ -7,6 +7,7 @@ import { clock } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
 import classes from './Along.module.css';
+import { calledOf } from './marks';
 import { type LiveBrew, liveBrewsQuery, prepare } from './queries';
 
 const MISTAKES: { value: LiveBrew['mistake']; label: string }[] = [
@@ -81,9 +82,6 @@ export function GoOn({ brews }: { brews: LiveBrew[] }) {
     </Link>
   ));
 }
-
-/** A1, or what a loose brew is called. */
-export const calledOf = (b: LiveBrew) => (b.trial_id === null ? b.name : `${b.letter}${b.number}`);
 
 /** Begins a brew along its recipe, or goes on with one that is being made. */
 export function BrewAlong({ trialId, setupId, letter }: { trialId: string; setupId: string; letter: string }) {

@@ -8,13 +8,11 @@ import { useSend } from '../../ui/useSend';
 import { readingsOf as readTds } from '../brewing/runTexts';
 import { SeenChips } from '../brewing/SeenChips';
 import { SeenNumbers, seenTexts, withNumbers } from '../brewing/SeenNumbers';
-import { NOTHING_SEEN, type Observed } from '../brewing/seen';
+import type { Observed } from '../brewing/seen';
 import classes from './Along.module.css';
-import { calledOf } from './BrewAlong';
+import { calledOf, homeOf, markedOf, pouredSaid } from './marks';
 import { PlanAgainstActual } from './PlanAgainstActual';
 import { finish, type LiveBrew } from './queries';
-
-export const homeOf = (brew: LiveBrew) => (brew.trial_id === null ? '/brew' : `/trials/${brew.trial_id}/brew`);
 
 /** What is weighed, read and seen once the hands are dry; then it is a logged brew. */
 export function FinishBrew({ brew }: { brew: LiveBrew }) {
@@ -141,36 +139,4 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
       <PlanAgainstActual brew={brew} />
     </div>
   );
-}
-
-/** The scale's last reading, else what the plan pours: a person without a scale on the bench corrects it here. */
-function pouredSaid(brew: LiveBrew): number {
-  const pours = new Set(brew.steps.filter((s) => s.to_g !== null).map((s) => s.index));
-  const read = brew.marks
-    .filter((m) => m.kind === 'step_done' && m.index !== null && pours.has(m.index))
-    .at(-1)?.reading_g;
-  return Math.round(10 * (read ?? brew.water_g)) / 10;
-}
-
-/** What was touched while it was made. */
-function markedOf(brew: LiveBrew): Observed {
-  const drip = brew.marks.find((m) => m.kind === 'first_drip');
-  const ground = brew.marks.find((m) => m.kind === 'ground');
-  const pressed = brew.steps.find((s) => s.kind === 'press');
-  return {
-    ...NOTHING_SEEN,
-    first_drip_s: drip?.at_s ?? null,
-    ground_min: ground && brew.started_at ? minutesBetween(ground.text, brew.started_at) : null,
-    press_s: pressed ? pressTook(brew, pressed.index) : null,
-    mishaps: brew.marks.some((m) => m.kind === 'spill') ? ['spill'] : [],
-  };
-}
-
-const minutesBetween = (from: string, to: string) => Math.round((Date.parse(to) - Date.parse(from)) / 6000) / 10;
-
-/** From the mark before it to its own: how long the press took, s. */
-function pressTook(brew: LiveBrew, index: number): number | null {
-  const done = brew.marks.filter((m) => m.kind === 'step_done').sort((a, b) => a.at_s - b.at_s);
-  const at = done.findIndex((m) => m.index === index);
-  return at < 1 ? null : Math.round(10 * (done[at]!.at_s - done[at - 1]!.at_s)) / 10;
 }

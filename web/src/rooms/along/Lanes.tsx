@@ -4,8 +4,8 @@ import { Link } from 'react-router';
 import { clock } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import classes from './Along.module.css';
-import { calledOf } from './BrewAlong';
-import { type LiveBrew, type LiveStep, liveBrewsQuery } from './queries';
+import { calledOf, laneSays, whereIs } from './marks';
+import { type LiveBrew, liveBrewsQuery } from './queries';
 
 const POLL_MS = 3000;
 
@@ -38,19 +38,4 @@ export function Lanes({ own }: { own: LiveBrew }) {
       })}
     </nav>
   );
-}
-
-const LONG_OVER_S = 120;
-
-function laneSays(b: LiveBrew, at: number, current: LiveStep | undefined, wants: LiveStep | undefined): string {
-  if (!b.started_at) return 'waits for its first water';
-  if (at > b.total_s + LONG_OVER_S) return 'over by its plan: weigh it, or give it up';
-  if (current && current.start_s <= at && at < current.end_s) return `${current.text} until ${clock(current.end_s)}`;
-  return wants ? `${wants.text} at ${clock(wants.start_s)}` : (current?.text ?? 'drains');
-}
-
-function whereIs(b: LiveBrew) {
-  const done = new Set(b.marks.filter((m) => m.kind === 'step_done').map((m) => m.index));
-  const [current, next] = b.steps.filter((s) => !done.has(s.index));
-  return { current, next };
 }

@@ -9,6 +9,7 @@ import { useSend } from '../../ui/useSend';
 import { curveQuery, type RunMeasured } from '../measuring/queries';
 import classes from './Brew.module.css';
 import { takeScaleLog } from './queries';
+import { textOf } from './textOf';
 
 type Taken = Schemas['ScaleLogAnswer'];
 
@@ -71,16 +72,4 @@ export function ScaleLog({ run, rev, onRev }: { run: RunMeasured; rev: number; o
       </FileButton>
     </section>
   );
-}
-
-/** Text in whichever of the usual encodings it was written in. */
-async function textOf(file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes);
-  }
 }
