@@ -66,6 +66,23 @@ def test_every_view_is_sound(open_context, bench, scheme, size, options):
     assert trouble == {}, json.dumps(trouble, indent=1)
 
 
+def test_every_part_of_measure_fits_a_phone(open_context, bench):
+    with urllib.request.urlopen(f"{bench}/api/v1/trials") as answer:
+        trial = next(t["id"] for t in json.load(answer)["trials"] if t["question"].startswith("Which filter for the flat"))
+    page = open_context(viewport={"width": 390, "height": 844}).new_page()
+    page.goto(f"/trials/{trial}/measure")
+    for name, shown in (
+        ("Brews", "readings, % TDS"),
+        ("Same or different", "What each ± is made of"),
+        ("Match strengths", "Bring all to"),
+        ("Next change", "What it tasted of"),
+    ):
+        page.get_by_role("tab", name=name).click()
+        expect(page.get_by_text(shown, exact=True)).to_be_visible()
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390, name
+        assert faults(page, ALL_BUT_COLOURS) == [], name
+
+
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_the_tasters_sheet_is_sound(open_context, bench, scheme):
     def call(path, body=None):

@@ -37,41 +37,44 @@ export function Differences({ trialId, results }: { trialId: string; results: Re
           </section>
           <section aria-label="What the intervals are made of">
             <h3>What each ± is made of</h3>
-            <table className={classes.table}>
-              <thead>
-                <tr>
-                  <th scope="col">setup</th>
-                  <th scope="col">yield, %</th>
-                  <th scope="col">readings</th>
-                  <th scope="col">instrument</th>
-                  <th scope="col">brew to brew</th>
-                </tr>
-              </thead>
-              <tbody>
-                {yielded.map((s) => (
-                  <tr key={s.setup_id}>
-                    <th scope="row">
-                      <span className={classes.brewName}>
-                        <Penny stamp={s.letter} size={24} />
-                        {s.name}
-                      </span>
-                    </th>
-                    <td className="num">
-                      {fixed(s.extraction_yield!.value, 1)} ± {fixed(s.extraction_yield!.half_width, 1)}
-                    </td>
-                    <td className="num">± {fixed(s.extraction_yield!.readings_half_width)}</td>
-                    <td className="num">± {fixed(s.extraction_yield!.shared_half_width)}</td>
-                    <td className="num">
-                      {s.extraction_yield!.between_half_width === null ? (
-                        <span className="quiet">one brew</span>
-                      ) : (
-                        `± ${fixed(s.extraction_yield!.between_half_width)}`
-                      )}
-                    </td>
+            {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways on a phone, so the keyboard must reach it */}
+            <section className={classes.scroll} aria-label="Parts of each interval" tabIndex={0}>
+              <table className={classes.table}>
+                <thead>
+                  <tr>
+                    <th scope="col">setup</th>
+                    <th scope="col">yield, %</th>
+                    <th scope="col">readings</th>
+                    <th scope="col">instrument</th>
+                    <th scope="col">brew to brew</th>
                   </tr>
-                ))}
-              </tbody>
-            </table>
+                </thead>
+                <tbody>
+                  {yielded.map((s) => (
+                    <tr key={s.setup_id}>
+                      <th scope="row">
+                        <span className={classes.brewName}>
+                          <Penny stamp={s.letter} size={24} />
+                          {s.name}
+                        </span>
+                      </th>
+                      <td className="num">
+                        {fixed(s.extraction_yield!.value, 1)} ± {fixed(s.extraction_yield!.half_width, 1)}
+                      </td>
+                      <td className="num">± {fixed(s.extraction_yield!.readings_half_width)}</td>
+                      <td className="num">± {fixed(s.extraction_yield!.shared_half_width)}</td>
+                      <td className="num">
+                        {s.extraction_yield!.between_half_width === null ? (
+                          <span className="quiet">one brew</span>
+                        ) : (
+                          `± ${fixed(s.extraction_yield!.between_half_width)}`
+                        )}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </section>
             <p className="quiet small">
               One instrument reads every cup, so its own error cancels in a difference and is left out there.
             </p>

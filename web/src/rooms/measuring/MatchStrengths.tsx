@@ -35,23 +35,26 @@ export function MatchStrengths({ trialId }: { trialId: string }) {
           className={classes.target}
         />
       </div>
-      <table className={classes.table}>
-        <thead>
-          <tr>
-            <th scope="col">server</th>
-            <th scope="col">as brewed</th>
-            <th scope="col">add water</th>
-            <th scope="col">makes</th>
-            <th scope="col">as served</th>
-            <th scope="col">note it</th>
-          </tr>
-        </thead>
-        <tbody>
-          {m.servers.map((server) => (
-            <ServerRow key={server.run_id} server={server} />
-          ))}
-        </tbody>
-      </table>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways on a phone, so the keyboard must reach it */}
+      <section className={classes.scroll} aria-label="Servers" tabIndex={0}>
+        <table className={classes.table}>
+          <thead>
+            <tr>
+              <th scope="col">server</th>
+              <th scope="col">as brewed</th>
+              <th scope="col">add water</th>
+              <th scope="col">makes</th>
+              <th scope="col">as served</th>
+              <th scope="col">note it</th>
+            </tr>
+          </thead>
+          <tbody>
+            {m.servers.map((server) => (
+              <ServerRow key={server.run_id} server={server} />
+            ))}
+          </tbody>
+        </table>
+      </section>
       <p className="quiet small">
         Water of the drink's own temperature; stir, then read again. Yield does not change, and the reading as brewed
         stays. {m.unread.length > 0 && `Not read or not weighed: ${m.unread.join(', ')}.`}

@@ -8,6 +8,7 @@ import {
   type MantineColorsTuple,
   Modal,
   Popover,
+  SegmentedControl,
 } from '@mantine/core';
 
 const verdigris: MantineColorsTuple = [
@@ -48,7 +49,12 @@ export const theme = createTheme({
       styles: { label: { borderColor: 'var(--line-strong)' } },
     }),
     Drawer: Drawer.extend({ styles: { title: { fontWeight: 680, fontStretch: '112%', fontSize: 17 } } }),
-    Input: Input.extend({ styles: { input: { borderColor: 'var(--line-strong)' } } }),
+    Input: Input.extend({
+      styles: {
+        input: { borderColor: 'var(--line-strong)' },
+        wrapper: { '--input-bg': 'var(--surface)' } as Record<string, string>,
+      },
+    }),
     InputWrapper: Input.Wrapper.extend({
       defaultProps: { inputWrapperOrder: ['label', 'input', 'description', 'error'] },
     }),
@@ -57,6 +63,12 @@ export const theme = createTheme({
       styles: { title: { fontWeight: 680, fontStretch: '112%', fontSize: 17 } },
     }),
     Popover: Popover.extend({ defaultProps: { shadow: 'md', withArrow: true } }),
+    SegmentedControl: SegmentedControl.extend({
+      styles: {
+        root: { backgroundColor: 'var(--sunk)', border: '1px solid var(--line)' },
+        indicator: { backgroundColor: 'var(--surface)' },
+      },
+    }),
   },
 });
 
