@@ -72,6 +72,7 @@ function Translator({ settings }: { settings: Settings }) {
           size={36}
           variant="default"
           aria-label="Turn round"
+          disabled={asked.isPlaceholderData} // the answer in view is still that of what was typed before
           onClick={() => {
             setFrom(to.id);
             setTo(from.id);
