@@ -110,7 +110,10 @@ def test_the_minutes_from_grinding_run_from_one_touch_to_the_first_water(host, l
     on(host, now, "marks", {"kind": "ground"}, status=409)
     for index, at in ((0, 10), (1, 63), (2, 112)):
         now = on(host, now, "marks", {"kind": "step_done", "index": index, "at_s": at})
-    now = on(host, now, "marks", {"kind": "drips_stopped", "at_s": 168})
-    on(host, now, "finish", {"beverage_g": 251, "observed": {"sediment_left": True}})
+    for kind, more in (("first_drip", {}), ("spill", {}), ("cue", {"text": "bed shines"}), ("drips_stopped", {})):
+        now = on(host, now, "marks", {"kind": kind, "at_s": 168} | more)
+    assert (now["observed"]["mishaps"], now["observed"]["cue"], now["observed"]["first_drip_s"]) == (["spill"], "bed shines", 168)
+    on(host, now, "finish", {"beverage_g": 251, "observed": {"sediment_left": True, "mishaps": ["late", "spill"]}})
     seen = host.get(f"/trials/{live['trial_id']}/results")["runs"][0]["observed"]
+    assert seen["mishaps"] == ["late", "spill"] and (seen["cue"], seen["first_drip_s"]) == ("bed shines", 168)
     assert 0 <= seen["ground_min"] < 1 and seen["sediment_left"] and seen["simulated"]

@@ -6,7 +6,7 @@ import { lanesOf } from '../../web/src/charts/day/lanes.ts';
 import { ratioEnds } from '../../web/src/charts/ratioLadder/geometry.ts';
 import { stairsOf, timeTicks } from '../../web/src/charts/staircase/geometry.ts';
 import { lineOnChart, panned, scalesOf, type View, zoomed } from '../../web/src/charts/strengthExtraction/geometry.ts';
-import { calledOf, laneSays, markedOf, marksSaid, pouredSaid, pressTook, whereIs } from '../../web/src/rooms/along/marks.ts';
+import { calledOf, laneSays, marksSaid, pouredSaid, whereIs } from '../../web/src/rooms/along/marks.ts';
 import { seenSaid } from '../../web/src/rooms/brewing/seen.ts';
 import { textOf } from '../../web/src/rooms/brewing/textOf.ts';
 import { insertStep, moved, moveStep, removeStep, stepsOf, tidyDocument, withKind, withStep } from '../../web/src/rooms/recipes/edits.ts';
@@ -129,13 +129,9 @@ test('water poured is the last pour’s reading, else the plan’s', () => {
   assert.equal(pouredSaid(brew([mark('step_done', 10, 1, 44.6), mark('step_done', 62, 2, 168.94), mark('step_done', 108, 3, 400)])), 168.9);
 });
 
-test('what was touched is what the form begins with', () => {
-  const ground = mark('ground', 0, null, null, '2026-03-01T09:02:30Z');
-  const made = brew([ground, mark('first_drip', 21.4), mark('spill', 50), mark('step_done', 62, 2, 170), mark('step_done', 90.5, 3)]);
-  const seen = markedOf(made);
-  assert.deepEqual([seen.first_drip_s, seen.ground_min, seen.press_s, seen.mishaps], [21.4, 2.5, 28.5, ['spill']]);
-  assert.equal(marksSaid(made), 'first drip 0:21 · 1 spill');
-  assert.equal(pressTook(brew([mark('step_done', 90, 3)]), 3), null); // nothing before it to count from
+test('what was touched so far is said in a line', () => {
+  assert.equal(marksSaid(brew([mark('first_drip', 21.4), mark('spill', 50)])), 'first drip 0:21 · 1 spill');
+  assert.equal(marksSaid(brew([])), '');
 });
 
 test('what was seen is said once, and a weighed sediment beats an unweighed one', () => {

@@ -100,7 +100,8 @@ class LiveStep(Answer):
 
 
 class LiveBrewAnswer(Answer):
-    """elapsed_s at answered_at; it goes on at speed. before: what is done before the first water. ahead_s: how long before its
+    """elapsed_s at answered_at; it goes on at speed. observed: what the marks say was seen. steady_press_kg: force
+    to hold, low and high. before: what is done before the first water. ahead_s: how long before its
     time the next instruction is called."""
 
     id: str
@@ -127,6 +128,8 @@ class LiveBrewAnswer(Answer):
     answered_at: datetime
     elapsed_s: float
     marks: list[MarkAnswer]
+    observed: Observed
+    steady_press_kg: list[float]
     deviations: list[DeviationAnswer]
     deviations_said: str
     ahead_s: float

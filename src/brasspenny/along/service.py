@@ -15,6 +15,7 @@ from ..brewing import service as brewing
 from ..core import along, scale_log
 from ..core.errors import PennyError
 from ..core.measure import check_masses, check_times
+from ..core.observed import STEADY_PRESS_KG
 from ..core.recipe import cautions as cautions_
 from ..core.recipe.document import from_document, to_document
 from ..core.recipe.model import Recipe, sums, timeline
@@ -165,25 +166,35 @@ def _at(live: LiveBrew, kind: str) -> list[float]:
     return [m["at_s"] for m in live.marks if m["kind"] == kind]
 
 
-def _with_marks(live: LiveBrew, observed: brewing_s.Observed, total_time_s: float | None) -> brewing_s.Observed:
-    """What was touched while brewing, where the form did not say it; the first stop is kept when it was corrected."""
-    drips, stopped = _at(live, "first_drip"), _at(live, "drips_stopped")
-    known: dict[str, Any] = {"simulated": live.instrument == "simulated"}
-    if drips and observed.first_drip_s is None:
-        known["first_drip_s"] = drips[0]
+def _marked(live: LiveBrew) -> brewing_s.Observed:
+    """What was touched while brewing, as something seen."""
+    drips, cues = _at(live, "first_drip"), [m["text"] for m in live.marks if m["kind"] == "cue" and m["text"]]
+    ground = [datetime.fromisoformat(m["text"]) for m in live.marks if m["kind"] == "ground"]
+    waited = (live.started_at - ground[-1]).total_seconds() / 60 if ground and live.started_at else None
+    steps = along.planned_steps(from_document(live.document))
+    return brewing_s.Observed(
+        simulated=live.instrument == "simulated",
+        first_drip_s=drips[0] if drips else None,
+        mishaps=["spill"] if _at(live, "spill") else [],
+        held_level=bool(_at(live, "level_held")),
+        cue=cues[-1] if cues else "",
+        ground_min=None if waited is None else round(waited, 1),
+        press_s=along.pressed_for_s(steps, _done(live)),
+    )
+
+
+def _with_marks(live: LiveBrew, said: brewing_s.Observed, total_time_s: float | None) -> brewing_s.Observed:
+    """Marks where the form did not say it; the first stop is kept when it was corrected."""
+    marked, stopped = _marked(live), _at(live, "drips_stopped")
+    known = {name: value for name, value in brewing.seen(marked).items() if not getattr(said, name)}
+    known |= {"simulated": marked.simulated, "mishaps": list(dict.fromkeys([*said.mishaps, *marked.mishaps]))}
     if stopped and stopped[0] != total_time_s:
         known["stopped_first_s"] = stopped[0]
-    if _at(live, "spill") and "spill" not in observed.mishaps:
-        known["mishaps"] = [*observed.mishaps, "spill"]
-    if _at(live, "level_held"):
-        known["held_level"] = True
-    ground = [datetime.fromisoformat(m["text"]) for m in live.marks if m["kind"] == "ground"]
-    if ground and observed.ground_min is None:
-        known["ground_min"] = round((live.started_at - ground[-1]).total_seconds() / 60, 1)
-    cues = [m["text"] for m in live.marks if m["kind"] == "cue" and m["text"]]
-    if cues and not observed.cue:
-        known["cue"] = cues[-1]
-    return observed.model_copy(update=known)
+    return said.model_copy(update=known)
+
+
+def _done(live: LiveBrew) -> list[along.DoneStep]:
+    return [along.DoneStep(m["index"], m["at_s"], m["reading_g"]) for m in live.marks if m["kind"] == "step_done" and m["index"] is not None]
 
 
 def _curve(live: LiveBrew) -> list[list[float]]:
@@ -305,8 +316,7 @@ def _event(number: int, data: dict[str, Any]) -> str:
 
 
 def _deviations(live: LiveBrew, recipe: Recipe) -> tuple[along.Deviation, ...]:
-    done = [along.DoneStep(m["index"], m["at_s"], m["reading_g"]) for m in live.marks if m["kind"] == "step_done" and m["index"] is not None]
-    return along.deviations(along.planned_steps(recipe), done, brewing.tolerances())
+    return along.deviations(along.planned_steps(recipe), _done(live), brewing.tolerances())
 
 
 def _simulated_shown(live: LiveBrew) -> s.SimulatedShown | None:
@@ -362,6 +372,8 @@ def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
         answered_at=now,
         elapsed_s=round(elapsed_s(live, now), 2),
         marks=[s.MarkAnswer(**m) for m in live.marks],
+        observed=_marked(live),
+        steady_press_kg=list(STEADY_PRESS_KG),
         deviations=[s.DeviationAnswer(**vars(d), text=d.text) for d in found],
         deviations_said=along.said(found, brewing.tolerances()),
         ahead_s=along.AHEAD_S,

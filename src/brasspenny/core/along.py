@@ -101,6 +101,18 @@ def deviations(steps: Sequence[PlannedStep], done: Sequence[DoneStep], tolerance
     return tuple(out)
 
 
+def pressed_for_s(steps: Sequence[PlannedStep], done: Sequence[DoneStep]) -> float | None:
+    """How long the press took, s: from the mark before it to its own; None without both.
+
+    >>> pressed_for_s((PlannedStep(1, "invert", 70, 75, 0, None), PlannedStep(2, "press", 75, 100, 0, None)), (DoneStep(1, 76, None), DoneStep(2, 104.5, None)))
+    28.5
+    """
+    press = next((s.index for s in steps if s.kind == "press"), None)
+    ended = next((d.ended_s for d in reversed(done) if d.index == press), None)
+    before = [d.ended_s for d in done if d.index != press and ended is not None and d.ended_s <= ended]
+    return round(ended - max(before), 1) if before else None
+
+
 def said(found: Sequence[Deviation], tolerances: Tolerances = USUAL_TOLERANCES) -> str:
     """What was off plan, or that nothing was.
 

@@ -27,6 +27,8 @@ MISHAP_LABELS: dict[Mishap, str] = {
     "moved_brewer": "brewer knocked",
 }
 STALE_GRIND_MIN = 30.0
+STEADY_PRESS_KG = (8.0, 16.0)
+"""Moderate: what a flat hand gives. Ours, not the handbook's, which asks only that it be moderate and steady."""
 
 
 @dataclass(frozen=True)

@@ -3889,7 +3889,8 @@ export interface components {
         };
         /**
          * LiveBrewAnswer
-         * @description elapsed_s at answered_at; it goes on at speed. before: what is done before the first water. ahead_s: how long before its
+         * @description elapsed_s at answered_at; it goes on at speed. observed: what the marks say was seen. steady_press_kg: force
+         *     to hold, low and high. before: what is done before the first water. ahead_s: how long before its
          *     time the next instruction is called.
          */
         LiveBrewAnswer: {
@@ -3949,6 +3950,9 @@ export interface components {
             elapsed_s: number;
             /** Marks */
             marks: components["schemas"]["MarkAnswer"][];
+            observed: components["schemas"]["Observed"];
+            /** Steady Press Kg */
+            steady_press_kg: number[];
             /** Deviations */
             deviations: components["schemas"]["DeviationAnswer"][];
             /** Deviations Said */

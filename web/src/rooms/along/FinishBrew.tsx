@@ -8,9 +8,9 @@ import { useSend } from '../../ui/useSend';
 import { readingsOf as readTds } from '../brewing/runTexts';
 import { SeenChips } from '../brewing/SeenChips';
 import { SeenNumbers, seenTexts, withNumbers } from '../brewing/SeenNumbers';
-import type { Observed } from '../brewing/seen';
+import { NOTHING_SEEN, type Observed } from '../brewing/seen';
 import classes from './Along.module.css';
-import { calledOf, homeOf, markedOf, pouredSaid } from './marks';
+import { calledOf, homeOf, pouredSaid } from './marks';
 import { PlanAgainstActual } from './PlanAgainstActual';
 import { finish, type LiveBrew } from './queries';
 
@@ -24,9 +24,9 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
     tds: '',
     note: '',
     total_time_s: stopped,
-    ...seenTexts(markedOf(brew)),
+    ...seenTexts({ ...NOTHING_SEEN, ...brew.observed }),
   });
-  const [seen, setSeen] = useState<Observed>(() => markedOf(brew));
+  const [seen, setSeen] = useState<Observed>({ ...NOTHING_SEEN, ...brew.observed });
   const navigate = useNavigate();
   const pressed = brew.steps.find((s) => s.kind === 'press');
   const save = useSend(

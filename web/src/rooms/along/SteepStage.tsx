@@ -70,7 +70,9 @@ export function SteepStage({ brew, step, elapsed_s, press_kg }: SteepStageProps)
         <p className="num">
           {clock(Math.max(0, elapsed_s - step.start_s))} of {clock(lasts)}
         </p>
-        {PRESSED.has(step.kind) && <ForceGauge kg={press_kg} share={share} />}
+        {PRESSED.has(step.kind) && (
+          <ForceGauge kg={press_kg} share={share} steady={[brew.steady_press_kg[0]!, brew.steady_press_kg[1]!]} />
+        )}
         {caution && (
           <p role="note" className={classes.caution}>
             {caution.text}
@@ -82,10 +84,9 @@ export function SteepStage({ brew, step, elapsed_s, press_kg }: SteepStageProps)
 }
 
 const MOST_KG = 30;
-const STEADY = [8, 16] as const;
 
 /** A bathroom scale under the press: keep the pointer in the band, from the first second to the hiss. */
-function ForceGauge({ kg, share }: { kg: number | null; share: number }) {
+function ForceGauge({ kg, share, steady }: { kg: number | null; share: number; steady: [number, number] }) {
   const at = (value: number) => (100 * Math.min(MOST_KG, value)) / MOST_KG;
   return (
     <div className={classes.gauge}>
@@ -99,14 +100,14 @@ function ForceGauge({ kg, share }: { kg: number | null; share: number }) {
       >
         <span
           className={classes.band}
-          style={{ left: `${at(STEADY[0])}%`, width: `${at(STEADY[1]) - at(STEADY[0])}%` }}
+          style={{ left: `${at(steady[0])}%`, width: `${at(steady[1]) - at(steady[0])}%` }}
         />
         {kg !== null && <span className={classes.pointer} style={{ left: `${at(kg)}%` }} />}
       </div>
       <p className="small">
         {kg === null
           ? `Steady: the plunger should be ${Math.round(100 * share)} % down now. A bathroom scale under the press shows the force.`
-          : `${fixed(kg, 0)} kg. ${kg < STEADY[0] ? 'A little more.' : kg > STEADY[1] ? 'Gentler: it forces fines through.' : 'Hold it there.'}`}
+          : `${fixed(kg, 0)} kg. ${kg < steady[0] ? 'A little more.' : kg > steady[1] ? 'Gentler: it forces fines through.' : 'Hold it there.'}`}
       </p>
     </div>
   );

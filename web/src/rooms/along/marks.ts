@@ -1,5 +1,4 @@
 import { clock, plural } from '../../ui/numbers';
-import { NOTHING_SEEN, type Observed } from '../brewing/seen';
 import type { LiveBrew, LiveStep } from './queries';
 
 /** A1, or what a loose brew is called. */
@@ -39,27 +38,4 @@ export function pouredSaid(brew: LiveBrew): number {
     .filter((m) => m.kind === 'step_done' && m.index !== null && pours.has(m.index))
     .at(-1)?.reading_g;
   return Math.round(10 * (read ?? brew.water_g)) / 10;
-}
-
-/** What was touched while it was made. */
-export function markedOf(brew: LiveBrew): Observed {
-  const drip = brew.marks.find((m) => m.kind === 'first_drip');
-  const ground = brew.marks.find((m) => m.kind === 'ground');
-  const pressed = brew.steps.find((s) => s.kind === 'press');
-  return {
-    ...NOTHING_SEEN,
-    first_drip_s: drip?.at_s ?? null,
-    ground_min: ground && brew.started_at ? minutesBetween(ground.text, brew.started_at) : null,
-    press_s: pressed ? pressTook(brew, pressed.index) : null,
-    mishaps: brew.marks.some((m) => m.kind === 'spill') ? ['spill'] : [],
-  };
-}
-
-const minutesBetween = (from: string, to: string) => Math.round((Date.parse(to) - Date.parse(from)) / 6000) / 10;
-
-/** From the mark before it to its own: how long the press took, s. */
-export function pressTook(brew: LiveBrew, index: number): number | null {
-  const done = brew.marks.filter((m) => m.kind === 'step_done').sort((a, b) => a.at_s - b.at_s);
-  const at = done.findIndex((m) => m.index === index);
-  return at < 1 ? null : Math.round(10 * (done[at]!.at_s - done[at - 1]!.at_s)) / 10;
 }
