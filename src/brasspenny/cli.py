@@ -234,10 +234,12 @@ def _test(pytest_args: list[str]) -> int:
 def _judge(args: argparse.Namespace) -> int:
     from .core.errors import PennyError
     from .core.judging import judge
-    from .interchange.scores_csv import judgement_json, read_scores
+    from .interchange.scores_csv import judgement_json, read_scores, scale_of
 
     try:
-        found = judge(read_scores(args.file.read_bytes(), attribute=args.attribute), attribute=args.attribute)
+        low, high = scale_of(args.attribute)
+        scores = read_scores(args.file.read_bytes(), attribute=args.attribute)
+        found = judge(scores, attribute=args.attribute, low=low, high=high, conditions_known=False)
     except OSError as error:
         raise Stop(f"{args.file} cannot be read: {error.strerror}.") from None
     except PennyError as error:
@@ -245,7 +247,7 @@ def _judge(args: argparse.Namespace) -> int:
     if args.json:
         print(json.dumps(judgement_json(found), ensure_ascii=False))
         return 0
-    print(f"{found.verdict.headline}\n{found.verdict.text}\n{found.lean.text}\n")
+    print(f"{found.verdict.headline}\n{found.verdict.text}\n{found.lean.text}\nEvidence: {found.evidence_grade}\n")
     for s in sorted(found.setups, key=lambda s: -s.mean):
         ends = f"{s.interval[0]:.1f} to {s.interval[1]:.1f}   best {s.probability_best:4.0%}   gives away {s.expected_regret:.2f}" if s.interval else ""
         print(f"  {s.setup:<24} {s.mean:4.1f}   {ends}")

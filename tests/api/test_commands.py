@@ -31,7 +31,7 @@ def test_judge_prints_the_published_shape(tmp_path, capsys):
     file.write_text(first_example_csv())
     assert cli.main(["judge", str(file), "--json"]) == 0
     got = json.loads(capsys.readouterr().out)
-    assert list(got) == ["attribute", "setups", "differences", "verdict", "lean", "caveats"]
+    assert list(got) == ["attribute", "pass", "setups", "differences", "verdict", "caveats", "evidence_grade", "lean"]
     assert list(got["setups"][0]) == ["setup", "n_scores", "mean", "interval", "probability_best", "expected_regret"]
     assert list(got["differences"][0]) == ["a", "b", "estimate", "interval", "p_value", "p_adjusted", "p_permutation", "probability_practically_equal"]
     assert list(got["verdict"]) == ["kind", "choice", "tied", "dropped", "text"] and list(got["lean"]) == ["setup", "expected_regret", "text"]
@@ -69,6 +69,26 @@ def test_judge_takes_columns_in_any_order_and_empty_ones(tmp_path, capsys):
     assert cli.main(["judge", str(file), "--json"]) == 0
     got = json.loads(capsys.readouterr().out)
     assert got["lean"]["setup"] == "B" and "single_brews" in [c["code"] for c in got["caveats"]]
+
+
+def test_judge_says_its_limit_and_how_to_split_a_file_of_any_length(tmp_path, capsys):
+    file = tmp_path / "scores.csv"
+    rows = (f"F{f},T{t},S{s},{b},liking,{1 + (t + s + b) % 9}" for f in range(20) for t in range(12) for s in range(6) for b in range(140))
+    file.write_text("flight,taster,setup,brew,attribute,score\n" + "\n".join(rows))
+    assert cli.main(["judge", str(file)]) == 2
+    said = capsys.readouterr().err
+    assert "240 sittings" in said and "Split the file by flight" in said
+
+
+def test_judge_of_one_setup_one_taster_and_another_attribute_is_an_honest_answer(tmp_path, capsys):
+    file = tmp_path / "scores.csv"
+    file.write_text("taster,setup,brew,attribute,score\nT,A,1,body,0\nT,A,2,body,10\n")
+    assert cli.main(["judge", str(file), "--attribute", "body", "--json"]) == 0
+    got = json.loads(capsys.readouterr().out)
+    assert (got["attribute"], got["verdict"]["kind"], got["evidence_grade"], got["differences"]) == ("body", "not_enough", "none", [])
+    file.write_text("taster,setup,brew,attribute,score\n" + "".join(f"T,{s},{b},liking,{7 + (s == 'B')}\n" for s in "AB" for b in (1, 2)))
+    assert cli.main(["judge", str(file)]) == 0
+    assert "Evidence: weak" in capsys.readouterr().out
 
 
 def test_judge_of_a_missing_file_is_a_sentence(capsys):

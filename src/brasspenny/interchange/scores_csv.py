@@ -14,6 +14,7 @@ from dataclasses import asdict
 
 from ..core.errors import BadScores
 from ..core.judging import Judgement, Score
+from ..core.sheets import LIKING, SCALES
 
 NEEDED = ("taster", "setup", "attribute", "score")
 OPTIONAL = ("flight", "brew", "pass")
@@ -36,6 +37,11 @@ def read_scores(raw: bytes, *, attribute: str) -> list[Score]:
     return scores
 
 
+def scale_of(attribute: str) -> tuple[float, float]:
+    """Liking runs from 1 to 9, every other attribute from 0 to 10."""
+    return (SCALES[LIKING].low, SCALES[LIKING].high) if attribute == LIKING else (0, 10)
+
+
 def _check_columns(names: list[str] | None) -> None:
     have = [n.strip().lower() for n in names or []]
     for column in NEEDED:
@@ -47,6 +53,7 @@ def _check_columns(names: list[str] | None) -> None:
 
 def _rows(reader: csv.DictReader, attribute: str) -> Iterator[Score]:
     seen: dict[tuple, int] = {}
+    low, high = scale_of(attribute)
     for raw in reader:
         row = reader.line_num
         cells = {(k or "").strip().lower(): v for k, v in raw.items()}
@@ -58,21 +65,23 @@ def _rows(reader: csv.DictReader, attribute: str) -> Iterator[Score]:
         for column in ("taster", "setup"):
             if not cells[column]:
                 raise BadScores(f"row {row}, column {column}", "it is empty.", "Name it.")
-        score = Score(cells.get("flight", ""), cells["taster"], cells["setup"], cells.get("brew", ""), cells.get("pass", ""), _number(cells["score"], row))
-        place = (*asdict(score).values(),)[:5] + (cells.get("cup", ""),)
+        score = Score(
+            cells.get("flight", ""), cells["taster"], cells["setup"], cells.get("brew", ""), cells.get("pass", ""), _number(cells["score"], row, low, high)
+        )
+        place = (score.flight, score.taster, score.setup, score.brew, score.pass_, cells.get("cup", ""))
         if place in seen:
             raise BadScores(f"row {row}", f"row {seen[place]} scores the same cup.", "Delete one, or tell a blind duplicate apart by a column cup.")
         seen[place] = row
         yield score
 
 
-def _number(text: str, row: int) -> float:
+def _number(text: str, row: int, low: float, high: float) -> float:
     try:
         value = float(text)
     except ValueError:
-        raise BadScores(f"row {row}, column score", f'"{text[:20]}" is not a number.', "Give a number from 1 to 9.") from None
-    if not 1 <= value <= 9:
-        raise BadScores(f"row {row}, column score", f"{value:g} is off the scale.", "Give a number from 1 to 9.")
+        raise BadScores(f"row {row}, column score", f'"{text[:20]}" is not a number.', f"Give a number from {low:g} to {high:g}.") from None
+    if not low <= value <= high:
+        raise BadScores(f"row {row}, column score", f"{value:g} is off the scale.", f"Give a number from {low:g} to {high:g}.")
     return value
 
 
@@ -80,4 +89,5 @@ def judgement_json(j: Judgement) -> dict:
     """The verdict as plain values, in the published shape."""
     out = asdict(j)
     del out["verdict"]["headline"]
-    return out
+    out["pass"] = out.pop("pass_")
+    return {name: out[name] for name in ("attribute", "pass", "setups", "differences", "verdict", "caveats", "evidence_grade", "lean")}

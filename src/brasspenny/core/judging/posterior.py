@@ -39,7 +39,7 @@ class Nodes:
     """What each kept node says. weight: posterior, setups flat, sums to 1. information m (N, K−1), centre z (N, K−1):
     contrast i given the node is N(z_i, 1/m_i). basis (N, K, K−1): contrasts to setup effects (summing to nought).
     tau_weight (N, T): posterior with setups N(0, τ²). mean (N, K) and mean_var (N, K): least-squares setup means, less
-    the grand mean. taster_var (N, S) and taster_weight (N, S): σ_t²/J and its weight within the node."""
+    the grand mean. taster_var (N, S) and taster_weight (N, S): σ_t²/J and its weight within the node. sds (N, 3): σ_e, σ_ts, σ_b."""
 
     weight: np.ndarray
     information: np.ndarray
@@ -51,6 +51,7 @@ class Nodes:
     mean_var: np.ndarray
     taster_var: np.ndarray
     taster_weight: np.ndarray
+    sds: np.ndarray
     linked: bool
 
 
@@ -67,9 +68,10 @@ def integrate(cups: Cups, *, scale: float, these_cups: bool = False) -> Nodes:
     log_post = found.log_likelihood + fine.log_prior
     weight = np.exp(log_post - log_post.max())
     weight /= weight.sum()
-    keep = _heaviest(weight, 0.9995)
+    keep = heaviest(weight, 0.9995)
     weight = weight[keep] / weight[keep].sum()
-    return _finish(cups, found.take(keep), weight, scale)
+    sds = np.stack([fine.noise, fine.taster_setup, fine.brew], axis=1)[keep]
+    return _finish(cups, found.take(keep), weight, sds, scale)
 
 
 def pooled_scatter(panels: Sequence[Cups], *, scale: float = 1.0) -> tuple[float, float, float]:
@@ -120,7 +122,7 @@ def _narrow(grid: Grid, log_post: np.ndarray):
     return tuple(out)
 
 
-def _heaviest(weight: np.ndarray, share: float) -> np.ndarray:
+def heaviest(weight: np.ndarray, share: float) -> np.ndarray:
     order = np.argsort(-weight, kind="stable")
     count = int(np.searchsorted(np.cumsum(weight[order]), share)) + 1
     return np.sort(order[:count])
@@ -136,7 +138,7 @@ class _Design:
         self.cups = cups
         self.n_blocks, self.n_setups = len(cups.block_taster), len(cups.setups)
         self.setups = [self._of_setup(k) for k in range(self.n_setups)]
-        self.contrasts = _helmert(self.n_setups)
+        self.contrasts = helmert(self.n_setups)
 
     def _of_setup(self, k: int):
         at = np.flatnonzero(self.cups.setup == k)
@@ -156,7 +158,7 @@ class _Design:
         return z.T @ z, by_count
 
 
-def _helmert(k: int) -> np.ndarray:
+def helmert(k: int) -> np.ndarray:
     """Orthonormal basis (K, K−1) of the contrasts of K setups."""
     h = np.zeros((k, k - 1))
     for i in range(1, k):
@@ -257,7 +259,7 @@ def _taster_average(cups: Cups) -> np.ndarray:
 # --- what the nodes say ----------------------------------------------------------------------------------------------
 
 
-def _finish(cups: Cups, found: _Found, weight: np.ndarray, scale: float) -> Nodes:
+def _finish(cups: Cups, found: _Found, weight: np.ndarray, sds: np.ndarray, scale: float) -> Nodes:
     tau = PRIOR_TAU * scale * _half_normal_midpoints(TAU_STEPS)
     var = 1 / found.information[:, None, :] + tau[None, :, None] ** 2
     log_tau = np.log(weight)[:, None] - 0.5 * (np.log(var) + found.centre[:, None, :] ** 2 / var).sum(2)
@@ -274,6 +276,7 @@ def _finish(cups: Cups, found: _Found, weight: np.ndarray, scale: float) -> Node
         mean_var=mean_var,
         taster_var=taster_var,
         taster_weight=taster_weight,
+        sds=sds,
         linked=found.linked,
     )
 

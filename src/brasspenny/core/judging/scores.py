@@ -12,6 +12,8 @@ from ..errors import BadScores
 
 MAX_BLOCKS = 150
 """Beyond this (about twelve flights of twelve) the block matrices outgrow the memory promised; say so instead."""
+MAX_BREWS = 400
+"""Brews (flight by setup by brew) in one verdict; beyond this the same holds."""
 
 
 @dataclass(frozen=True)
@@ -28,7 +30,7 @@ class Score:
 
 @dataclass(frozen=True)
 class Cups:
-    """One row a cup = (flight, taster, setup, brew). y: score less the grand mean; the rest are indices into the labels."""
+    """One row a cup = (flight, taster, setup, brew). y: score less the grand mean; brew_keys: (setup, brew) of each brew; the rest are indices into the labels."""
 
     setups: tuple[str, ...]
     tasters: tuple[str, ...]
@@ -39,6 +41,7 @@ class Cups:
     brew: np.ndarray
     block_taster: np.ndarray
     brew_setup: np.ndarray
+    brew_keys: tuple[tuple[str, str], ...]
     grand_mean: float
     n_scores: tuple[int, ...]
 
@@ -67,8 +70,13 @@ def cups_of(scores: Sequence[Score], *, low: float, high: float) -> Cups:
     brews = sorted({(k[0], k[2], k[3]) for k in keys})
     if len(blocks) > MAX_BLOCKS:
         raise BadScores(
-            "taster", f"{len(blocks)} sittings (taster by flight) are more than the {MAX_BLOCKS} this method takes.", "Judge the flights in parts, or by pass."
+            "taster",
+            f"{len(blocks)} sittings (taster by flight) are more than the {MAX_BLOCKS} this method takes.",
+            f"Split the file by flight, at most {MAX_BLOCKS} sittings in each part.",
         )
+    if len(brews) > MAX_BREWS:
+        raise BadScores("brew", f"{len(brews)} brews are more than the {MAX_BREWS} this method takes.", "Split the file by flight or by brew.")
+    setup_at, taster_at, block_at, brew_at = ({name: i for i, name in enumerate(names)} for names in (setups, tasters, blocks, brews))
     y = np.array([values[k] for k in keys])
     grand = float(y.mean())
     counts: dict[str, int] = defaultdict(int)
@@ -78,12 +86,13 @@ def cups_of(scores: Sequence[Score], *, low: float, high: float) -> Cups:
         setups=setups,
         tasters=tasters,
         y=y - grand,
-        setup=np.array([setups.index(k[2]) for k in keys]),
-        taster=np.array([tasters.index(k[1]) for k in keys]),
-        block=np.array([blocks.index((k[0], k[1])) for k in keys]),
-        brew=np.array([brews.index((k[0], k[2], k[3])) for k in keys]),
-        block_taster=np.array([tasters.index(t) for _, t in blocks]),
-        brew_setup=np.array([setups.index(s) for _, s, _ in brews]),
+        setup=np.array([setup_at[k[2]] for k in keys]),
+        taster=np.array([taster_at[k[1]] for k in keys]),
+        block=np.array([block_at[k[0], k[1]] for k in keys]),
+        brew=np.array([brew_at[k[0], k[2], k[3]] for k in keys]),
+        block_taster=np.array([taster_at[t] for _, t in blocks]),
+        brew_setup=np.array([setup_at[s] for _, s, _ in brews]),
+        brew_keys=tuple((s, b) for _, s, b in brews),
         grand_mean=grand,
         n_scores=tuple(counts[s] for s in setups),
     )

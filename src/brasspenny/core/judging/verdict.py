@@ -9,13 +9,15 @@ from typing import Literal
 
 import numpy as np
 
-from .mixtures import below, quantile, systematic
+from ..evidence import GRADES, grade
+from .effects import Flat, WithTau
+from .mixtures import below, quantile
+from .passes import leaders_by_pass
 from .permutation import sign_flip_p
 from .posterior import Nodes, integrate
 from .scores import Cups, Score, cups_of
+from .segments import find_segments
 
-DRAWS = 20_000
-SEED = 1
 CLEAR_EACH, CLEAR_BEST, TIE_SLACK, DROP_P = 0.98, 0.85, 0.30, 0.05
 
 Kind = Literal["clear", "tie", "not_enough"]
@@ -73,12 +75,16 @@ class Caveat:
 
 @dataclass(frozen=True)
 class Judgement:
+    """pass_: the pass judged, "mean" over several, "" when none is named. evidence_grade: of core/evidence.py, by these scores and caveats alone."""
+
     attribute: str
+    pass_: str
     setups: tuple[SetupResult, ...]
     differences: tuple[Difference, ...]
     verdict: Verdict
     lean: Lean
     caveats: tuple[Caveat, ...]
+    evidence_grade: str
 
 
 def judge(
@@ -89,78 +95,53 @@ def judge(
     high: float = 9,
     smallest_difference: float = 0.5,
     these_cups: bool = False,
+    conditions_known: bool = True,
     names: Mapping[str, str] | None = None,
 ) -> Judgement:
     """The verdict of one attribute's scores, deterministic.
 
     scores: rows on the scale [low, high], blind only or sighted only, never mixed. smallest_difference: δ, points, > 0.
-    these_cups: speak of these very cups, not of another brew (σ_b = 0). names: what to call a setup in sentences. Raises BadScores. Method and thresholds:
-    judging §1–§4; Gutmann & Maymin 1987, Ann. Stat.; Holm 1979, Scand. J. Stat.; Gelman 2006, Bayesian Analysis.
+    these_cups: speak of these very cups, not of another brew (σ_b = 0). conditions_known: False for a plain file, which says nothing of
+    blindness, strength or temperature. names: what to call a setup in sentences. Raises BadScores. Method and thresholds: judging §1–§4,
+    segments §11; Gutmann & Maymin 1987, Ann. Stat.; Holm 1979, Scand. J. Stat.; Gelman 2006, Bayesian Analysis.
     """
     cups = cups_of(scores, low=low, high=high)
     words = _Words({name: (names or {}).get(name, name) for name in cups.setups}, smallest_difference)
+    pass_ = _pass_of(scores)
     if len(cups.setups) < 2:
-        return _one_setup(cups, attribute, low, high, words)
+        return _one_setup(cups, attribute, pass_, low, high, words)
     scale = (high - low) / 8
     nodes = integrate(cups, scale=scale, these_cups=these_cups)
-    flat, with_tau = _Flat(nodes), _WithTau(nodes)
+    flat, with_tau = Flat(nodes), WithTau(nodes)
     best, regret = with_tau.best_and_regret()
     setups = tuple(_setup_result(cups, nodes, k, low, high, best[k], regret[k]) for k in range(len(cups.setups)))
     differences = _differences(cups, flat, with_tau, smallest_difference)
-    caveats = _caveats(cups, scores, nodes, these_cups)
+    caveats = _caveats(cups, scores, nodes, these_cups, words) + (() if conditions_known else (CONDITIONS_UNKNOWN,))
     verdict = _rule(cups, nodes, setups, differences, flat, with_tau, words)
-    return Judgement(attribute, setups, differences, verdict, _lean(setups, verdict, cups, words), caveats)
+    graded = grade([c.code for c in caveats], tasters=len(cups.tasters), fewest_brews=cups.fewest_brews)
+    return Judgement(attribute, pass_, setups, differences, verdict, _lean(setups, verdict, cups, words), caveats, graded.name)
 
 
-def _one_setup(cups: Cups, attribute: str, low: float, high: float, words: _Words) -> Judgement:
+CONDITIONS_UNKNOWN = Caveat(
+    "conditions_unknown",
+    "A plain file says nothing of blindness, strength, temperature or order.",
+    "Plan and taste it as a trial, where these are recorded.",
+)
+
+
+def _pass_of(scores: Sequence[Score]) -> str:
+    passes = {s.pass_ for s in scores}
+    return passes.pop() if len(passes) == 1 else "mean"
+
+
+def _one_setup(cups: Cups, attribute: str, pass_: str, low: float, high: float, words: _Words) -> Judgement:
     code, name = cups.setups[0], words.call(cups.setups[0])
     result = SetupResult(code, cups.n_scores[0], float(np.clip(cups.grand_mean, low, high)), None, None, None)
     text = f"Only {name} was scored: there is nothing to compare it with."
     caveat = Caveat("one_setup", text, "Score at least two setups in one flight.")
     verdict = Verdict("not_enough", None, (), (), "Not enough evidence: one setup", text)
-    return Judgement(attribute, (result,), (), verdict, Lean(code, None, f"Keep {name} until something else is tasted."), (caveat,))
-
-
-# --- the two mixtures ------------------------------------------------------------------------------------------------
-
-
-class _Flat:
-    """Setups flat: what these data say by themselves. Estimates, intervals and p."""
-
-    def __init__(self, nodes: Nodes) -> None:
-        self.nodes = nodes
-
-    def difference(self, a: int, b: int):
-        """Weights, means and SDs of a − b."""
-        load = self.nodes.basis[:, a, :] - self.nodes.basis[:, b, :]
-        mean = (load * self.nodes.centre).sum(1)
-        return self.nodes.weight, mean, np.sqrt((load**2 / self.nodes.information).sum(1))
-
-
-class _WithTau:
-    """Setups N(0, τ²): shrunk towards one another, which corrects for looking at several. Best, regret, equality."""
-
-    def __init__(self, nodes: Nodes) -> None:
-        self.nodes = nodes
-        slack = nodes.information[:, None, :] + 1 / nodes.tau[None, :, None] ** 2
-        self.centre = nodes.information[:, None, :] * nodes.centre[:, None, :] / slack  # (N, T, K−1)
-        self.var = 1 / slack
-
-    def difference(self, a: int, b: int):
-        load = (self.nodes.basis[:, a, :] - self.nodes.basis[:, b, :])[:, None, :]
-        return self.nodes.tau_weight, (load * self.centre).sum(2), np.sqrt((load**2 * self.var).sum(2))
-
-    def best_and_regret(self) -> tuple[np.ndarray, np.ndarray]:
-        """P(best) and E[best − this] per setup from antithetic seeded draws; error at most 0.006."""
-        rng = np.random.default_rng(SEED)
-        steps = len(self.nodes.tau)
-        pick = systematic(self.nodes.tau_weight.ravel(), DRAWS // 2, rng)
-        node, step = pick // steps, pick % steps
-        noise = rng.standard_normal((DRAWS // 2, self.centre.shape[2])) * np.sqrt(self.var[node, step])
-        contrasts = np.concatenate([self.centre[node, step] + noise, self.centre[node, step] - noise])
-        effects = np.einsum("dki,di->dk", np.concatenate([self.nodes.basis[node]] * 2), contrasts)
-        top = effects.max(1, keepdims=True)
-        return (effects == top).mean(0), (top - effects).mean(0)
+    lean = Lean(code, None, f"Keep {name} until something else is tasted.")
+    return Judgement(attribute, pass_, (result,), (), verdict, lean, (caveat,), GRADES[0])
 
 
 def _setup_result(cups: Cups, nodes: Nodes, k: int, low: float, high: float, best: float, regret: float) -> SetupResult:
@@ -172,7 +153,7 @@ def _setup_result(cups: Cups, nodes: Nodes, k: int, low: float, high: float, bes
     return SetupResult(cups.setups[k], cups.n_scores[k], centre, ends, float(best), float(regret))
 
 
-def _differences(cups: Cups, flat: _Flat, with_tau: _WithTau, delta: float) -> tuple[Difference, ...]:
+def _differences(cups: Cups, flat: Flat, with_tau: WithTau, delta: float) -> tuple[Difference, ...]:
     pairs = list(combinations(range(len(cups.setups)), 2))
     raw = []
     for a, b in pairs:
@@ -304,7 +285,7 @@ def _what_would_settle(setups: Sequence[SetupResult], verdict: Verdict, cups: Cu
 # --- caveats ---------------------------------------------------------------------------------------------------------
 
 
-def _caveats(cups: Cups, scores: Sequence[Score], nodes: Nodes, these_cups: bool) -> tuple[Caveat, ...]:
+def _caveats(cups: Cups, scores: Sequence[Score], nodes: Nodes, these_cups: bool, words: _Words) -> tuple[Caveat, ...]:
     found = []
     tasters, single = len(cups.tasters), cups.fewest_brews < 2
     if tasters <= 2 and cups.most_brews == 1:
@@ -331,20 +312,16 @@ def _caveats(cups: Cups, scores: Sequence[Score], nodes: Nodes, these_cups: bool
     if not nodes.linked:
         found.append(Caveat("unlinked", "No taster scored setups of both groups in one flight, so they cannot be compared.", "Pour all setups in one flight."))
     found.extend(_pass_caveat(scores))
+    segments = find_segments(scores)
+    if segments.segments:
+        groups = "; ".join(f"{len(g.tasters)} like {words.call(g.best)} best" for g in segments.segments)
+        cure = f"Choose by group; the best compromise is {words.call(segments.compromise)}."
+        found.append(Caveat("segments", f"Different kinds of drinkers: {groups}. One average hides them.", cure))
     return tuple(found)
 
 
 def _pass_caveat(scores: Sequence[Score]):
-    passes = sorted({s.pass_ for s in scores})
-    if len(passes) < 2:
-        return
-    leaders = {}
-    for p in passes:
-        sums: dict[str, list[float]] = {}
-        for s in scores:
-            if s.pass_ == p:
-                sums.setdefault(s.setup, []).append(s.score)
-        leaders[p] = max(sorted(sums), key=lambda name: sum(sums[name]) / len(sums[name]))
+    leaders = leaders_by_pass(scores)
     if len(set(leaders.values())) > 1:
         said = ", ".join(f"{name} leads {p or 'without a pass'}" for p, name in leaders.items())
         yield Caveat("leader_changes", f"The leader changes by pass: {said}.", "Judge the pass at which people will drink it.")

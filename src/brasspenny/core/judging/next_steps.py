@@ -1,0 +1,150 @@
+"""What to do next: the flights that could be tasted, ranked by how much doubt each removes for its coffee and minutes. Handbook §10.
+
+Doubt is expected regret: points given away by choosing now. Given the SDs of a node, more brews or tasters raise the
+information on every contrast by the balanced variance v = σ_ts²/J + σ_b²/R + σ_e²/(JR); what would then be seen is drawn
+from the present posterior, and the regret taken off is averaged. Where it stops being true: panels far from balanced.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.stats import norm
+
+from .mixtures import systematic
+from .peak import Peak
+from .posterior import integrate
+from .scores import Score, cups_of
+
+DRAWS, SEED = 4_000, 23
+CLEAR_Z = float(norm.ppf(0.98))
+EFFORT_G, EFFORT_MIN = 18.0, 10.0
+"""One brew's worth of coffee counts as much as one brew's ten minutes."""
+MINUTES_A_CUP, MINUTES_A_TASTER = 1.5, 60.0
+MORE_TASTERS, FLIGHT_BREWS = 4, 2
+
+
+@dataclass(frozen=True)
+class Step:
+    """removes: points of expected regret; settles: chance that the verdict is then clear, None for a new value. setups: those to brew.
+    brews: of each; tasters: how many more people; value: the next one on the ladder."""
+
+    code: str
+    text: str
+    removes: float
+    settles: float | None
+    grams: float
+    minutes: float
+    setups: tuple[str, ...]
+    brews: int
+    tasters: int = 0
+    value: float | None = None
+
+    @property
+    def per_effort(self) -> float:
+        return self.removes / (self.grams / EFFORT_G + self.minutes / EFFORT_MIN)
+
+
+def next_steps(
+    scores: Sequence[Score],
+    *,
+    dose_g: Mapping[str, float],
+    minutes: Mapping[str, float],
+    dropped: Collection[str] = (),
+    names: Mapping[str, str] | None = None,
+    peak: Peak | None = None,
+    low: float = 1,
+    high: float = 9,
+) -> tuple[Step, ...]:
+    """Candidates, most doubt removed per effort first. dose_g and minutes: of one brew of each setup. dropped: shown worse; not brewed again."""
+    cups = cups_of(scores, low=low, high=high)
+    if len(cups.setups) < 2:
+        return ()
+    nodes = integrate(cups, scale=(high - low) / 8)
+    open_setups = tuple(s for s in cups.setups if s not in dropped)
+    at = [cups.setups.index(s) for s in open_setups]
+    j, r = len(cups.tasters), len(cups.brew_setup) / len(cups.setups)
+    seen = _Seen(nodes, at)
+    called = [(names or {}).get(s, s) for s in open_setups]
+    who = " and ".join(called) if len(called) < 3 else f"{', '.join(called[:-1])} and {called[-1]}"
+    out = []
+    if len(open_setups) > 1:
+        for code, brews, tasters in (("one_more_brew", 1, 0), ("one_more_flight", FLIGHT_BREWS, 0), ("more_tasters", FLIGHT_BREWS, MORE_TASTERS)):
+            removes, settles = seen.after(_gain(nodes.sds, j, r, brews, tasters))
+            grams = sum(dose_g[s] for s in open_setups) * brews
+            spent = sum(minutes[s] for s in open_setups) * brews + MINUTES_A_CUP * len(open_setups) * brews + MINUTES_A_TASTER * tasters
+            out.append(Step(code, _text(code, who, brews, tasters, grams, spent, settles), removes, settles, grams, spent, open_setups, brews, tasters))
+    if peak is not None and peak.next_gain is not None:
+        out.append(_beyond(peak, nodes, j, max(dose_g.values()), max(minutes.values())))
+    return tuple(sorted(out, key=lambda s: -s.per_effort))
+
+
+def _gain(sds: np.ndarray, j: int, r: float, brews: int, tasters: int) -> tuple[np.ndarray, np.ndarray]:
+    """What information is multiplied by, and what is added to it, per node (N,)."""
+    e2, ts2, b2 = (sds**2).T
+
+    def v(people: float, each: float) -> np.ndarray:
+        return ts2 / people + b2 / each + e2 / (people * each)
+
+    if tasters:
+        return np.ones(len(sds)), 1 / v(tasters, brews)
+    return v(j, r) / v(j, r + brews), np.zeros(len(sds))
+
+
+class _Seen:
+    """Seeded draws of (node, τ) and of the standard normals behind effects and data, shared by all candidates so that they differ by nothing else."""
+
+    def __init__(self, nodes, at: list[int]) -> None:
+        rng = np.random.default_rng(SEED)
+        steps = len(nodes.tau)
+        pick = systematic(nodes.tau_weight.ravel(), DRAWS, rng)
+        self.node, step = pick // steps, pick % steps
+        self.prior = 1 / nodes.tau[step] ** 2
+        self.information, self.z = nodes.information[self.node], nodes.centre[self.node]
+        self.basis = nodes.basis[self.node][:, at, :]
+        self.noise = rng.standard_normal((2, *self.z.shape))
+
+    def after(self, gain: tuple[np.ndarray, np.ndarray]) -> tuple[float, float]:
+        """Regret removed, and the chance of a clear verdict, once the information is raised."""
+        m, t = self.information, self.prior[:, None]
+        more = m * gain[0][self.node][:, None] + gain[1][self.node][:, None]
+        added = np.maximum(more - m, 1e-12)
+        now = m * self.z / (m + t)
+        truth = now + self.noise[0] / np.sqrt(m + t)
+        data = truth + self.noise[1] / np.sqrt(added)
+        then_flat = (m * self.z + added * data) / more
+        then = more * then_flat / (more + t)
+        best_then = np.einsum("dki,di->dk", self.basis, then).max(1).mean()
+        best_now = np.einsum("dki,di->dk", self.basis, now).max(1).mean()
+        effects = np.sort(np.einsum("dki,di->dk", self.basis, then_flat), axis=1)
+        lead = effects[:, -1] - effects[:, -2]
+        settles = (lead >= CLEAR_Z * np.sqrt(2 / more.mean(1))).mean()
+        return max(0.0, float(best_then - best_now)), float(settles)
+
+
+def _beyond(peak: Peak, nodes, j: int, dose: float, minutes: float) -> Step:
+    """One step beyond the end at which liking still rises: worth its gain, as far as it would be believed after two brews."""
+    mean, sd = peak.next_gain
+    e2, ts2, b2 = (nodes.weight[:, None] * nodes.sds**2).sum(0)
+    v = 2 * (ts2 / j + b2 / FLIGHT_BREWS + e2 / (j * FLIGHT_BREWS))
+    believed = max(sd**2 / math.sqrt(sd**2 + v), 1e-9)
+    removes = mean * norm.cdf(mean / believed) + believed * norm.pdf(mean / believed)
+    grams, spent = FLIGHT_BREWS * 2 * dose, FLIGHT_BREWS * 2 * (minutes + MINUTES_A_CUP)
+    text = f"Liking still rises at the end of what was tested: brew {peak.next_value:.3g} twice beside the best so far: {grams:.0f} g, {spent:.0f} min."
+    return Step("next_value", text, float(removes), None, grams, spent, (), FLIGHT_BREWS, 0, peak.next_value)
+
+
+COUNTS = {1: "One more brew", 2: "Two more brews"}
+
+
+def _text(code: str, who: str, brews: int, tasters: int, grams: float, minutes: float, settles: float) -> str:
+    people = f"tasted by {tasters} more people" if tasters else "one flight"
+    return f"{COUNTS[brews]} of {who}, {people}: {grams:.0f} g, {minutes:.0f} min. It would be settled {_times(settles)}."
+
+
+def _times(share: float) -> str:
+    tenths = round(10 * share)
+    return "almost never" if tenths == 0 else "almost surely" if tenths == 10 else f"{tenths} time{'' if tenths == 1 else 's'} in 10"

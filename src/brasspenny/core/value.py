@@ -1,0 +1,98 @@
+"""What liking costs: price and minutes a cup, the frontier nobody beats, and what to take in a tie. Handbook §10."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+PER_GRAM = 1 / 1000
+
+
+@dataclass(frozen=True)
+class Worth:
+    """price: currency units a cup, minutes: of hands and waiting a cup; None where not known. on_price_frontier: no other is
+    liked at least as well for less; on_time_frontier: the same in minutes."""
+
+    setup: str
+    liking: float
+    price: float | None
+    minutes: float | None
+    on_price_frontier: bool
+    on_time_frontier: bool
+
+
+def cup_price(*, dose_g: float, coffee_per_kg: float | None, filter_each: float | None) -> float | None:
+    """Coffee and paper of one brew; None when the coffee's price is not known. Kit that lasts is not in it.
+
+    >>> round(cup_price(dose_g=18, coffee_per_kg=34, filter_each=0.06), 3)
+    0.672
+    """
+    return None if coffee_per_kg is None else dose_g * PER_GRAM * coffee_per_kg + (filter_each or 0.0)
+
+
+def worth(liking: Mapping[str, float], price: Mapping[str, float | None], minutes: Mapping[str, float | None]) -> tuple[Worth, ...]:
+    """Each setup with its place on both frontiers, best liked first."""
+    on_price, on_time = _frontier(liking, price), _frontier(liking, minutes)
+    return tuple(
+        Worth(name, liking[name], price.get(name), minutes.get(name), name in on_price, name in on_time)
+        for name in sorted(liking, key=lambda n: (-liking[n], n))
+    )
+
+
+def _frontier(liking: Mapping[str, float], cost: Mapping[str, float | None]) -> set[str]:
+    """Setups no other beats: none is liked as well and costs no more, one of the two strictly.
+
+    >>> sorted(_frontier({"A": 7, "B": 6, "C": 6.5}, {"A": 3, "B": 1, "C": 3}))
+    ['A', 'B']
+    """
+    known = {n: c for n in liking if (c := cost.get(n)) is not None}
+
+    def beaten(n: str) -> bool:
+        return any(liking[o] >= liking[n] and known[o] <= known[n] and (liking[o] > liking[n] or known[o] < known[n]) for o in known)
+
+    return {n for n in known if not beaten(n)}
+
+
+LEAST_PRICE, LEAST_MINUTES = 0.005, 0.25
+"""Differences below these are none."""
+
+
+def tie_breaker(tied: Sequence[str], found: Sequence[Worth], names: Mapping[str, str]) -> str:
+    """What to take among setups liked alike: the cheaper, else the faster; says when neither is known to differ."""
+    rows = [w for w in found if w.setup in tied]
+    words = []
+    for what, unit, least in (("price", "a cup", LEAST_PRICE), ("minutes", "min", LEAST_MINUTES)):
+        known = [w for w in rows if getattr(w, what) is not None]
+        if len(known) < len(rows) or len(known) < 2:
+            continue
+        low, high = min(known, key=lambda w: (getattr(w, what), w.setup)), max(known, key=lambda w: getattr(w, what))
+        gap = getattr(high, what) - getattr(low, what)
+        if gap >= least:
+            words.append((low.setup, f"{gap:.2f} {unit} cheaper" if what == "price" else f"{gap:.1f} {unit} faster"))
+    if not words:
+        return "Neither price nor time tells them apart: take the one you find easier."
+    first, reason = words[0]
+    both = [r for s, r in words if s == first]
+    said = f"Take {names.get(first, first)}: it is {' and '.join(both)}"
+    other = [(s, r) for s, r in words if s != first]
+    return f"{said}; {names.get(other[0][0], other[0][0])} is {other[0][1]}." if other else f"{said}."
+
+
+@dataclass(frozen=True)
+class Gain:
+    """Liking gained per unit of money by changing one factor from its cheaper to its dearer level. text says when it is none."""
+
+    factor: str
+    points: float
+    interval: tuple[float, float]
+    price: float
+    points_per_unit: float | None
+    text: str
+
+
+def gain_per_money(factor: str, cheaper: str, dearer: str, points: float, interval: tuple[float, float], price: float) -> Gain:
+    """points: liking of the dearer level less the cheaper's; price: how much dearer a cup is, > 0."""
+    if interval[0] <= 0:
+        text = f"{dearer} costs {price:.2f} a cup more than {cheaper}; it is not shown to be liked more."
+        return Gain(factor, points, interval, price, None, text)
+    return Gain(factor, points, interval, price, points / price, f"{dearer} costs {price:.2f} a cup more and gains {points:.1f} points over {cheaper}.")
