@@ -38,7 +38,7 @@ from .verdicts.routes import bp as verdicts
 
 ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, chart_room, planning, tasting, verdicts, rails, history, calculators)
 LARGEST_BODY = 1_000_000
-OPEN_TO_ALL = (f"{API}/health", f"{API}/session", f"{API}/openapi.json", f"{API}/taste/", f"{API}/calc/")
+OPEN_TO_ALL = (f"{API}/health", f"{API}/session", f"{API}/openapi.json", f"{API}/taste/", f"{API}/pour/", f"{API}/calc/")
 
 
 @dataclass(frozen=True)

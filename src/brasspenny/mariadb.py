@@ -19,6 +19,7 @@ from pathlib import Path
 
 LONGEST_SOCKET_PATH = 107
 START_SECONDS = 30
+TRIES = 2
 
 CONFIG = """[mysqld]
 user={user}
@@ -91,19 +92,24 @@ def _make(folder: Path) -> None:
     user = _user()
     (folder / "my.cnf").write_text(CONFIG.format(user=user, folder=folder))
     _private(folder / "password", secrets.token_urlsafe(24))
-    made = subprocess.run(
-        [
-            find("mariadb-install-db"),
-            f"--defaults-file={folder}/my.cnf",
-            "--auth-root-authentication-method=socket",
-            f"--auth-root-socket-user={user}",
-            "--skip-test-db",
-        ],
-        capture_output=True,
-        text=True,
-    )
-    if made.returncode:
-        raise CannotStart(f"The database could not be made: {made.stderr.strip()[-400:] or made.stdout.strip()[-400:]}")
+    for _ in range(TRIES):  # two starts at once have been seen to get in each other's way
+        made = subprocess.run(
+            [
+                find("mariadb-install-db"),
+                f"--defaults-file={folder}/my.cnf",
+                "--auth-root-authentication-method=socket",
+                f"--auth-root-socket-user={user}",
+                "--skip-test-db",
+            ],
+            capture_output=True,
+            text=True,
+        )
+        if not made.returncode:
+            break
+        shutil.rmtree(folder / "data", ignore_errors=True)
+    else:
+        said = made.stderr.strip() or made.stdout.strip()
+        raise CannotStart(f"The database could not be made: {said[:400]}")
     (folder / "ready").touch()
 
 

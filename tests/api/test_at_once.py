@@ -47,7 +47,7 @@ def test_one_phone_delivering_the_same_touches_many_times_at_once_leaves_the_new
     jobs = [("PUT", f"/taste/{token(sheet)}/scores", {"scores": touches[i:] + touches[:i]}, {}) for i in range(8)]
     assert {status for status, _ in each_with_own_client(app, jobs)} == {200}
     kept = {c["code"]: c["scores"] for c in host.get(f"/taste/{token(sheet)}")["cups"]}[code]
-    assert kept == [{"attribute": "liking", "value": touches[-1]["value"], "text": ""}]
+    assert kept == [{"attribute": "liking", "pass_name": "warm", "value": touches[-1]["value"], "text": ""}]
     with database.connection_context():
         assert database.execute_sql("SELECT COUNT(*) FROM score").fetchone() == (1,)
 
@@ -76,7 +76,7 @@ def test_a_verdict_asked_for_many_times_at_once_is_stored_once(app, host):
 
 def test_a_failure_half_way_through_a_use_case_stores_nothing_of_it(app, host, monkeypatch):
     """Making a flight writes brews, cups and sheets; when the last of them fails, none of it is there."""
-    from brasspenny.tasting import service
+    from brasspenny.tasting import making
 
     trial, _, runs = host.two_setups_brewed(1)
     person = host.person("Bo")
@@ -84,7 +84,7 @@ def test_a_failure_half_way_through_a_use_case_stores_nothing_of_it(app, host, m
     def fails(*_, **__):
         raise RuntimeError("the power went")
 
-    monkeypatch.setattr(service, "_lay_sheet", fails)
+    monkeypatch.setattr(making, "lay_sheet", fails)
     with pytest.raises(RuntimeError):
         host.flight(trial["id"], runs, [person])
     with database.connection_context():
@@ -114,5 +114,5 @@ def test_migrations_may_run_again_and_keep_what_is_there(app, host):
     assert connection.migrate() == []
     with database.connection_context():
         database.execute_sql("DELETE FROM schema_migration")
-    assert connection.migrate() == ["0001_first_tables", "0002_kit_recipes_plans", "0003_live_brews", "0004_measuring"]
+    assert connection.migrate() == ["0001_first_tables", "0002_kit_recipes_plans", "0003_live_brews", "0004_measuring", "0005_tasting"]
     assert len(host.get("/trials")["trials"]) == 1

@@ -7,39 +7,80 @@ import re
 import pytest
 
 from brasspenny.openapi import document
+from brasspenny.tasting import seals
 
 from .host import Host, token
 
 EVERY_ADDRESS = [path for path, item in json.loads(document())["paths"].items() if "get" in item]
 """Every GET in the OpenAPI document, so that a new endpoint is crawled by default."""
 
-
-ASKED = {"/api/v1/runs/{id}/aim": {"tds_pct": 1.4, "ey_pct": 20}}
+ASKED = {"/api/v1/runs/{id}/aim": {"tds_pct": 1.4, "ey_pct": 20}, "/api/v1/flights/{id}/events": {"for_s": 0}}
 """What some of them must be asked with."""
+SLOW = {"/api/v1/kit/{id}/learnt"}
+"""Seconds each, and nothing of a flight in them: crawled with the plain flights only."""
+NOT_FOR_THEM = {"/api/v1/pour/{token}": 404, "/api/v1/flights/{id}/runner-qr.svg": 404}
+"""What a taster or blind host is turned away from (the runner's code: once it is opened, and in other flights)."""
 
 
-def crawl(host: Host, trial, flight) -> dict[str, bytes]:
-    """All bodies a host or taster can fetch about this trial and flight."""
+def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, bytes]:
+    """All bodies a blind host or taster can fetch about this trial and flight, with what they might try on the pour sheet."""
     ids = {"/trials/": trial["id"], "/flights/": flight["id"], "/sheets/": flight["sheets"][0]["id"]}
     ids |= {"/kit/": host.get("/kit")["items"][0]["id"], "/recipes/": host.get("/recipes")["recipes"][0]["id"]}
     ids["/live-brews/"] = host.get(f"/trials/{trial['id']}/live-brews")["brews"][0]["id"]
     ids["/runs/"] = host.get(f"/trials/{trial['id']}/results")["runs"][0]["id"]
     ids["/kit/"] = next(k["id"] for k in host.get("/kit")["items"] if k["kind"] == "brewer")
     out = {}
+    plain = flight["method"] == "scores" and not flight["options"]["guess"]
     for template in EVERY_ADDRESS:
+        if template in SLOW and not plain:
+            continue
         filled = re.sub(r"\{token\}", token(flight["sheets"][0]), template)
         filled = re.sub(r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/)\{id\}", lambda m: m.group(1) + ids[m.group(1)], filled)
         assert "{" not in filled, f"{template}: say here how to crawl it"
-        answer = host.client.get(filled, query_string=ASKED.get(template))
-        assert answer.status_code == 200, (filled, answer.data)
+        answer = host.client.get(filled, query_string=ASKED.get(template), headers={"Last-Event-ID": "0"})
+        assert answer.status_code == NOT_FOR_THEM.get(template, 200), (filled, answer.data)
         out[template] = answer.data
     for i, sheet in enumerate(flight["sheets"]):
         out[f"sheet {i}"] = host.client.get(f"/api/v1/taste/{token(sheet)}").data
-    return out
+    for attempt in ("GET", "POST"):
+        if runner_token:
+            tried = host.client.open(f"/api/v1/pour/{runner_token}", method=attempt, headers={"X-Penny-Person": flight["sheets"][0]["person_id"]})
+            assert tried.status_code in (404, 409), tried.data
+            out[f"{attempt} the runner's link"] = tried.data
+    out["pour sheet for the host"] = host.client.post(
+        f"/api/v1/flights/{flight['id']}/pour-sheet", headers={"X-Penny-Person": flight["sheets"][0]["person_id"]}
+    ).data
+    for page in ("/", f"/trials/{trial['id']}/taste", f"/t/{token(flight['sheets'][0])}"):
+        out[page] = host.client.get(page).data
+    out["/api/v1/flights/{id}/events"] = _counted_from_one(out["/api/v1/flights/{id}/events"])
+    committed = (flight["seal"] or {}).get("commitment")
+    return {name: body.replace(committed.encode(), b"the seal's hash") if committed else body for name, body in out.items()}
 
 
-def tasted(make_app, order, *, close):
-    """One flight, built from the same seed and clock, whose brews are poured in this order under the codes."""
+def _counted_from_one(events: bytes) -> bytes:
+    """The bench counts its events on from flight to flight."""
+    first = int(re.search(rb"id: (\d+)", events).group(1))
+    return re.sub(rb"\d+", lambda m: str(int(m.group()) - first).encode(), events.removeprefix(b"retry: 1500\n\n"))
+
+
+HOWS = {
+    "scores": {},
+    "everything on the sheet": {"passes": ["hot", "warm"], "guess": True, "jar": ["body"], "sip_temperature": True, "cups": "clear", "attributes": ["aroma"]},
+    "duplicate": {"twice": 1},
+    "ranking": {"method": "ranking"},
+    "triangle": {"method": "triangle", "rounds": 2},
+    "duo-trio": {"method": "duo_trio", "rounds": 2},
+    "tetrad": {"method": "tetrad"},
+    "paired": {"method": "paired"},
+}
+
+
+WHEN = [(how, False) for how in HOWS] + [("scores", True), ("triangle", True)]
+"""Asked in every way while it is tasted; closed, not flipped, for the two kinds of answers."""
+
+
+def tasted(make_app, order, *, close, blinding="shuffle", how="scores"):
+    """One flight, built from the same seed and clock, whose brews are named in this order."""
     app = make_app()
     host = Host(app.test_client())
     host.seqs = iter(range(1, 10_000))
@@ -50,28 +91,62 @@ def tasted(make_app, order, *, close):
     runs = [host.brew(trial["id"], s, tds=t)["id"] for s, t in ((a, [1.31]), (a, [1.34]), (b, [1.42]), (b, [1.45]))]
     host.call("POST", f"/trials/{trial['id']}/live-brews", {"setup_id": a["id"], "instrument": "simulated"})
     people = [host.person(n) for n in ("Bo", "Iwan")]
-    flight = host.flight(trial["id"], [runs[i] for i in order], people)
+    asked = dict(HOWS[how])
+    if twice := asked.pop("twice", None):
+        asked["duplicate_run_ids"] = [runs[twice]]
+    flight = host.flight(trial["id"], [runs[i] for i in order], people, blinding=blinding, host_tastes=True, **asked)
+    host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 61}, rev=1)
+    host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 55}, rev=2)
     uuids = random.Random(4)
     for sheet in flight["sheets"]:
-        for cup in flight["cups"]:
-            uid = f"{uuids.getrandbits(32):08x}-0000-4000-8000-000000000000"
-            host.score(sheet, host.touch(cup["code"], value=6, uid=uid))
+        shown = host.get(f"/taste/{token(sheet)}")
+        touches = [host.touch(r["cell"], "pick", text=",".join(r["codes"][: 2 if flight["method"] == "tetrad" else 1])) for r in shown["rounds"]]
+        if not touches:
+            attribute = "rank" if flight["method"] == "ranking" else "liking"
+            touches = [host.touch(c["code"], attribute, value=1 + i) for i, c in enumerate(flight["cups"])]
+        for touch in touches:
+            touch["uuid"] = f"{uuids.getrandbits(32):08x}-0000-4000-8000-000000000000"
+        host.score(sheet, *touches)
     if close:
         host.call("POST", f"/flights/{flight['id']}/close")
     return host, trial, flight
 
 
-@pytest.mark.parametrize("close", [False, True], ids=["while tasting", "closed, not flipped"])
-def test_no_byte_depends_on_what_is_poured_under_a_code(make_app, close):
+@pytest.mark.parametrize(("how", "close"), WHEN)
+def test_no_byte_depends_on_what_is_poured_under_a_code(make_app, close, how):
     """In a shuffle the key is made by hands, out of sight. So the same seeded flight is asked for with its brews named in
-    every other order: codes, orders, ids, sheets and all that host and tasters fetch must not move by a byte."""
-    first = crawl(*tasted(make_app, (0, 1, 2, 3), close=close))
-    for order in ((3, 2, 1, 0), (1, 0, 3, 2)):
-        assert crawl(*tasted(make_app, order, close=close)) == first
+    another order: codes, orders, ids, sheets and all that host and tasters fetch must not move by a byte."""
+    first = crawl(*tasted(make_app, (0, 1, 2, 3), close=close, how=how), None)
+    assert crawl(*tasted(make_app, (3, 2, 0, 1), close=close, how=how), None) == first
+
+
+@pytest.mark.parametrize(("how", "close"), WHEN)
+def test_no_byte_depends_on_a_runners_key_but_the_seals_hash(make_app, monkeypatch, close, how):
+    """The same flight sealed twice, the key turned round: one runner opens it, and everybody else fetches the same bytes."""
+
+    def built(turn):
+        monkeypatch.setattr(seals, "draw_key", lambda codes, marks, rng: dict(zip(codes, turn(marks), strict=True)))
+        host, trial, flight = tasted(make_app, (0, 1, 2, 3), close=False, blinding="runner", how=how)
+        runner_token = token(flight["seal"])
+        runner = Host(make_app_again(host))
+        poured = runner.call("POST", f"/pour/{runner_token}")
+        if close:
+            host.call("POST", f"/flights/{flight['id']}/close")
+        return crawl(host, trial, flight, runner_token), {c["code"]: c["label"] for c in poured["cups"]}, flight["seal"]["commitment"]
+
+    first, key, committed = built(lambda marks: marks)
+    other, turned, otherwise = built(lambda marks: marks[::-1])
+    assert key != turned and committed != otherwise
+    assert other == first
+
+
+def make_app_again(host: Host):
+    """Another browser on the same bench."""
+    return host.client.application.test_client()
 
 
 def test_a_tasters_sheet_names_no_setup_before_or_after_the_flip(make_app):
-    host, trial, flight = tasted(make_app, (0, 1, 2, 3), close=True)
+    host, _, flight = tasted(make_app, (0, 1, 2, 3), close=True)
     before = [host.client.get(f"/api/v1/taste/{token(s)}").data for s in flight["sheets"]]
     codes = [c["code"] for c in flight["cups"]]
     for marks in ((1, 2, 3, 4), (4, 3, 2, 1)):
@@ -81,24 +156,23 @@ def test_a_tasters_sheet_names_no_setup_before_or_after_the_flip(make_app):
         assert word not in before[0]
 
 
-def test_the_database_itself_holds_no_key_before_the_flip(make_app):
+@pytest.mark.parametrize("blinding", ["shuffle", "runner"])
+def test_the_database_itself_holds_no_readable_key_before_the_flip(make_app, blinding):
     from brasspenny.store.connection import database
 
-    _, _, flight = tasted(make_app, (0, 1, 2, 3), close=True)
+    _, _, flight = tasted(make_app, (0, 1, 2, 3), close=True, blinding=blinding)
     with database.connection_context():
-        assert database.execute_sql("SELECT COUNT(*) FROM flight_cup WHERE run_id IS NOT NULL").fetchone() == (0,)
+        assert database.execute_sql("SELECT COUNT(*) FROM flight_cup WHERE run_id IS NOT NULL OR mark IS NOT NULL").fetchone() == (0,)
         assert database.execute_sql("SELECT COUNT(*) FROM flight_cup").fetchone() == (len(flight["cups"]),)
+        for locked, nonce, code in database.execute_sql("SELECT locked_key, nonce, token_hash FROM seal").fetchall():
+            assert nonce is None and flight["cups"][0]["code"] not in locked and token(flight["seal"]) not in code
 
 
 def test_a_taster_without_the_passphrase_reaches_their_own_sheet_and_nothing_else(make_app):
-    host, _, flight = tasted(make_app, (0, 1, 2, 3), close=False)
-    locked = Host(make_locked(make_app).test_client())
+    tasted(make_app, (0, 1, 2, 3), close=False)
+    locked = Host(make_app(passphrase_needed=True).test_client())
     for template in EVERY_ADDRESS:
         filled = re.sub(r"\{[a-z]+\}", "x", template)
         status = locked.client.get(filled).status_code
-        open_to_all = template.startswith(("/api/v1/health", "/api/v1/session", "/api/v1/taste/"))
+        open_to_all = template.startswith(("/api/v1/health", "/api/v1/session", "/api/v1/taste/", "/api/v1/pour/"))
         assert (status != 401) == open_to_all, (template, status)
-
-
-def make_locked(make_app):
-    return make_app(passphrase_needed=True)

@@ -35,7 +35,7 @@ def test_the_highest_sequence_wins_and_replays_change_nothing(host, poured):
     assert host.score(sheet, older)["delivered"] == [older["uuid"]]
     host.score(sheet, newer)
     cups = {c["code"]: c for c in host.get(f"/taste/{token(sheet)}")["cups"]}
-    assert cups[code]["scores"] == [{"attribute": "liking", "value": 8, "text": ""}]
+    assert cups[code]["scores"] == [{"attribute": "liking", "pass_name": "warm", "value": 8, "text": ""}]
     host.score(sheet, host.touch(code, value=None, seq=11), host.touch(code, "words", text="lime <b>", seq=12))
     kept = {s["attribute"]: s for s in {c["code"]: c for c in host.get(f"/taste/{token(sheet)}")["cups"]}[code]["scores"]}
     assert kept["liking"]["value"] is None and kept["words"]["text"] == "lime <b>"

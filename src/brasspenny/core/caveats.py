@@ -212,6 +212,62 @@ def _flights(facts: TrialFacts):
         )
 
 
+@dataclass(frozen=True)
+class AtTable:
+    """What happened in a trial's blind flights. by_eye: tasters who could tell by eye; coldest_c: lowest cup reading in a hot or warm
+    pass; sip_spread_c: widest spread of first sips within one taster's pass; late: scores after the lock; left: names."""
+
+    by_eye: Sequence[str] = ()
+    clear_cups: bool = False
+    no_cleanser: bool = False
+    host_saw_key: bool = False
+    broken: bool = False
+    sip_spread_c: float | None = None
+    cold_c: float | None = None
+    late: int = 0
+    left: Sequence[str] = ()
+
+
+MOST_SPREAD_C = 3.0
+
+
+def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
+    """Each with how it could change the answer and what would cure it. Handbook §9, §10."""
+
+    def doubt(code: str, title: str, text: str, cure: str, shape: Shape = "doubt") -> MarginCaveat:
+        return MarginCaveat(code, shape, "taste", title, text, cure)
+
+    out = []
+    if t.broken:
+        text = "The key came into sight while it was tasted, so that flight counts as sighted: expectation may speak louder than taste."
+        out.append(doubt("blindness_broken", "A seal was broken", text, "Pour another blind flight.", "crack"))
+    if t.by_eye:
+        who = f"{len(t.by_eye)} taster{'' if len(t.by_eye) == 1 else 's'}"
+        text = f"{', '.join(t.by_eye)} could tell a cup by its look: for them it was not blind."
+        out.append(doubt("told_by_eye", f"{who} could tell by eye", text, "Use lids or dark cups next time."))
+    elif t.clear_cups:
+        out.append(doubt("clear_cups", "Cups in sight", "Colour, haze and sediment can give a cup away.", "Use lids or dark cups next time.", "note"))
+    if t.host_saw_key:
+        text = "Whoever knows the key can give it away by face or hand."
+        out.append(doubt("host_saw_key", "The host opened the pour sheet", text, "Let a runner pour, out of sight.", "note"))
+    if t.sip_spread_c is not None and t.sip_spread_c > MOST_SPREAD_C:
+        text = f"First sips were up to {t.sip_spread_c:.0f} °C apart: a hotter cup tastes of less."
+        out.append(doubt("unequal_first_sip", "Cups met at different temperatures", text, "Pour together, or wait for the pass."))
+    if t.cold_c is not None:
+        text = f"A cup was tasted at {t.cold_c:.0f} °C, below its pass."
+        out.append(doubt("cold_cups", "Cold cups", text, "Taste within the pass; cups change as they cool."))
+    if t.no_cleanser:
+        text = "One cup is tasted in the next; the order decides part of it."
+        out.append(doubt("no_cleanser", "No cleanser", text, "Water or a plain cracker, and half a minute between cups."))
+    if t.left:
+        text = f"{', '.join(t.left)} left before the end: their missing cups widen the answer."
+        out.append(doubt("taster_left", "A taster left", text, "Fewer cups a flight, or another flight.", "note"))
+    if t.late:
+        text = f"{t.late} arrived after the lock. They are shown apart and never judged."
+        out.append(doubt("late_scores", "Late scores", text, "Wait for every phone before closing.", "note"))
+    return tuple(out)
+
+
 def sighted_favourite(letter: str, name: str, mean: float, blind_order: Sequence[str]) -> tuple[MarginCaveat, ...]:
     """When the setup liked best with labels in sight is not the blind favourite. blind_order: letters, best first."""
     if blind_order[0] == letter:

@@ -6,14 +6,29 @@ import statistics
 from collections import Counter
 
 from ..act import Act
-from ..core.caveats import MarginCaveat, SetupFacts, TrialFacts, hurried_readings, margin, not_ready, off_plan, setup_changed, sighted_favourite, simulated
+from ..core.caveats import (
+    MarginCaveat,
+    SetupFacts,
+    TrialFacts,
+    at_table,
+    hurried_readings,
+    margin,
+    not_ready,
+    off_plan,
+    setup_changed,
+    sighted_favourite,
+    simulated,
+)
 from ..core.codes import order_is_balanced
+from ..core.flights import IN_ROUNDS
 from ..core.measure import DOUBTFUL_CODES
 from ..core.stations import Counts, next_action, rail
 from ..measuring.service import TrialResults, results_of, run_label, served_strength
 from ..planning import plans
 from ..store import queries
 from ..store.models import Flight, Run, StoredVerdict, Trial
+from ..tasting import table
+from ..tasting.schemas import SIGHTED
 from ..trials import service as trials
 from ..verdicts import service as verdicts
 from ..verdicts.schemas import VerdictAnswer
@@ -29,7 +44,14 @@ def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
     counts = _counts(_counted(results, flights), cracks=sum(bar.kind == "crack" for bar in bars))
     verdict = verdicts.verdict_of(results, flights, act) if counts.flights_flipped else None
     station, action = next_action(counts)
-    found = margin(_facts(results, bars, flights, verdict)) + _not_ready(results) + _sighted_against_blind(verdict) + _moved_on(results) + _as_brewed(results)
+    found = (
+        margin(_facts(results, bars, flights, verdict))
+        + _not_ready(results)
+        + _sighted_against_blind(verdict)
+        + _moved_on(results)
+        + _as_brewed(results)
+        + at_table(table.at_table(flights))
+    )
     found = tuple(sorted(found, key=lambda c: SHAPES.index(c.shape)))
     return s.RailAnswer(stops=_stops(counts), caveats=[s.MarginCaveatShown(**vars(c)) for c in found], next_station=station, next_action=action)
 
@@ -54,7 +76,7 @@ def _stops(counts: Counts) -> list[s.StopShown]:
 
 
 def _facts(results: TrialResults, bars, flights: list[Flight], verdict: VerdictAnswer | None) -> TrialFacts:
-    blind = [f for f in flights if f.blinding == "shuffle"]
+    blind = [f for f in flights if f.blinding not in SIGHTED]
     sizes = queries.cups_and_seats(results.trial.id) if flights else {}
     judged = verdict.blind.caveats if verdict and verdict.blind else []
     said_already = {"single_brews", "few_tasters"}
@@ -68,7 +90,7 @@ def _facts(results: TrialResults, bars, flights: list[Flight], verdict: VerdictA
         sighted_flights=len(flights) - len(blind),
         blind_tasters=max((sizes[f.id][1] for f in blind), default=0),
         most_cups=max((sizes[f.id][0] for f in flights), default=0),
-        balanced=all(order_is_balanced(*sizes[f.id]) for f in blind),
+        balanced=all(f.method in IN_ROUNDS or order_is_balanced(*sizes[f.id]) for f in blind),
         judged=[(c.code, c.text, c.cure) for c in judged if c.code not in said_already],
     )
 

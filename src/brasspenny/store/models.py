@@ -243,7 +243,9 @@ class InstrumentCheck(Editable):
 
 
 class Flight(Editable):
-    """cup_readings: one temperature for all cups, °C, at its time. blinding: shuffle or open. status: open (being tasted), closed (scores locked), flipped (key known)."""
+    """cup_readings: one temperature for all cups, °C, at its time. blinding: shuffle, runner or open. status: open (being tasted),
+    closed (scores locked), flipped (key known). passes asked, "" in flights older than passes; opened: pass → when by hand.
+    options: tasting/schemas.FlightOptions. host_tastes: once true, always."""
 
     trial = pw.ForeignKeyField(Trial, backref="flights")
     number = pw.IntegerField()
@@ -252,27 +254,49 @@ class Flight(Editable):
     attributes = JSONField()
     cup_temperature_c = CelsiusField(null=True)
     cup_readings = JSONField(default=list)
+    method = pw.CharField(12, default="scores")
+    passes = JSONField(default=lambda: [""])
+    opened = JSONField(default=dict)
+    options = JSONField(default=dict)
+    host_tastes = pw.BooleanField(default=False)
     closed_at = UtcField(null=True)
     flipped_at = UtcField(null=True)
     created_by = pw.CharField(12, null=True)
 
 
 class FlightBrew(Table):
-    """A brew in the flight and the mark on its server. Says nothing of codes."""
+    """A brew in a round of the flight and the mark on its server; a brew poured twice has two marks. Says nothing of codes."""
 
     id = IdField(primary_key=True)
     flight = pw.ForeignKeyField(Flight, backref="brews")
     run = pw.ForeignKeyField(Run, backref="flight_brews")
     mark = pw.IntegerField()
+    round_no = pw.IntegerField(default=1)
 
 
 class FlightCup(Table):
-    """A code. run stays empty in a blind flight until the flip: the program cannot leak what it does not know."""
+    """A code. run and mark stay empty in a blind flight until the flip: the program cannot leak what it does not know."""
 
     id = IdField(primary_key=True)
     flight = pw.ForeignKeyField(Flight, backref="cups")
     code = pw.FixedCharField(3)
     run = pw.ForeignKeyField(Run, null=True, backref="cups")
+    mark = pw.IntegerField(null=True)
+    round_no = pw.IntegerField(default=1)
+
+
+class Seal(Table):
+    """A runner's key, locked under the token of their one-time link, and the hash shown before tasting. nonce: once opened or broken."""
+
+    flight = pw.ForeignKeyField(Flight, primary_key=True, backref="seals")
+    commitment = pw.FixedCharField(64)
+    token_hash = pw.FixedCharField(64, unique=True)
+    locked_key = pw.TextField()
+    device_hash = pw.FixedCharField(64, null=True)
+    opened_at = UtcField(null=True)
+    seen_by_host_at = UtcField(null=True)
+    broken_at = UtcField(null=True)
+    nonce = pw.FixedCharField(64, null=True)
 
 
 class Sheet(Table):
@@ -284,6 +308,8 @@ class Sheet(Table):
     issue = pw.IntegerField(default=1)
     token_hash = pw.FixedCharField(64, unique=True)
     revoked_at = UtcField(null=True)
+    late = pw.BooleanField(default=False)
+    left_at = UtcField(null=True)
     created_at = UtcField()
 
 
@@ -297,18 +323,43 @@ class SheetCup(Table):
 
 
 class Score(Table):
-    """The newest value of one attribute of one cup on one sheet: (seq, uuid) orders the writes; replays change nothing.
-    value is empty when the taster cleared it; text is for words."""
+    """The newest value of one attribute of one cup in one pass on one sheet: (seq, uuid) orders the writes; replays change nothing.
+    value is empty when the taster cleared it; text is for words, a guessed letter, and the codes picked in a round."""
 
     id = IdField(primary_key=True)
     sheet = pw.ForeignKeyField(Sheet, backref="scores")
     cup = pw.ForeignKeyField(FlightCup, backref="scores")
     attribute = pw.CharField(24)
+    pass_name = pw.CharField(8, default="")
     value = ScoreField(null=True)
     text = pw.CharField(500, default="")
     uuid = pw.FixedCharField(36)
     seq = pw.IntegerField()
     received_at = UtcField()
+
+
+class LateScore(Table):
+    """What arrived after the lock: kept and shown apart, never judged."""
+
+    id = IdField(primary_key=True)
+    sheet = pw.ForeignKeyField(Sheet, backref="late_scores")
+    cup = pw.ForeignKeyField(FlightCup, backref="late_scores")
+    attribute = pw.CharField(24)
+    pass_name = pw.CharField(8, default="")
+    value = ScoreField(null=True)
+    text = pw.CharField(500, default="")
+    uuid = pw.FixedCharField(36, unique=True)
+    seq = pw.IntegerField()
+    received_at = UtcField()
+
+
+class Event(Table):
+    """Something to look at in a flight: what server-sent events are made of. Says that, never what."""
+
+    id = pw.BigAutoField()
+    flight = pw.ForeignKeyField(Flight, backref="events")
+    kind = pw.CharField(12)
+    at = UtcField()
 
 
 class LiveBrew(Editable):
@@ -376,9 +427,12 @@ ALL = (
     Flight,
     FlightBrew,
     FlightCup,
+    Seal,
     Sheet,
     SheetCup,
     Score,
+    LateScore,
+    Event,
     LiveBrew,
     StoredVerdict,
     Change,

@@ -86,13 +86,16 @@ def live_flights(trial_id: str) -> list[Flight]:
     return list(Flight.select().where((Flight.trial == trial_id) & Flight.deleted_at.is_null()).order_by(Flight.number))
 
 
-def liking_counts(trial_id: str) -> tuple[Counter, Counter]:
-    """Cups with a liking in a trial's flights, by cup and by sheet: who is how far, never what they said."""
+def done_counts(trial_id: str) -> tuple[Counter, Counter]:
+    """Tastings done in a trial's flights (a liking in a pass, a rank, a round's pick), by cup and by sheet: who is how far, never what they said."""
     rows = (
         Score.select(Score.cup, Score.sheet)
         .join(Sheet)
         .join(Flight)
-        .where((Flight.trial == trial_id) & (Score.attribute == "liking") & Score.value.is_null(False))
+        .where(
+            (Flight.trial == trial_id)
+            & ((Score.attribute.in_(("liking", "rank")) & Score.value.is_null(False)) | ((Score.attribute == "pick") & (Score.text != "")))
+        )
         .tuples()
     )
     pairs = list(rows)

@@ -1,4 +1,4 @@
-"""One temperature for all cups of a flight, never one a code: when each pass opens, by two readings."""
+"""One temperature for all cups of a flight, never one a code: when each pass opens, by two readings or by hand."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 
 from ..act import Act
 from ..core.errors import PennyError
+from ..core.serving import PASSES as RANGES
 from ..core.serving import Serving, serving
 from ..store.models import Bench, Flight
 from . import schemas as s
@@ -18,17 +19,34 @@ def with_reading(before: list[dict], cup_c: float | None, act: Act) -> list[dict
     return before if cup_c is None else [*before, {"at": act.now.isoformat(), "cup_c": cup_c}][-MOST_READINGS:]
 
 
-def passes(flight: Flight) -> list[s.PassShown]:
-    """From the newest two readings that show cooling; empty while there are none."""
+def passes(flight: Flight, now: datetime) -> list[s.PassShown]:
+    """All three with their times once two readings show how it cools; before that, those asked. A pass is open when the host says so,
+    when its time has come, or when there is nothing to go by and it is the first (or the only) one asked."""
     found = _cooling(flight)
-    if found is None:
-        return []
-    at, served = found
+    times = {} if found is None else {p.name: _times(found[0], p) for p in found[1].passes}
+    asked = [name for name in flight.passes if name]
+    out = []
+    for name, from_c, to_c in RANGES:
+        if name not in asked and name not in times:
+            continue
+        opens, closes = times.get(name, (None, None))
+        by_hand = name in flight.opened
+        due = opens is not None and opens <= now
+        first = name == (asked or [""])[0] and (found is None or len(asked) == 1)
+        out.append(
+            s.PassShown(
+                name=name, from_c=from_c, to_c=to_c, asked=name in asked, open=name in asked and (by_hand or due or first), by_hand=by_hand,
+                known=found is not None, opens_at=opens, closes_at=closes,
+            )
+        )  # fmt: skip
+    return out
 
+
+def _times(at: datetime, p) -> tuple[datetime | None, datetime | None]:
     def moment(seconds: float | None) -> datetime | None:
         return None if seconds is None else at + timedelta(seconds=seconds)
 
-    return [s.PassShown(name=p.name, from_c=p.from_c, to_c=p.to_c, opens_at=moment(p.opens_s), closes_at=moment(p.closes_s)) for p in served.passes]
+    return moment(p.opens_s), moment(p.closes_s)
 
 
 def _cooling(flight: Flight) -> tuple[datetime, Serving] | None:

@@ -1,19 +1,23 @@
-"""Flights for the host, sheets for tasters."""
+"""Flights for the host, sheets for tasters, the pour sheet for a runner."""
 
 from __future__ import annotations
 
 import io
 
 import segno
-from flask import Response, current_app
+from flask import Response, current_app, request, session
 
 from ..http import Done, IdPath, RevHeader, act, blueprint, reply
 from ..refusals import NotFound
+from . import events, making, seals, service, sheets
+from . import pour_schemas as pour
 from . import schemas as s
-from . import service, sheets
+from . import sheet_schemas as taster
 from .service import LinkMaker
 
 bp = blueprint("tasting", __name__)
+TASTES, RUNNER = "tastes", "penny_runner"
+MOST_REMEMBERED = 12
 
 
 def links() -> LinkMaker:
@@ -23,24 +27,36 @@ def links() -> LinkMaker:
 @bp.get("/trials/<id>/flights", responses={200: s.FlightsAnswer})
 def read_flights(path: IdPath):
     """The trial's flights: codes, marks, who has scored; which is which only after the flip."""
-    return reply(service.read_flights(path.id, links()))
+    return reply(service.read_flights(path.id, links(), act().now))
 
 
 @bp.post("/trials/<id>/flights", responses={201: s.FlightAnswer})
 def make_flight(path: IdPath, body: s.FlightBody):
-    """Make a flight: draw codes, give each taster an order and a link."""
+    """Make a flight: draw codes, give each taster an order and a link, seal a runner's key."""
     return reply(service.make_flight(path.id, body, links(), act()), 201)
+
+
+@bp.post("/trials/<id>/flight-outlook", responses={200: s.OutlookAnswer})
+def read_outlook(path: IdPath, body: s.FlightBody):
+    """What such a flight would ask of each taster. Makes nothing."""
+    return reply(making.outlook(path.id, body, act()))
+
+
+@bp.get("/trials/<id>/flight-method", responses={200: s.MethodAnswer})
+def read_method(path: IdPath):
+    """The method that fits the question, and why."""
+    return reply(making.read_method(path.id))
 
 
 @bp.get("/flights/<id>", responses={200: s.FlightAnswer})
 def read_flight(path: IdPath):
     """One flight."""
-    return reply(service.read_flight(path.id, links()))
+    return reply(service.read_flight(path.id, links(), act().now))
 
 
 @bp.patch("/flights/<id>", responses={200: s.FlightAnswer})
 def edit_flight(path: IdPath, header: RevHeader, body: s.FlightPatch):
-    """Set the flight's one cup temperature."""
+    """Set the flight's one cup temperature, or say that the host tastes too."""
     return reply(service.edit_flight(path.id, body, header.if_match, links(), act()))
 
 
@@ -50,10 +66,25 @@ def remove_flight(path: IdPath):
     return reply(Done(change_id=service.remove_flight(path.id, act())))
 
 
+@bp.get("/flights/<id>/events")
+def read_events(path: IdPath, query: s.EventsQuery):
+    """Server-sent events: something happened in this flight. Resumes by Last-Event-ID."""
+    flight = service.open_flight(path.id)
+    last = request.headers.get("Last-Event-ID", "")
+    after = int(last) if last.isdigit() else events.newest(flight.id)
+    return Response(events.stream(flight.id, after, query.for_s), mimetype="text/event-stream", headers={"Cache-Control": "no-store"})
+
+
 @bp.post("/flights/<id>/tasters", responses={201: s.FlightAnswer})
 def add_taster(path: IdPath, body: s.TasterBody):
     """Seat one more taster."""
     return reply(service.add_taster(path.id, body, links(), act()), 201)
+
+
+@bp.post("/flights/<id>/passes", responses={200: s.FlightAnswer})
+def open_pass(path: IdPath, body: s.PassBody):
+    """Open a pass by hand."""
+    return reply(service.open_pass(path.id, body, links(), act()))
 
 
 @bp.post("/flights/<id>/close", responses={200: s.FlightAnswer})
@@ -64,8 +95,30 @@ def close_flight(path: IdPath):
 
 @bp.post("/flights/<id>/flip", responses={200: s.FlightAnswer})
 def flip_flight(path: IdPath, body: s.FlipBody):
-    """Enter the marks and flip the pennies."""
+    """Enter the marks, or open the runner's seal, and flip the pennies."""
     return reply(service.flip(path.id, body, links(), act()))
+
+
+@bp.post("/flights/<id>/break-seal", responses={200: s.FlightAnswer})
+def break_seal(path: IdPath):
+    """The runner's link is lost: bring the key into sight. The flight is graded sighted."""
+    seals.break_seal(path.id, links(), act())
+    return reply(service.read_flight(path.id, links(), act().now))
+
+
+@bp.post("/flights/<id>/pour-sheet", responses={200: pour.PourAnswer})
+def open_pour_sheet(path: IdPath):
+    """The pour sheet for a host who does not taste; that is recorded."""
+    return reply(seals.open_for_host(path.id, links(), act()))
+
+
+@bp.get("/flights/<id>/runner-qr.svg")
+def read_runner_qr(path: IdPath):
+    """The runner's one-time link as a QR code, until it is opened."""
+    shown = service.read_flight(path.id, links(), act().now).seal
+    if shown is None or shown.link is None:
+        raise NotFound("link")
+    return _qr(shown.link)
 
 
 @bp.post("/sheets/<id>/link", responses={200: s.FlightAnswer})
@@ -80,24 +133,69 @@ def withdraw_link(path: IdPath):
     return reply(service.withdraw_link(path.id, links(), act()))
 
 
+@bp.post("/sheets/<id>/left", responses={200: s.FlightAnswer})
+def leave(path: IdPath, body: s.LeftBody):
+    """A taster leaves the table, or comes back."""
+    return reply(service.leave(path.id, body, links(), act()))
+
+
 @bp.get("/sheets/<id>/qr.svg")
 def read_qr(path: IdPath):
     """The taster's link as a QR code."""
     link = links().link(service.open_sheet(path.id))
     if link is None:
         raise NotFound("link")
+    return _qr(link)
+
+
+def _qr(link: str) -> Response:
     out = io.BytesIO()
     segno.make(link, error="m").save(out, kind="svg", scale=5, border=3, dark="#13201C", light="#FFFFFF", xmldecl=False, svgclass=None, lineclass=None)
     return Response(out.getvalue(), mimetype="image/svg+xml", headers={"Cache-Control": "no-store"})
 
 
-@bp.get("/taste/<token>", responses={200: s.SheetAnswer})
+# --- by link -----------------------------------------------------------------------------------------------------------
+
+
+@bp.get("/taste/<token>", responses={200: taster.SheetAnswer})
 def read_sheet(path: s.TokenPath):
-    """A taster's sheet, by their link."""
-    return reply(sheets.read_sheet(path.token))
+    """A taster's sheet, by their link. The browser remembers that it tastes, and opens no pour sheet of the same flight."""
+    shown = sheets.read_sheet(path.token, act().now)
+    _remember_tasting(sheets.flight_of(path.token))
+    return reply(shown)
 
 
-@bp.put("/taste/<token>/scores", responses={200: s.ScoresAnswer})
-def put_scores(path: s.TokenPath, body: s.ScoresBody):
+def _remember_tasting(flight_id: str) -> None:
+    known = session.get(TASTES, [])
+    if flight_id not in known:
+        session[TASTES] = [*known, flight_id][-MOST_REMEMBERED:]
+
+
+@bp.put("/taste/<token>/scores", responses={200: taster.ScoresAnswer})
+def put_scores(path: s.TokenPath, body: taster.ScoresBody):
     """Deliver scores; repeats are harmless."""
     return reply(sheets.score(path.token, body, act()))
+
+
+@bp.put("/taste/<token>/late-scores", responses={200: taster.ScoresAnswer})
+def put_late_scores(path: s.TokenPath, body: taster.ScoresBody):
+    """Deliver what a phone still held when the flight was closed; kept apart."""
+    return reply(sheets.score_late(path.token, body, act()))
+
+
+@bp.post("/pour/<token>", responses={200: pour.PourAnswer})
+def open_pour(path: s.TokenPath):
+    """Open a runner's pour sheet on this device, and on no other from then on."""
+    shown, device = seals.open_on_device(path.token, request.cookies.get(RUNNER), session.get(TASTES, []), act())
+    answer = reply(shown)
+    answer.headers["Cache-Control"] = "no-store"
+    answer.set_cookie(RUNNER, device, max_age=86_400, httponly=True, samesite="Strict", secure=request.is_secure, path="/api/v1/pour")
+    return answer
+
+
+@bp.get("/pour/<token>", responses={200: pour.PourAnswer})
+def read_pour(path: s.TokenPath):
+    """The pour sheet again, on the device it was opened on."""
+    answer = reply(seals.read_on_device(path.token, request.cookies.get(RUNNER)))
+    answer.headers["Cache-Control"] = "no-store"
+    return answer

@@ -1,4 +1,4 @@
-"""HTTP shapes of flights and sheets. Before the flip nothing here joins a code to a brew."""
+"""HTTP shapes of flights. Before the flip nothing here joins a code to a brew."""
 
 from __future__ import annotations
 
@@ -7,34 +7,98 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from ..core.flights import FlightMethod
 from ..core.sheets import DEFAULT_ATTRIBUTES, AttributeCode
-from ..http import Answer, Body, Celsius, line
+from ..http import Answer, Body, Celsius
 
-Blinding = Literal["shuffle", "open"]
+AskedBlinding = Literal["shuffle", "runner", "open"]
+Blinding = Literal["shuffle", "runner", "open", "broken"]
+SIGHTED: tuple[Blinding, ...] = ("open", "broken")
+"""Graded sighted: labels in sight, or the seal broken while it was tasted."""
 Status = Literal["open", "closed", "flipped"]
+PassName = Literal["hot", "warm", "cool"]
+CupKind = Literal["dark", "lidded", "clear"]
 Code = Annotated[str, Field(pattern=r"^[1-9][0-9]{2}$")]
 Id = Annotated[str, Field(max_length=40)]
 
 
-class FlightBody(Body):
-    """Brews to taste and who tastes them. shuffle: marked servers, code cards; open: labels in sight, kept apart."""
+class FlightOptions(Body):
+    """How it is asked and set. jar: just about right; guess: which is which, after liking; cups: null when not said."""
+
+    jar: Annotated[list[AttributeCode], Field(max_length=7)] = []
+    guess: bool = False
+    sip_temperature: bool = False
+    cleanser: bool = True
+    cups: CupKind | None = None
+    rest_s: Annotated[int, Field(ge=0, le=300, description="s between cups")] = 30
+    rounds: Annotated[int, Field(ge=1, le=6)] = 1
+    named_attribute: AttributeCode | None = None
+    stronger_run_id: Id | None = None
+
+
+class FlightBody(FlightOptions):
+    """Brews to taste, who tastes them and how. shuffle: marked servers, code cards; runner: a helper pours by a key only they see;
+    open: labels in sight, kept apart. duplicate_run_ids: brews poured under two codes, to measure tasters."""
 
     run_ids: Annotated[list[Id], Field(min_length=2, max_length=12)]
     taster_ids: Annotated[list[Id], Field(min_length=1, max_length=12)]
-    blinding: Blinding = "shuffle"
+    blinding: AskedBlinding = "shuffle"
+    method: FlightMethod = "scores"
     attributes: Annotated[list[AttributeCode], Field(max_length=7)] = list(DEFAULT_ATTRIBUTES)
+    passes: Annotated[list[PassName], Field(min_length=1, max_length=3)] = ["warm"]
+    duplicate_run_ids: Annotated[list[Id], Field(max_length=4)] = []
+    host_tastes: bool = False
     cup_temperature_c: Celsius | None = None
 
 
 class FlightPatch(Body):
+    """host_tastes can be set, never taken back."""
+
     cup_temperature_c: Celsius | None = None
+    host_tastes: bool | None = None
+
+
+class PassBody(Body):
+    name: PassName
+
+
+class LeftBody(Body):
+    """left: gone from the table; false: back again."""
+
+    left: bool = True
+
+
+class OutlookAnswer(Answer):
+    """What a flight as asked would take of each taster. minutes: with rests; caffeine_mg: if all is swallowed, null without doses."""
+
+    cups: int
+    touches: int
+    minutes: float
+    caffeine_mg: list[float] | None
+    notes: list[str]
+
+
+class MethodShown(Answer):
+    code: FlightMethod
+    label: str
+    about: str
+
+
+class MethodAnswer(Answer):
+    """proposed: the method that fits the question, and why. host_brews: does whoever asks have brewed here alone."""
+
+    proposed: FlightMethod
+    why: str
+    methods: list[MethodShown]
 
 
 class CupShown(Answer):
-    """letter and label: null until the key is known."""
+    """scored of `of`: tastings done of those asked. letter and label: null until the key is known."""
 
     code: str
+    round: int
     scored: int
+    of: int
     letter: str | None
     label: str | None
 
@@ -43,43 +107,94 @@ class MarkShown(Answer):
     """A server's mark and the brew in it; says nothing of codes."""
 
     mark: int
+    round: int
     run_id: str
     letter: str
     label: str
 
 
+class ReferenceShown(Answer):
+    """Duo-trio: the brew of a round that is poured as the uncoded reference."""
+
+    round: int
+    letter: str
+    label: str
+
+
 class SheetShown(Answer):
-    """A taster's progress and link. scored: cups with a liking."""
+    """A taster's progress, order and link."""
 
     id: str
     person_id: str
     name: str
     scored: int
+    of: int
+    order: list[str]
+    late: bool
+    left_at: datetime | None
     link: str | None
 
 
 class PassShown(Answer):
-    """When the cups are warm enough and no longer too hot for a pass, by the newest two readings; null: the room is too warm for it."""
+    """asked: on the sheets. open: may be tasted now; by_hand: the host opened it. opens_at, closes_at: by the newest two readings, null
+    when the room is too warm for it; known: whether there are such readings."""
 
     name: str
     from_c: float
     to_c: float
+    asked: bool
+    open: bool
+    by_hand: bool
+    known: bool
     opens_at: datetime | None
     closes_at: datetime | None
 
 
+class SealShown(Answer):
+    """A runner's key. link: to hand over, until it is opened; then nobody gets it again. nonce and key_text: once opened or broken."""
+
+    commitment: str
+    link: str | None
+    opened_at: datetime | None
+    seen_by_host_at: datetime | None
+    broken_at: datetime | None
+    nonce: str | None
+    key_text: str | None
+    holds: bool | None
+
+
+class LateShown(Answer):
+    taster: str
+    code: str
+    attribute: str
+    value: float | None
+    text: str
+    received_at: datetime
+
+
 class FlightAnswer(Answer):
+    """late: what came after the lock, shown once the key is known; late_count before."""
+
     id: str
     trial_id: str
     number: int
     blinding: Blinding
     status: Status
+    method: FlightMethod
+    method_label: str
     attributes: list[AttributeCode]
+    options: FlightOptions
+    host_tastes: bool
     cup_temperature_c: float | None
     passes: list[PassShown]
     cups: list[CupShown]
     marks: list[MarkShown]
+    references: list[ReferenceShown]
     sheets: list[SheetShown]
+    seal: SealShown | None
+    costs: list[str]
+    late_count: int
+    late: list[LateShown]
     touches: int = Field(description="touches the flight asks of each taster")
     balanced: bool
     created_at: datetime
@@ -98,73 +213,19 @@ class MarkEntry(Body):
 
 
 class FlipBody(Body):
-    """Which mark was under which code card: every code once, every mark once."""
+    """Which mark was under which code card: every code once, every mark once. A runner's flight needs none: its seal is opened."""
 
-    marks: Annotated[list[MarkEntry], Field(min_length=1, max_length=12)]
+    marks: Annotated[list[MarkEntry], Field(max_length=12)] = []
 
 
 class TasterBody(Body):
     person_id: Id
 
 
-class AttributeShown(Answer):
-    code: str
-    label: str
-    low: float
-    high: float
-    step: float
-    low_word: str
-    high_word: str
+class EventsQuery(BaseModel):
+    """for_s: how long to keep listening, s."""
 
-
-class ScoreShown(Answer):
-    attribute: str
-    value: float | None
-    text: str
-
-
-class SheetCupShown(Answer):
-    """label: the setup, in an open flight only."""
-
-    code: str
-    label: str | None
-    scores: list[ScoreShown]
-
-
-class SheetAnswer(Answer):
-    """What a taster's phone shows. Cups in the taster's own order."""
-
-    bench: str
-    flight: int
-    taster: str
-    status: Status
-    blinding: Blinding
-    cup_temperature_c: float | None
-    attributes: list[AttributeShown]
-    cups: list[SheetCupShown]
-    last_seq: int
-
-
-class ScoreBody(Body):
-    """One touch. uuid and seq make a repeat harmless: the highest seq of a cell wins. value null clears the score."""
-
-    uuid: Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
-    seq: Annotated[int, Field(ge=1, le=2_000_000_000)]
-    code: Code
-    attribute: Literal["liking", "words", "aroma", "acidity", "sweetness", "bitterness", "body", "clarity", "finish"]
-    value: float | None = None
-    text: line(500) = ""
-
-
-class ScoresBody(Body):
-    scores: Annotated[list[ScoreBody], Field(min_length=1, max_length=200)]
-
-
-class ScoresAnswer(Answer):
-    """uuids now safe here, whether new or seen before."""
-
-    delivered: list[str]
-    last_seq: int
+    for_s: Annotated[int, Field(ge=0, le=60)] = 30
 
 
 class TokenPath(BaseModel):

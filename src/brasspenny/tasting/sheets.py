@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from ..act import Act
-from ..core.sheets import LIKING, SCALES, WORDS, fits
+from ..core.flights import DISCRIMINATION, IN_ROUNDS, picks_wanted
+from ..core.sheets import BY_EYE, FIRST_SIP, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS, refuse_value
+from ..core.words import SHELF
 from ..refusals import Conflict, LinkRefused, Unprocessable
+from ..store import queries
 from ..store.connection import database
-from ..store.models import Bench, Flight, FlightCup, Score, Sheet, SheetCup, Trial
-from . import schemas as s
+from ..store.models import Bench, Flight, FlightCup, LateScore, Score, Seal, Sheet, SheetCup, Trial
+from ..trials import service as trials
+from . import cooling, events
+from . import sheet_schemas as s
+from .labels import run_labels
 from .links import hash_of
-from .service import key_of, run_labels
+from .shapes import key_of
 
 
 def open_by_token(token: str) -> Sheet:
@@ -23,34 +31,69 @@ def open_by_token(token: str) -> Sheet:
     return sheet
 
 
-def read_sheet(token: str) -> s.SheetAnswer:
+def flight_of(token: str) -> str:
+    """The id of the flight a link seats its taster in."""
+    return open_by_token(token).flight_id
+
+
+def read_sheet(token: str, now: datetime) -> s.SheetAnswer:
     sheet = open_by_token(token)
-    flight = sheet.flight
-    rows = SheetCup.select(SheetCup, FlightCup).join(FlightCup).where(SheetCup.sheet == sheet.id).order_by(SheetCup.position)
-    scores: dict[str, list[Score]] = {}
+    flight, options = sheet.flight, sheet.flight.options
+    cups = [row.cup for row in SheetCup.select(SheetCup, FlightCup).join(FlightCup).where(SheetCup.sheet == sheet.id).order_by(SheetCup.position)]
+    scores: dict[str, list[s.ScoreShown]] = {}
     last_seq = 0
-    for score in Score.select().where(Score.sheet == sheet.id).order_by(Score.attribute):
-        scores.setdefault(score.cup_id, []).append(score)
+    for score in Score.select().where(Score.sheet == sheet.id).order_by(Score.pass_name, Score.attribute):
+        shown = s.ScoreShown(attribute=score.attribute, pass_name=score.pass_name, value=score.value, text=score.text)
+        scores.setdefault(score.cup_id, []).append(shown)
         last_seq = max(last_seq, score.seq)
     names = _sighted_names(flight)
+    sealed = Seal.get_or_none(Seal.flight == flight.id)
+    named = options.get("named_attribute")
     return s.SheetAnswer(
         bench=Bench.get_by_id(1).name,
         flight=flight.number,
         taster=sheet.person.name,
         status="open" if flight.status == "open" else "closed",
         blinding=flight.blinding,
+        method=flight.method,
         cup_temperature_c=flight.cup_temperature_c,
-        attributes=[s.AttributeShown(**vars(SCALES[code])) for code in (*flight.attributes, LIKING)],
-        cups=[
-            s.SheetCupShown(
-                code=row.cup.code,
-                label=names.get(row.cup_id),
-                scores=[s.ScoreShown(attribute=x.attribute, value=x.value, text=x.text) for x in scores.get(row.cup_id, [])],
-            )
-            for row in rows
-        ],
+        passes=[_pass(p) for p in cooling.passes(flight, now) if p.asked],
+        attributes=[_scale(code) for code in (*flight.attributes, LIKING)] if flight.method == "scores" else [],
+        jar=[s.JarShown(code=code, label=SCALES[code].label) for code in options.get("jar", [])],
+        guesses=_guesses(flight) if options.get("guess") else [],
+        named_attribute=_scale(named) if named else None,
+        sip_temperature=options.get("sip_temperature", False),
+        cleanser=options.get("cleanser", True),
+        rest_s=options.get("rest_s", 0),
+        cups=[s.SheetCupShown(code=cup.code, label=names.get(cup.id), scores=scores.get(cup.id, [])) for cup in cups],
+        rounds=_rounds(flight, cups) if flight.method in IN_ROUNDS else [],
+        shelf=[s.ShelfGroup(group=group, words=list(words)) for group, words in SHELF.items()],
+        commitment=sealed.commitment if sealed else None,
         last_seq=last_seq,
     )
+
+
+def _pass(p) -> s.SheetPassShown:
+    return s.SheetPassShown(name=p.name, from_c=p.from_c, to_c=p.to_c, open=p.open, opens_at=p.opens_at)
+
+
+def _scale(code: str) -> s.AttributeShown:
+    return s.AttributeShown(**vars(SCALES[code]))
+
+
+def _guesses(flight: Flight) -> list[s.GuessShown]:
+    rows = queries.setups_with_revisions(flight.trial_id)
+    names = trials.display_names(flight.trial, rows)
+    return [s.GuessShown(letter=setup.letter, label=names[setup.id]) for setup, _ in rows]
+
+
+def _rounds(flight: Flight, cups: list[FlightCup]) -> list[s.SheetRoundShown]:
+    references = flight.options.get("references", {})
+    out = []
+    for number in sorted({c.round_no for c in cups}):
+        codes = [c.code for c in cups if c.round_no == number]
+        out.append(s.SheetRoundShown(number=number, codes=codes, cell=min(codes), reference=str(number) in references))
+    return out
 
 
 def _sighted_names(flight: Flight) -> dict[str, str]:
@@ -61,39 +104,108 @@ def _sighted_names(flight: Flight) -> dict[str, str]:
     return {cup: labels[run][1] for cup, run in key_of(flight, flight.cups).items() if run in labels}
 
 
+# --- scoring -----------------------------------------------------------------------------------------------------------
+
+
 @database.atomic()
 def score(token: str, sent: s.ScoresBody, act: Act) -> s.ScoresAnswer:
     """Keep the newest of each cell. Replays and stragglers change nothing and are acknowledged all the same."""
     sheet = open_by_token(token)
-    flight = Flight.select().where(Flight.id == sheet.flight_id).for_update(for_update="LOCK IN SHARE MODE").get()
+    flight = _held(sheet)
     if flight.status != "open":
-        raise Conflict("", "The flight is closed: its scores are locked.", "Tell the host what did not arrive.")
-    cups = {c.code: c.id for c in FlightCup.select().where(FlightCup.flight == flight.id)}
-    asked = {LIKING, WORDS, *flight.attributes}
-    for i, one in enumerate(sent.scores):
-        _check(one, f"scores.{i}", cups, asked)
+        raise Conflict("", "The flight is closed: its scores are locked.", "What did not arrive can still be sent as late; it is shown apart.")
+    cups = _checked(flight, sent)
     for one in sorted(sent.scores, key=lambda x: (x.seq, x.uuid)):
-        _keep(sheet, cups[one.code], one, act)
+        _keep(sheet, cups[one.code], _pass_of(one, flight), one, act)
+    events.note(flight.id, "score", act)
     last = Score.select(Score.seq).where(Score.sheet == sheet.id).order_by(Score.seq.desc()).first()
     return s.ScoresAnswer(delivered=[x.uuid for x in sent.scores], last_seq=last.seq if last else 0)
 
 
-def _check(one: s.ScoreBody, at: str, cups: dict[str, str], asked: set[str]) -> None:
+@database.atomic()
+def score_late(token: str, sent: s.ScoresBody, act: Act) -> s.ScoresAnswer:
+    """What a phone still held when the flight was closed: kept apart, never judged."""
+    sheet = open_by_token(token)
+    flight = _held(sheet)
+    if flight.status == "open":
+        raise Conflict("", "The flight is still open: nothing is late.", "Send the scores as usual.")
+    cups = _checked(flight, sent)
+    for one in sent.scores:
+        row = {"sheet": sheet.id, "cup": cups[one.code], "attribute": one.attribute, "pass_name": _pass_of(one, flight)}
+        row |= {"value": one.value, "text": one.text, "uuid": one.uuid, "seq": one.seq, "received_at": act.now}
+        LateScore.insert(id=act.new_id(), **row).on_conflict_ignore().execute()
+    events.note(flight.id, "late", act)
+    return s.ScoresAnswer(delivered=[x.uuid for x in sent.scores], last_seq=max(x.seq for x in sent.scores))
+
+
+def _held(sheet: Sheet) -> Flight:
+    """The flight as it stands, not to be closed meanwhile; one sheet's deliveries wait for one another."""
+    Sheet.select(Sheet.id).where(Sheet.id == sheet.id).for_update().get()
+    return Flight.select().where(Flight.id == sheet.flight_id).for_update(for_update="LOCK IN SHARE MODE").get()
+
+
+def _checked(flight: Flight, sent: s.ScoresBody) -> dict[str, str]:
+    """code → cup id, once every touch has been found good; one bad touch refuses the batch, so that nothing is half kept."""
+    cups = {c.code: c for c in FlightCup.select().where(FlightCup.flight == flight.id)}
+    asked = _asked(flight)
+    for i, one in enumerate(sent.scores):
+        _check(one, f"scores.{i}", flight, cups, asked)
+    return {code: cup.id for code, cup in cups.items()}
+
+
+def _asked(flight: Flight) -> set[str]:
+    options = flight.options
+    if flight.method in IN_ROUNDS:
+        return {PICK, WORDS, BY_EYE}
+    if flight.method == "ranking":
+        return {RANK, WORDS, BY_EYE}
+    more = {GUESS} if options.get("guess") else set()
+    return {
+        LIKING,
+        WORDS,
+        BY_EYE,
+        *flight.attributes,
+        *(JAR_PREFIX + a for a in options.get("jar", [])),
+        *more,
+        *({FIRST_SIP} if options.get("sip_temperature") else ()),
+    }
+
+
+def _pass_of(one: s.ScoreBody, flight: Flight) -> str:
+    return one.pass_name or flight.passes[0]
+
+
+def _check(one: s.ScoreBody, at: str, flight: Flight, cups: dict[str, FlightCup], asked: set[str]) -> None:
     if one.code not in cups:
         raise Unprocessable(f"{at}.code", f"There is no cup {one.code} in this flight.", "Use the codes of this sheet.")
     if one.attribute not in asked:
         raise Unprocessable(f"{at}.attribute", f"This flight does not ask for {one.attribute}.", f"Score {', '.join(sorted(asked))}.")
-    if one.attribute == WORDS:
-        if one.value is not None:
-            raise Unprocessable(f"{at}.value", "Words have no number.", "Send them as text.")
-    elif one.value is not None and not fits(one.attribute, one.value):
-        scale = SCALES[one.attribute]
-        raise Unprocessable(f"{at}.value", f"{one.value:g} is off the scale.", f"Give {scale.low:g} to {scale.high:g} in half points.")
+    if _pass_of(one, flight) not in flight.passes:
+        raise Unprocessable(f"{at}.pass_name", f"This flight has no {one.pass_name} pass.", f"Give {', '.join(flight.passes)}.")
+    wrong = refuse_value(one.attribute, one.value)
+    if wrong:
+        raise Unprocessable(f"{at}.value", *wrong)
+    if one.attribute == PICK:
+        _check_pick(one, at, flight, [c.code for c in cups.values() if c.round_no == cups[one.code].round_no])
+    if one.attribute == GUESS and one.text and not (len(one.text) == 1 and one.text.isupper()):
+        raise Unprocessable(f"{at}.text", "A guess is one letter.", "Give the letter of a setup, or nothing.")
 
 
-def _keep(sheet: Sheet, cup_id: str, one: s.ScoreBody, act: Act) -> None:
+def _check_pick(one: s.ScoreBody, at: str, flight: Flight, codes: list[str]) -> None:
+    if one.code != min(codes):
+        raise Unprocessable(f"{at}.code", "A round is answered under its first code.", f"Send it under {min(codes)}.")
+    if not one.text or (one.text == NO_PREFERENCE and flight.method not in DISCRIMINATION):
+        return
+    picked, wanted = one.text.split(","), picks_wanted(flight.method)
+    if len(picked) != wanted or len(set(picked)) != wanted or not set(picked) <= set(codes):
+        raise Unprocessable(f"{at}.text", f"That is not {wanted} of the cups of this round.", f"Choose of {', '.join(sorted(codes))}.")
+
+
+def _keep(sheet: Sheet, cup_id: str, pass_name: str, one: s.ScoreBody, act: Act) -> None:
     """Insert the cell or move it on, each in one statement, so that two deliveries at once cannot undo one another."""
     new = {"value": one.value, "text": one.text, "uuid": one.uuid, "seq": one.seq, "received_at": act.now}
-    Score.insert(id=act.new_id(), sheet=sheet.id, cup=cup_id, attribute=one.attribute, **new).on_conflict_ignore().execute()
+    cell = {"sheet": sheet.id, "cup": cup_id, "attribute": one.attribute, "pass_name": pass_name}
+    Score.insert(id=act.new_id(), **cell, **new).on_conflict_ignore().execute()
     older = (Score.seq < one.seq) | ((Score.seq == one.seq) & (Score.uuid < one.uuid))
-    Score.update(**new).where((Score.sheet == sheet.id) & (Score.cup == cup_id) & (Score.attribute == one.attribute) & older).execute()
+    same = (Score.sheet == sheet.id) & (Score.cup == cup_id) & (Score.attribute == one.attribute) & (Score.pass_name == pass_name)
+    Score.update(**new).where(same & older).execute()

@@ -9,6 +9,7 @@ from ..core.judging.scores import Score as CoreScore
 from ..core.judging.scores import cups_of
 from ..core.power import FEWEST_CUPS, FEWEST_FLIGHTS, USUAL
 from ..store.models import Flight, FlightCup, Run, Score, Sheet, Trial
+from ..tasting.schemas import SIGHTED
 from . import schemas as s
 
 MOST_TRIALS = 6
@@ -36,7 +37,7 @@ def _lately_judged() -> list[str]:
     rows = (
         Trial.select(Trial.id)
         .join(Flight)
-        .where((Flight.status == "flipped") & (Flight.blinding != "open") & Flight.deleted_at.is_null() & Trial.deleted_at.is_null())
+        .where((Flight.status == "flipped") & Flight.blinding.not_in(SIGHTED) & Flight.deleted_at.is_null() & Trial.deleted_at.is_null())
         .group_by(Trial.id)
         .order_by(Trial.number.desc())
         .limit(MOST_TRIALS)
@@ -55,7 +56,7 @@ def _panels(trial_ids: list[str]) -> list[list[CoreScore]]:
         .switch(Score)
         .join(FlightCup)
         .join(Run)
-        .where(Flight.trial.in_(trial_ids) & (Flight.status == "flipped") & (Flight.blinding != "open") & Flight.deleted_at.is_null())
+        .where(Flight.trial.in_(trial_ids) & (Flight.status == "flipped") & Flight.blinding.not_in(SIGHTED) & Flight.deleted_at.is_null())
         .where((Score.attribute == "liking") & Score.value.is_null(False))
         .tuples()
     )

@@ -14,6 +14,7 @@ from ..measuring.service import TrialResults, pooled_quantity, results_of
 from ..store import queries
 from ..store.connection import database
 from ..store.models import Flight, FlightCup, Person, Run, Score, Sheet, StoredVerdict
+from ..tasting.schemas import SIGHTED
 from . import schemas as s
 
 
@@ -41,7 +42,7 @@ def verdict_of(results: TrialResults, flights: list[Flight], act: Act) -> s.Verd
 
 
 def _judged(results: TrialResults, flights: list[Flight], sighted: bool, act: Act) -> s.JudgedAnswer | None:
-    ids = [f.id for f in flights if f.status == "flipped" and (f.blinding == "open") == sighted]
+    ids = [f.id for f in flights if f.status == "flipped" and (f.blinding in SIGHTED) == sighted]
     scores, tasters = _scores(results, ids)
     if not scores:
         return None

@@ -1,0 +1,63 @@
+"""Server-sent events of a flight: that something happened, read from the event table, resumed by Last-Event-ID. Never what was scored."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+from threading import BoundedSemaphore
+
+from ..act import Act
+from ..store.connection import database
+from ..store.models import Event
+
+LOOK_EVERY_S = 0.7
+RETRY_MS = 1_500
+MOST_LISTENERS = 8
+"""Listeners a process serves at once; each holds a thread, and others come back after RETRY_MS."""
+_listeners = BoundedSemaphore(MOST_LISTENERS)
+
+
+def note(flight_id: str, kind: str, act: Act) -> None:
+    """kind: score, late, seat, pass, temperature, close, flip."""
+    Event.insert(flight=flight_id, kind=kind, at=act.now).execute()
+
+
+def newest(flight_id: str) -> int:
+    row = Event.select(Event.id).where(Event.flight == flight_id).order_by(Event.id.desc()).first()
+    return row.id if row else 0
+
+
+def stream(flight_id: str, after: int, for_s: int) -> Iterator[str]:
+    """Lines of text/event-stream. `after`: the last event the listener has. Ends after for_s; the browser comes back by itself."""
+    if not _listeners.acquire(blocking=False):
+        yield f"retry: {RETRY_MS}\n\n"
+        return
+    try:
+        yield f"retry: {RETRY_MS}\n\n"
+        until = time.monotonic() + for_s
+        while True:
+            for event_id, kind in _since(flight_id, after):
+                after = event_id
+                yield f"id: {event_id}\nevent: {kind}\ndata: {event_id}\n\n"
+            if time.monotonic() >= until:
+                return
+            time.sleep(LOOK_EVERY_S)
+            yield ": still here\n\n"  # a write is how a closed listener is noticed
+    finally:
+        _listeners.release()
+
+
+def _since(flight_id: str, after: int) -> list[tuple[int, str]]:
+    """Outside a request's own connection: the stream outlives it and must not hold one while it waits."""
+    with database.connection_context() if database.is_closed() else _Held():
+        return list(Event.select(Event.id, Event.kind).where((Event.flight == flight_id) & (Event.id > after)).order_by(Event.id).tuples())
+
+
+class _Held:
+    """The connection is open already."""
+
+    def __enter__(self):
+        return self
+
+    def __exit__(self, *_):
+        return None

@@ -1,0 +1,212 @@
+"""Making a flight: brews into rounds of coded cups, an own order for each taster, links, and the runner's sealed key."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+
+from ..act import Act
+from ..brewing import service as brewing
+from ..core.codes import draw_codes, taster_orders
+from ..core.extraction import TYPICAL_RETAINED_WATER_RATIO
+from ..core.flights import METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose
+from ..history import service as history
+from ..measuring.service import TrialResults, results_of
+from ..people import service as people
+from ..refusals import Unprocessable
+from ..store import queries
+from ..store.connection import database
+from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Sheet, SheetCup, Trial
+from ..trials import service as trials
+from . import cooling, seals
+from . import schemas as s
+from .answers import told_apart
+from .links import LinkMaker, hash_of, token_of
+
+OPTION_NAMES = tuple(s.FlightOptions.model_fields)
+
+
+@database.atomic()
+def make_flight(trial_id: str, sent: s.FlightBody, links: LinkMaker, act: Act) -> Flight:
+    trial = trials.open_trial(trial_id)
+    runs = _runs_of(trial.id, sent)
+    rounds = _rounds(trial.id, sent, runs, act)
+    tasters = [people.open_person(p) for p in _once(sent.taster_ids, "taster_ids", "taster")]
+    options = {name: getattr(sent, name) for name in OPTION_NAMES}
+    options["references"] = {str(n): r.reference for n, r in enumerate(rounds, start=1) if r.reference}
+    flight = Flight(
+        id=act.new_id(),
+        trial=trial.id,
+        number=Flight.select().where(Flight.trial == trial.id).count() + 1,
+        blinding=sent.blinding,
+        status="open",
+        method=sent.method,
+        attributes=list(dict.fromkeys(sent.attributes)) if sent.method == "scores" else [],
+        passes=_in_order_of_cooling(sent.passes) if sent.method == "scores" else [_in_order_of_cooling(sent.passes)[0]],
+        options=options,
+        host_tastes=sent.host_tastes or act.who in sent.taster_ids,
+        cup_temperature_c=sent.cup_temperature_c,
+        cup_readings=cooling.with_reading([], sent.cup_temperature_c, act),
+        created_at=act.now,
+        created_by=act.who,
+    )
+    history.add(flight, act=act, trial_id=trial.id)
+    brews, cups = _lay_cups(flight, rounds, act)
+    if sent.blinding == "runner":
+        seals.seal(flight, cups, brews, links, act)
+    for person, order in zip(tasters, _orders(cups, len(tasters), act), strict=True):
+        lay_sheet(flight, person, order, cups, links, act)
+    return flight
+
+
+def _in_order_of_cooling(passes: list[str]) -> list[str]:
+    return [name for name in ("hot", "warm", "cool") if name in passes]
+
+
+def _once(ids: list[str], field: str, what: str) -> list[str]:
+    if len(set(ids)) < len(ids):
+        raise Unprocessable(field, f"The same {what} is in it twice.", "Name each once.")
+    return ids
+
+
+def _runs_of(trial_id: str, sent: s.FlightBody) -> list[Run]:
+    """The brews by letter and number, whatever order they were named in."""
+    runs = [brewing.open_run(run_id) for run_id in _once(sent.run_ids, "run_ids", "brew")]
+    if any(run.trial_id != trial_id for run in runs):
+        raise Unprocessable("run_ids", "One of the brews is of another trial.", "Choose brews of this trial.")
+    if any(run.purpose == "dial_in" for run in runs):
+        raise Unprocessable("run_ids", "A dial-in brew is not evidence.", "Pour brews that were logged to count.")
+    if len({run.setup_id for run in runs}) < 2:
+        raise Unprocessable("run_ids", "All the brews are of one setup, so nothing is compared.", "Add a brew of another setup.")
+    for field, ids in (("duplicate_run_ids", sent.duplicate_run_ids), ("stronger_run_id", [sent.stronger_run_id] if sent.stronger_run_id else [])):
+        if set(_once(ids, field, "brew")) - set(sent.run_ids):
+            raise Unprocessable(field, "That brew is not in this flight.", "Choose one of the brews to taste.")
+    letters = {setup.id: setup.letter for setup, _ in queries.setups_with_revisions(trial_id)}
+    return sorted(runs, key=lambda run: (letters.get(run.setup_id, "~"), run.number))
+
+
+def _rounds(trial_id: str, sent: s.FlightBody, runs: list[Run], act: Act) -> tuple[Round, ...]:
+    if sent.method == "two_afc":
+        if sent.named_attribute is None:
+            raise Unprocessable("named_attribute", "A 2-AFC asks for more of one named attribute.", "Name it.")
+        if sent.stronger_run_id is None:
+            raise Unprocessable("stronger_run_id", "It is right or wrong only if one brew is expected to have more.", "Say which.")
+    brews: dict[str, list[str]] = defaultdict(list)
+    for run in runs:
+        brews[run.setup_id].append(run.id)
+    return lay_rounds(sent.method, brews, rounds=sent.rounds, duplicates=sent.duplicate_run_ids, rng=act.rng)
+
+
+def _lay_cups(flight: Flight, rounds: tuple[Round, ...], act: Act) -> tuple[list[FlightBrew], list[FlightCup]]:
+    """Marks for the brews, codes for the cups. In a blind flight codes belong to no brew yet; in an open one to the brews in turn."""
+    used = {c.code for c in FlightCup.select(FlightCup.code).join(Flight).where(Flight.trial == flight.trial_id)}
+    codes = iter(draw_codes(sum(len(r.brews) for r in rounds), act.rng, used=used))
+    known = flight.blinding == "open"
+    brews, cups = [], []
+    for number, laid in enumerate(rounds, start=1):
+        for run in laid.brews:
+            brews.append(FlightBrew.create(id=act.new_id(), flight=flight.id, run=run, mark=len(brews) + 1, round_no=number))
+            cups.append(FlightCup.create(id=act.new_id(), flight=flight.id, code=next(codes), run=run if known else None, round_no=number))
+    return brews, cups
+
+
+def _orders(cups: list[FlightCup], tasters: int, act: Act) -> list[list[str]]:
+    """Each taster's cups, round after round, each round in an own balanced order."""
+    out: list[list[str]] = [[] for _ in range(tasters)]
+    for number in sorted({c.round_no for c in cups}):
+        codes = sorted(c.code for c in cups if c.round_no == number)
+        for mine, more in zip(out, taster_orders(codes, tasters, act.rng), strict=True):
+            mine.extend(more)
+    return out
+
+
+def late_order(cups: list[FlightCup], act: Act) -> list[str]:
+    return _orders(cups, 1, act)[0]
+
+
+def lay_sheet(flight: Flight, person: Person, order: list[str], cups: list[FlightCup], links: LinkMaker, act: Act, *, late: bool = False) -> Sheet:
+    sheet_id, by_code = act.new_id(), {c.code: c for c in cups}
+    token = token_of(links.secret, sheet_id, 1)
+    sheet = Sheet.create(id=sheet_id, flight=flight.id, person=person.id, issue=1, token_hash=hash_of(token), late=late, created_at=act.now)
+    for position, code in enumerate(order, start=1):
+        SheetCup.create(id=act.new_id(), sheet=sheet.id, cup=by_code[code].id, position=position)
+    return sheet
+
+
+# --- before it is made -------------------------------------------------------------------------------------------------
+
+
+def outlook(trial_id: str, sent: s.FlightBody, act: Act) -> s.OutlookAnswer:
+    """What a flight as asked would take of each taster. Makes nothing."""
+    trial = trials.open_trial(trial_id)
+    runs = {run.id: run for run in _runs_of(trial.id, sent)}
+    rounds = _rounds(trial.id, sent, list(runs.values()), act)
+    found = load_of(
+        sent, sent.method, [runs[r] for laid in rounds for r in laid.brews], len(rounds), len(sent.taster_ids), len(sent.attributes), len(sent.passes)
+    )
+    return s.OutlookAnswer(
+        cups=sum(len(r.brews) for r in rounds),
+        touches=found.touches,
+        minutes=found.minutes,
+        caffeine_mg=list(found.caffeine_mg) if found.caffeine_mg else None,
+        notes=[*found.notes, *_setting_notes(sent)],
+    )
+
+
+def load_of(options: s.FlightOptions, method: s.FlightMethod, runs: list[Run], rounds: int, tasters: int, attributes: int, passes: int) -> Load:
+    """runs: the brew in each cup."""
+    per_round = len(runs) // max(1, rounds)
+    return load(
+        method,
+        cups=len(runs),
+        rounds=rounds,
+        tasters=tasters,
+        attributes=attributes,
+        passes=passes,
+        jar=len(options.jar),
+        guess=options.guess,
+        sip_temperature=options.sip_temperature,
+        rest_s=options.rest_s,
+        doses=[(run.dose_g, _drink_g(run)) for run in runs],
+        balanced_by=balanced_by(per_round),
+    )
+
+
+def _drink_g(run: Run) -> float:
+    if run.beverage_g:
+        return run.beverage_g
+    return max(1.0, (run.brew_water_g or 0.0) + run.bypass_g - TYPICAL_RETAINED_WATER_RATIO * run.dose_g)
+
+
+def _setting_notes(sent: s.FlightBody):
+    if sent.blinding != "open" and sent.cups in (None, "clear"):
+        yield "Colour, haze and sediment give cups away: use dark or lidded cups."
+    if not sent.cleanser:
+        yield "Without water or a plain cracker between cups, one cup is tasted in the next."
+    if sent.blinding == "open":
+        yield "With labels in sight people routinely guess wrong afterwards: these scores are kept apart."
+
+
+def read_method(trial_id: str) -> s.MethodAnswer:
+    """The method that fits the question as it stands, and all others."""
+    results = results_of(trial_id)
+    tds_gap, ey_gap = _gaps(results)
+    ladder = len(results.setups) >= 3 and _is_ladder(results.trial)
+    found = propose(setups=len(results.setups), ladder=ladder, tds_gap_pct=tds_gap, ey_gap_pct=ey_gap, told_apart=told_apart(results.trial.id))
+    methods = [s.MethodShown(code=code, label=METHOD_NAMES[code], about=about) for code, about in METHOD_ABOUT.items()]
+    return s.MethodAnswer(proposed=found.method, why=found.why, methods=methods)
+
+
+LADDER_FACTORS = frozenset({"ratio", "grind_setting", "temperature", "dose"})
+
+
+def _is_ladder(trial: Trial) -> bool:
+    return len(trials.factors_of(trial)) == 1 and trial.factor in LADDER_FACTORS
+
+
+def _gaps(results: TrialResults) -> tuple[float | None, float | None]:
+    """Between two setups that are both measured: % TDS and % EY."""
+    pooled = [results.pooled[setup.id] for setup, _ in results.setups]
+    if len(pooled) != 2 or any(p.tds is None or p.extraction_yield is None for p in pooled):
+        return None, None
+    a, b = pooled
+    return a.tds.estimate.value - b.tds.estimate.value, a.extraction_yield.estimate.value - b.extraction_yield.estimate.value
