@@ -101,11 +101,12 @@ def test_the_demos_story_is_worth_looking_at(app):
     with connection.database.connection_context():
         scenario.load(LinkMaker(SECRET, ""), now=NOW)
     host = Host(app.test_client())
-    asked, planned, ladder, filters = host.get("/trials")["trials"]
+    asked, planned, waters, ladder, filters, ratios = host.get("/trials")["trials"]
     verdict = host.get(f"/trials/{filters['id']}/verdict")
     assert verdict["sighted"]["setups"][0]["setup"] == "C" and verdict["blind"]["verdict"]["dropped"] == ["C"]
     assert verdict["blind"]["verdict"]["kind"] == "not_enough" and verdict["blind"]["tasters"] == 6 and verdict["blind"]["brews"] == 9
-    for trial in (ladder, filters):
+    assert (waters["next_station"], host.get(f"/trials/{waters['id']}/flights")["flights"][0]["blinding"]) == ("taste", "runner")
+    for trial in (ladder, filters, ratios, waters):
         for run in host.get(f"/trials/{trial['id']}/results")["runs"]:
             assert not [w for w in run["warnings"] if w["code"] != "no_reading"], run["label"]
             assert run["retained_water_ratio"] is None or 1.8 < run["retained_water_ratio"] < 2.6

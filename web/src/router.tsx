@@ -11,6 +11,24 @@ export const router = createBrowserRouter([
     ErrorBoundary: Lost,
   },
   {
+    path: '/p/:token',
+    lazy: async () => ({ Component: (await import('./rooms/tasting/PourPage')).PourPage }),
+    HydrateFallback: () => null,
+    ErrorBoundary: Lost,
+  },
+  {
+    path: '/flights/:id/tablet',
+    lazy: async () => ({ Component: (await import('./rooms/tasting/TabletPage')).TabletPage }),
+    HydrateFallback: () => null,
+    ErrorBoundary: Lost,
+  },
+  {
+    path: '/flights/:id/paper',
+    lazy: async () => ({ Component: (await import('./rooms/tasting/PaperPage')).PaperPage }),
+    HydrateFallback: () => null,
+    ErrorBoundary: Lost,
+  },
+  {
     path: '/along/:id',
     lazy: async () => ({ Component: (await import('./rooms/along/AlongPage')).AlongPage }),
     HydrateFallback: () => null,

@@ -48,6 +48,15 @@ def serving(*, ambient_c: float, first_c: float, second_c: float, apart_s: float
     return Serving(tau, second_c, second_c > SCALDS_C, tuple(_pass(name, a, b, ambient_c, second_c, tau) for name, a, b in PASSES))
 
 
+def cooled(*, ambient_c: float, from_c: float, tau_s: float, elapsed_s: float) -> float:
+    """°C after elapsed_s (before it when negative) of cooling from from_c.
+
+    >>> round(cooled(ambient_c=22, from_c=68, tau_s=1653, elapsed_s=600), 1)
+    54.0
+    """
+    return ambient_c + (from_c - ambient_c) * math.exp(-elapsed_s / tau_s)
+
+
 def _pass(name: PassName, from_c: float, to_c: float, ambient_c: float, now_c: float, tau_s: float) -> PassTime:
     return PassTime(name, from_c, to_c, _reaches(from_c, ambient_c, now_c, tau_s), _reaches(to_c, ambient_c, now_c, tau_s))
 

@@ -1,4 +1,4 @@
-"""The demo bench: kit and recipes, one finished trial, one being measured, one planned; laid out through the rooms' own use cases.
+"""The demo bench: kit and recipes, two finished trials, one being tasted, one being measured, one planned; laid out through the rooms' own use cases.
 
 The finished one's story: with labels in sight the steel mesh wins; blind it is dropped, and the two papers are not
 settled between them. tests/api/test_commands.py holds the story.
@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import random
 import uuid
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime, timedelta
+from typing import Any
 
 import numpy as np
 
@@ -25,6 +26,7 @@ from ..store.connection import database
 from ..store.models import ALL, Bench, Person, RecipeVersion, Trial
 from ..tasting import schemas as tasting_s
 from ..tasting import service as tasting
+from ..tasting import sheet_schemas as sheet_s
 from ..tasting import sheets
 from ..trials import schemas as trials_s
 from ..trials import service as trials
@@ -59,14 +61,41 @@ class Filter:
     blind: float
     sighted: float
     attributes: dict[str, float]
+    by_pass: dict[str, float]
+    words: tuple[str, ...]
 
 
 FILTERS = (
-    Filter("White weave", "5.5", 19.8, 2.10, 62, 6.7, 6.3, {"acidity": 6.2, "sweetness": 5.8, "body": 3.8}),
-    Filter("Thick crêpe", "6.0", 19.9, 2.22, 66, 7.0, 6.1, {"acidity": 5.6, "sweetness": 6.4, "body": 3.4}),
-    Filter("Steel mesh", "6.5", 20.2, 1.96, 59, 4.7, 7.6, {"acidity": 4.6, "sweetness": 4.9, "body": 7.4}),
+    Filter(
+        "White weave",
+        "5.5",
+        19.8,
+        2.10,
+        62,
+        6.7,
+        6.3,
+        {"acidity": 6.2, "sweetness": 5.8, "body": 3.8},
+        {"hot": 0.5, "cool": -0.4},
+        ("lemon", "black tea", "honey"),
+    ),
+    Filter(
+        "Thick crêpe",
+        "6.0",
+        19.9,
+        2.22,
+        66,
+        7.0,
+        6.1,
+        {"acidity": 5.6, "sweetness": 6.4, "body": 3.4},
+        {"hot": -0.4, "cool": 0.3},
+        ("honey", "apricot", "jasmine"),
+    ),
+    Filter(
+        "Steel mesh", "6.5", 20.2, 1.96, 59, 4.7, 7.6, {"acidity": 4.6, "sweetness": 4.9, "body": 7.4}, {"hot": 0.2, "cool": -0.6}, ("cocoa", "harsh", "walnut")
+    ),
 )
 LADDER_WATER_G = (243.0, 261.0, 279.0, 297.0, 315.0, 333.0)
+TASTED_WATER_G, BEST_RATIO = (234.0, 252.0, 270.0, 288.0, 306.0), 15.1
 
 
 class _Clock:
@@ -94,10 +123,15 @@ def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
         clock = _Clock(now - timedelta(days=3))
         tasters = {name: people.add_person(people_s.PersonBody(name=name), clock.act()).id for name in TASTERS}
         recipes = shelf.lay_out(lambda: clock.act(tasters["Odile"]))
+        clock.at = now - timedelta(days=9)
+        _tasted_ladder(clock, tasters, links)
+        clock.at = now - timedelta(days=3)
         _finished_trial(clock, tasters, links)
         _loose(clock, tasters["Odile"], recipes["Long watch, three pours"], now)
         clock.at = now - timedelta(hours=3)
         _ladder(clock, tasters["Odile"])
+        clock.at = now - timedelta(hours=1, minutes=30)
+        _being_tasted(clock, tasters, links)
         clock.at = now - timedelta(minutes=50)
         _planned(clock, tasters["Odile"], recipes["Long watch, three pours"])
         clock.at = now - timedelta(minutes=10)
@@ -126,10 +160,13 @@ def _finished_trial(clock: _Clock, tasters: dict[str, str], links: tasting.LinkM
     rounds = [[_brew_filter(trial.id, setup_id, f, rng, clock, host) for setup_id, f in zip(setups, FILTERS, strict=True)] for _ in range(3)]
     palate = model.Palate.draw(rng, list(TASTERS), [f.name for f in FILTERS], taster_sd=0.7, leaning_sd=0.45, noise=0.85)
     clock.at += timedelta(hours=1)
-    _taste(trial.id, rounds[0], "open", list(tasters)[:3], tasters, palate, rng, clock, links)
-    for brews in rounds:
+    scored = _Flight(trial.id, list(tasters), tasters, links)
+    _taste(replace(scored, names=list(tasters)[:3], blinding="open"), rounds[0], _filter_truth(sighted=True), palate, rng, clock)
+    for number, brews in enumerate(rounds):
         clock.at += timedelta(minutes=25)
-        _taste(trial.id, brews, "shuffle", list(tasters), tasters, palate, rng, clock, links)
+        asked_for = {"passes": ["hot", "warm", "cool"] if number else ["warm"], "cups": "lidded", "guess": number == 2}
+        twice = [brews[1]] if number == 2 else []
+        _taste(replace(scored, asked=asked_for | {"duplicate_run_ids": twice}), brews, _filter_truth(sighted=False), palate, rng, clock)
     verdicts.read_verdict(trial.id, clock.act(host))
 
 
@@ -163,17 +200,48 @@ def _log(trial_id: str, setup_id: str, cup: model.BrewedCup, clock: _Clock, host
     return brewing.log_run(trial_id, body, clock.act(host, minutes=6)).id
 
 
-def _taste(trial_id, runs, blinding, names, tasters, palate, rng, clock, links) -> None:
-    host = tasters["Odile"]
-    body = tasting_s.FlightBody(run_ids=runs, taster_ids=[tasters[n] for n in names], blinding=blinding, cup_temperature_c=52.0)
-    flight = tasting.make_flight(trial_id, body, links, clock.act(host))
-    under = _shuffled_marks(flight, rng) if blinding == "shuffle" else {}
+# --- tasting -------------------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class _Flight:
+    """Who tastes what, and how it is asked."""
+
+    trial_id: str
+    names: list[str]
+    tasters: dict[str, str]
+    links: tasting.LinkMaker
+    blinding: str = "shuffle"
+    asked: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class _Truth:
+    """What a setup is to the palate: its key in the palate's leanings, liking and attributes (points), shifts by pass, words."""
+
+    key: str
+    liking: float
+    attributes: dict[str, float]
+    by_pass: dict[str, float] = field(default_factory=dict)
+    words: tuple[str, ...] = ()
+
+
+def _filter_truth(*, sighted: bool) -> dict[str, _Truth]:
+    return {letter: _Truth(f.name, f.sighted if sighted else f.blind, f.attributes, f.by_pass, f.words) for letter, f in zip("ABC", FILTERS, strict=True)}
+
+
+def _taste(how: _Flight, runs: list[str], truth: dict[str, _Truth], palate: model.Palate, rng: np.random.Generator, clock: _Clock) -> None:
+    host = how.tasters["Odile"]
+    people_asked = [how.tasters[n] for n in how.names]
+    body = tasting_s.FlightBody(run_ids=runs, taster_ids=people_asked, blinding=how.blinding, cup_temperature_c=52.0, **how.asked)
+    flight = tasting.make_flight(how.trial_id, body, how.links, clock.act(host))
+    under = _shuffled_marks(flight, rng) if how.blinding == "shuffle" else {}
     for sheet in flight.sheets:
-        _score(sheet, flight, under, palate, rng, clock)
-    tasting.close_flight(flight.id, links, clock.act(host, minutes=10))
+        _score(sheet, flight, under, truth, palate, rng, clock)
+    tasting.close_flight(flight.id, how.links, clock.act(host, minutes=10))
     if under:
         marks = [tasting_s.MarkEntry(code=code, mark=mark) for code, mark in under.items()]
-        tasting.flip(flight.id, tasting_s.FlipBody(marks=marks), links, clock.act(host))
+        tasting.flip(flight.id, tasting_s.FlipBody(marks=marks), how.links, clock.act(host))
 
 
 def _shuffled_marks(flight: tasting_s.FlightAnswer, rng: np.random.Generator) -> dict[str, int]:
@@ -182,20 +250,84 @@ def _shuffled_marks(flight: tasting_s.FlightAnswer, rng: np.random.Generator) ->
 
 
 def _score(
-    sheet: tasting_s.SheetShown, flight: tasting_s.FlightAnswer, under: dict[str, int], palate: model.Palate, rng: np.random.Generator, clock: _Clock
+    sheet: tasting_s.SheetShown,
+    flight: tasting_s.FlightAnswer,
+    under: dict[str, int],
+    truth: dict[str, _Truth],
+    palate: model.Palate,
+    rng: np.random.Generator,
+    clock: _Clock,
 ) -> None:
-    by_letter = dict(zip("ABC", FILTERS, strict=True))
     letter_of_mark = {m.mark: m.letter for m in flight.marks}
-    scores = []
+    touches: list[dict[str, Any]] = []
     for cup in flight.cups:
-        f = by_letter[cup.letter or letter_of_mark[under[cup.code]]]
-        liking = palate.score(rng, sheet.name, f.name, f.blind if under else f.sighted, low=1, high=9)
-        values = {"liking": liking} | {a: palate.score(rng, sheet.name, f.name, centre, low=0, high=10) for a, centre in f.attributes.items()}
-        for attribute, value in values.items():
-            scores.append(
-                tasting_s.ScoreBody(uuid=str(uuid.UUID(int=clock.rng.getrandbits(128))), seq=len(scores) + 1, code=cup.code, attribute=attribute, value=value)
-            )
-    sheets.score(sheet.link.rsplit("/", 1)[-1], tasting_s.ScoresBody(scores=scores), clock.act(sheet.person_id, minutes=0.5))
+        letter = cup.letter or letter_of_mark[under[cup.code]]
+        t = truth[letter]
+        for pass_name in (p.name for p in flight.passes if p.asked):
+            liking = palate.score(rng, sheet.name, t.key, t.liking + t.by_pass.get(pass_name, 0.0), low=1, high=9)
+            values = {"liking": liking} | {a: palate.score(rng, sheet.name, t.key, centre, low=0, high=10) for a, centre in t.attributes.items()}
+            touches += [{"code": cup.code, "attribute": a, "pass_name": pass_name, "value": v} for a, v in values.items()]
+        if t.words and rng.random() < 0.6:
+            touches.append({"code": cup.code, "attribute": "words", "text": ", ".join(rng.choice(t.words, size=2, replace=False))})
+        if flight.options.guess:
+            touches.append({"code": cup.code, "attribute": "guess", "text": str(rng.choice(list(truth)))})
+    _send(sheet, touches, clock)
+
+
+def _send(sheet: tasting_s.SheetShown, touches: list[dict[str, Any]], clock: _Clock) -> None:
+    scores = [sheet_s.ScoreBody(uuid=str(uuid.UUID(int=clock.rng.getrandbits(128))), seq=i, **t) for i, t in enumerate(touches, start=1)]
+    sheets.score(sheet.link.rsplit("/", 1)[-1], sheet_s.ScoresBody(scores=scores), clock.act(sheet.person_id, minutes=0.5))
+
+
+def _tasted_ladder(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:
+    """Five ratios, brewed afresh for two flights, liked best in the middle."""
+    rng, host = np.random.default_rng(SEED + 4), tasters["Odile"]
+    trial = trials.ask(trials_s.TrialBody(question="Which ratio for the Peru?", factor="ratio"), clock.act(host))
+    shared = SHARED | {"coffee": "Peru washed, lot 7", "filter": "White weave", "grind_setting": "5.7", "pours": "45 bloom 40 s, then two equal pours by 1:45"}
+    made: list[str] = []
+    for water in TASTED_WATER_G:
+        patch = trials_s.VariablesPatch(**({"brew_water_g": water} if made else shared | {"brew_water_g": water}))
+        made.append(trials.add_setup(trial.id, trials_s.SetupBody(copy_of=made[0] if made else None, variables=patch), clock.act(host)).id)
+    ratios = dict(zip("ABCDE", (water / 18 for water in TASTED_WATER_G), strict=True))
+    truth = {
+        letter: _Truth(
+            letter, 7.3 - 0.75 * (r - BEST_RATIO) ** 2, {"acidity": 5 + 0.2 * (r - 15), "sweetness": 6.2 - 0.5 * abs(r - 15), "body": 5.5 - 0.8 * (r - 15)}
+        )
+        for letter, r in ratios.items()
+    }
+    palate = model.Palate.draw(rng, list(TASTERS), list(ratios), taster_sd=0.7, leaning_sd=0.35, noise=0.8)
+    for _ in range(2):
+        clock.at += timedelta(days=1)
+        brews = []
+        for setup_id, water in zip(made, TASTED_WATER_G, strict=True):
+            cup = model.brew(rng, dose_g=18, brew_water_g=water, ey_pct=17.6 + 0.6 * (water / 18 - 13), retained=2.1, drawdown_s=40 + water / 10, readings=3)
+            brews.append(_log(trial.id, setup_id, cup, clock, host))
+        _taste(_Flight(trial.id, list(tasters), tasters, links, asked={"cups": "dark"}), brews, truth, palate, rng, clock)
+    verdicts.read_verdict(trial.id, clock.act(host))
+
+
+def _being_tasted(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:
+    """Two waters, poured by a runner as triangles: two of four tasters have answered."""
+    rng, host = np.random.default_rng(SEED + 5), tasters["Odile"]
+    asked = trials_s.TrialBody(question="Can anybody tell the two waters apart?", factor="water", strength_policy="matched")
+    trial = trials.ask(asked, clock.act(host))
+    variables = SHARED | {"coffee": "Burundi washed, lot 31", "filter": "White weave", "grind_setting": "5.5"}
+    first = trials.add_setup(trial.id, trials_s.SetupBody(variables=trials_s.VariablesPatch(**variables)), clock.act(host)).id
+    patch = trials_s.VariablesPatch(water="Shore main")
+    second = trials.add_setup(trial.id, trials_s.SetupBody(copy_of=first, variables=patch), clock.act(host)).id
+    brews = []
+    for setup_id, drawdown in ((first, 62), (second, 64), (first, 61), (second, 63)):
+        cup = model.brew(rng, dose_g=18, brew_water_g=290, ey_pct=19.8, retained=2.1, drawdown_s=drawdown, readings=3)
+        brews.append(_log(trial.id, setup_id, cup, clock, host))
+    names = ["Odile", "Marek", "Thandi", "Iwan"]
+    body = tasting_s.FlightBody(
+        run_ids=brews, taster_ids=[tasters[n] for n in names], blinding="runner", method="triangle", rounds=2, cups="lidded", host_tastes=True
+    )
+    flight = tasting.make_flight(trial.id, body, links, clock.act(host))
+    for sheet in [x for x in flight.sheets if x.name in ("Marek", "Thandi")]:
+        _send(
+            sheet, [{"code": r.cell, "attribute": "pick", "text": r.codes[1]} for r in sheets.read_sheet(sheet.link.rsplit("/", 1)[-1], clock.at).rounds], clock
+        )
 
 
 # --- the other two -----------------------------------------------------------------------------------------------------

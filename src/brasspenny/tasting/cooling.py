@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from ..act import Act
 from ..core.errors import PennyError
 from ..core.serving import PASSES as RANGES
-from ..core.serving import Serving, serving
+from ..core.serving import Serving, cooled, serving
 from ..store.models import Bench, Flight
 from . import schemas as s
 
@@ -40,6 +40,26 @@ def passes(flight: Flight, now: datetime) -> list[s.PassShown]:
             )
         )  # fmt: skip
     return out
+
+
+CURVE_POINTS, CURVE_S = 41, 3000.0
+
+
+def curve(flight: Flight, now: datetime) -> s.CoolingShown | None:
+    """The cooling law through the newest two readings; None without them."""
+    found = _cooling(flight)
+    if found is None:
+        return None
+    at, served = found
+    ambient_c = Bench.get_by_id(1).ambient_c
+
+    def cup_at(moment: datetime) -> float:
+        return cooled(ambient_c=ambient_c, from_c=served.now_c, tau_s=served.tau_s, elapsed_s=(moment - at).total_seconds())
+
+    taken = [s.CupAt(at=datetime.fromisoformat(r["at"]), cup_c=r["cup_c"]) for r in flight.cup_readings]
+    first = next(r.at for r, after in zip(taken, taken[1:], strict=False) if after.at == at)
+    moments = [first + timedelta(seconds=CURVE_S * i / (CURVE_POINTS - 1)) for i in range(CURVE_POINTS)]
+    return s.CoolingShown(now_c=round(cup_at(now), 1), readings=taken, curve=[s.CupAt(at=m, cup_c=round(cup_at(m), 1)) for m in moments])
 
 
 def _times(at: datetime, p) -> tuple[datetime | None, datetime | None]:

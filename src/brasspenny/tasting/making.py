@@ -135,7 +135,7 @@ def lay_sheet(flight: Flight, person: Person, order: list[str], cups: list[Fligh
 # --- before it is made -------------------------------------------------------------------------------------------------
 
 
-def outlook(trial_id: str, sent: s.FlightBody, act: Act) -> s.OutlookAnswer:
+def outlook(trial_id: str, sent: s.FlightBody, act: Act) -> s.FlightLoadAnswer:
     """What a flight as asked would take of each taster. Makes nothing."""
     trial = trials.open_trial(trial_id)
     runs = {run.id: run for run in _runs_of(trial.id, sent)}
@@ -143,7 +143,7 @@ def outlook(trial_id: str, sent: s.FlightBody, act: Act) -> s.OutlookAnswer:
     found = load_of(
         sent, sent.method, [runs[r] for laid in rounds for r in laid.brews], len(rounds), len(sent.taster_ids), len(sent.attributes), len(sent.passes)
     )
-    return s.OutlookAnswer(
+    return s.FlightLoadAnswer(
         cups=sum(len(r.brews) for r in rounds),
         touches=found.touches,
         minutes=found.minutes,

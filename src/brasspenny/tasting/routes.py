@@ -36,7 +36,7 @@ def make_flight(path: IdPath, body: s.FlightBody):
     return reply(service.make_flight(path.id, body, links(), act()), 201)
 
 
-@bp.post("/trials/<id>/flight-outlook", responses={200: s.OutlookAnswer})
+@bp.post("/trials/<id>/flight-outlook", responses={200: s.FlightLoadAnswer})
 def read_outlook(path: IdPath, body: s.FlightBody):
     """What such a flight would ask of each taster. Makes nothing."""
     return reply(making.outlook(path.id, body, act()))

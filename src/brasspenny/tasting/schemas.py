@@ -68,7 +68,7 @@ class LeftBody(Body):
     left: bool = True
 
 
-class OutlookAnswer(Answer):
+class FlightLoadAnswer(Answer):
     """What a flight as asked would take of each taster. minutes: with rests; caffeine_mg: if all is swallowed, null without doses."""
 
     cups: int
@@ -150,6 +150,19 @@ class PassShown(Answer):
     closes_at: datetime | None
 
 
+class CupAt(Answer):
+    at: datetime
+    cup_c: float
+
+
+class CoolingShown(Answer):
+    """How the cups cool by the newest two readings. now_c: where they should be by now; curve: from the first of the two."""
+
+    now_c: float
+    readings: list[CupAt]
+    curve: list[CupAt]
+
+
 class SealShown(Answer):
     """A runner's key. link: to hand over, until it is opened; then nobody gets it again. nonce and key_text: once opened or broken."""
 
@@ -187,6 +200,7 @@ class FlightAnswer(Answer):
     host_tastes: bool
     cup_temperature_c: float | None
     passes: list[PassShown]
+    cooling: CoolingShown | None
     cups: list[CupShown]
     marks: list[MarkShown]
     references: list[ReferenceShown]

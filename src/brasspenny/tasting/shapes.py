@@ -97,6 +97,7 @@ def _shape(flight: Flight, t: _Table, links: LinkMaker, now: datetime) -> s.Flig
         host_tastes=bool(flight.host_tastes),
         cup_temperature_c=flight.cup_temperature_c,
         passes=cooling.passes(flight, now),
+        cooling=cooling.curve(flight, now),
         cups=_cups(flight, cups, len(sheets) * passes, in_rounds, t),
         marks=[
             s.MarkShown(mark=b.mark, round=b.round_no, run_id=b.run_id, letter=at[0], label=at[1])

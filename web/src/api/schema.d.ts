@@ -1078,8 +1078,42 @@ export interface paths {
         /** The trial's flights: codes, marks, who has scored; which is which only after the flip. */
         get: operations["read_flights"];
         put?: never;
-        /** Make a flight: draw codes, give each taster an order and a link. */
+        /** Make a flight: draw codes, give each taster an order and a link, seal a runner's key. */
         post: operations["make_flight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/flight-outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What such a flight would ask of each taster. Makes nothing. */
+        post: operations["read_outlook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/flight-method": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The method that fits the question, and why. */
+        get: operations["read_method"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1101,8 +1135,25 @@ export interface paths {
         delete: operations["remove_flight"];
         options?: never;
         head?: never;
-        /** Set the flight's one cup temperature. */
+        /** Set the flight's one cup temperature, or say that the host tastes too. */
         patch: operations["edit_flight"];
+        trace?: never;
+    };
+    "/api/v1/flights/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Server-sent events: something happened in this flight. Resumes by Last-Event-ID. */
+        get: operations["read_events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/flights/{id}/tasters": {
@@ -1116,6 +1167,23 @@ export interface paths {
         put?: never;
         /** Seat one more taster. */
         post: operations["add_taster"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/flights/{id}/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open a pass by hand. */
+        post: operations["open_pass"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1148,8 +1216,59 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Enter the marks and flip the pennies. */
+        /** Enter the marks, or open the runner's seal, and flip the pennies. */
         post: operations["flip_flight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/flights/{id}/break-seal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The runner's link is lost: bring the key into sight. The flight is graded sighted. */
+        post: operations["break_seal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/flights/{id}/pour-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The pour sheet for a host who does not taste; that is recorded. */
+        post: operations["open_pour_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/flights/{id}/runner-qr.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The runner's one-time link as a QR code, until it is opened. */
+        get: operations["read_runner_qr"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1169,6 +1288,23 @@ export interface paths {
         post: operations["renew_link"];
         /** Withdraw a taster's link. */
         delete: operations["withdraw_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{id}/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A taster leaves the table, or comes back. */
+        post: operations["leave"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1198,7 +1334,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A taster's sheet, by their link. */
+        /** A taster's sheet, by their link. The browser remembers that it tastes, and opens no pour sheet of the same flight. */
         get: operations["read_sheet"];
         put?: never;
         post?: never;
@@ -1219,6 +1355,41 @@ export interface paths {
         /** Deliver scores; repeats are harmless. */
         put: operations["put_scores"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/taste/{token}/late-scores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Deliver what a phone still held when the flight was closed; kept apart. */
+        put: operations["put_late_scores"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pour/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pour sheet again, on the device it was opened on. */
+        get: operations["read_pour"];
+        put?: never;
+        /** Open a runner's pour sheet on this device, and on no other from then on. */
+        post: operations["open_pour"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5404,20 +5575,49 @@ export interface components {
             flights: components["schemas"]["FlightAnswer"][];
         };
         /**
+         * CoolingShown
+         * @description How the cups cool by the newest two readings. now_c: where they should be by now; curve: from the first of the two.
+         */
+        CoolingShown: {
+            /** Now C */
+            now_c: number;
+            /** Readings */
+            readings: components["schemas"]["CupAt"][];
+            /** Curve */
+            curve: components["schemas"]["CupAt"][];
+        };
+        /** CupAt */
+        CupAt: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Cup C */
+            cup_c: number;
+        };
+        /**
          * CupShown
-         * @description letter and label: null until the key is known.
+         * @description scored of `of`: tastings done of those asked. letter and label: null until the key is known.
          */
         CupShown: {
             /** Code */
             code: string;
+            /** Round */
+            round: number;
             /** Scored */
             scored: number;
+            /** Of */
+            of: number;
             /** Letter */
             letter: string | null;
             /** Label */
             label: string | null;
         };
-        /** FlightAnswer */
+        /**
+         * FlightAnswer
+         * @description late: what came after the lock, shown once the key is known; late_count before.
+         */
         FlightAnswer: {
             /** Id */
             id: string;
@@ -5429,24 +5629,44 @@ export interface components {
              * Blinding
              * @enum {string}
              */
-            blinding: "shuffle" | "open";
+            blinding: "shuffle" | "runner" | "open" | "broken";
             /**
              * Status
              * @enum {string}
              */
             status: "open" | "closed" | "flipped";
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "scores" | "ranking" | "paired" | "triangle" | "duo_trio" | "two_afc" | "tetrad";
+            /** Method Label */
+            method_label: string;
             /** Attributes */
             attributes: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+            options: components["schemas"]["FlightOptions"];
+            /** Host Tastes */
+            host_tastes: boolean;
             /** Cup Temperature C */
             cup_temperature_c: number | null;
             /** Passes */
             passes: components["schemas"]["PassShown"][];
+            cooling: components["schemas"]["CoolingShown"] | null;
             /** Cups */
             cups: components["schemas"]["CupShown"][];
             /** Marks */
             marks: components["schemas"]["MarkShown"][];
+            /** References */
+            references: components["schemas"]["ReferenceShown"][];
             /** Sheets */
             sheets: components["schemas"]["SheetShown"][];
+            seal: components["schemas"]["SealShown"] | null;
+            /** Costs */
+            costs: string[];
+            /** Late Count */
+            late_count: number;
+            /** Late */
+            late: components["schemas"]["LateShown"][];
             /**
              * Touches
              * @description touches the flight asks of each taster
@@ -5467,12 +5687,75 @@ export interface components {
             rev: number;
         };
         /**
+         * FlightOptions
+         * @description How it is asked and set. jar: just about right; guess: which is which, after liking; cups: null when not said.
+         */
+        FlightOptions: {
+            /**
+             * Jar
+             * @default []
+             */
+            jar?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+            /**
+             * Guess
+             * @default false
+             */
+            guess?: boolean;
+            /**
+             * Sip Temperature
+             * @default false
+             */
+            sip_temperature?: boolean;
+            /**
+             * Cleanser
+             * @default true
+             */
+            cleanser?: boolean;
+            /** Cups */
+            cups?: ("dark" | "lidded" | "clear") | null;
+            /**
+             * Rest S
+             * @description s between cups
+             * @default 30
+             */
+            rest_s?: number;
+            /**
+             * Rounds
+             * @default 1
+             */
+            rounds?: number;
+            /** Named Attribute */
+            named_attribute?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish") | null;
+            /** Stronger Run Id */
+            stronger_run_id?: string | null;
+        };
+        /** LateShown */
+        LateShown: {
+            /** Taster */
+            taster: string;
+            /** Code */
+            code: string;
+            /** Attribute */
+            attribute: string;
+            /** Value */
+            value: number | null;
+            /** Text */
+            text: string;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+        };
+        /**
          * MarkShown
          * @description A server's mark and the brew in it; says nothing of codes.
          */
         MarkShown: {
             /** Mark */
             mark: number;
+            /** Round */
+            round: number;
             /** Run Id */
             run_id: string;
             /** Letter */
@@ -5482,7 +5765,8 @@ export interface components {
         };
         /**
          * PassShown
-         * @description When the cups are warm enough and no longer too hot for a pass, by the newest two readings; null: the room is too warm for it.
+         * @description asked: on the sheets. open: may be tasted now; by_hand: the host opened it. opens_at, closes_at: by the newest two readings, null
+         *     when the room is too warm for it; known: whether there are such readings.
          */
         PassShown: {
             /** Name */
@@ -5491,14 +5775,56 @@ export interface components {
             from_c: number;
             /** To C */
             to_c: number;
+            /** Asked */
+            asked: boolean;
+            /** Open */
+            open: boolean;
+            /** By Hand */
+            by_hand: boolean;
+            /** Known */
+            known: boolean;
             /** Opens At */
             opens_at: string | null;
             /** Closes At */
             closes_at: string | null;
         };
         /**
+         * ReferenceShown
+         * @description Duo-trio: the brew of a round that is poured as the uncoded reference.
+         */
+        ReferenceShown: {
+            /** Round */
+            round: number;
+            /** Letter */
+            letter: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * SealShown
+         * @description A runner's key. link: to hand over, until it is opened; then nobody gets it again. nonce and key_text: once opened or broken.
+         */
+        SealShown: {
+            /** Commitment */
+            commitment: string;
+            /** Link */
+            link: string | null;
+            /** Opened At */
+            opened_at: string | null;
+            /** Seen By Host At */
+            seen_by_host_at: string | null;
+            /** Broken At */
+            broken_at: string | null;
+            /** Nonce */
+            nonce: string | null;
+            /** Key Text */
+            key_text: string | null;
+            /** Holds */
+            holds: boolean | null;
+        };
+        /**
          * SheetShown
-         * @description A taster's progress and link. scored: cups with a liking.
+         * @description A taster's progress, order and link.
          */
         SheetShown: {
             /** Id */
@@ -5509,14 +5835,60 @@ export interface components {
             name: string;
             /** Scored */
             scored: number;
+            /** Of */
+            of: number;
+            /** Order */
+            order: string[];
+            /** Late */
+            late: boolean;
+            /** Left At */
+            left_at: string | null;
             /** Link */
             link: string | null;
         };
         /**
          * FlightBody
-         * @description Brews to taste and who tastes them. shuffle: marked servers, code cards; open: labels in sight, kept apart.
+         * @description Brews to taste, who tastes them and how. shuffle: marked servers, code cards; runner: a helper pours by a key only they see;
+         *     open: labels in sight, kept apart. duplicate_run_ids: brews poured under two codes, to measure tasters.
          */
         FlightBody: {
+            /**
+             * Jar
+             * @default []
+             */
+            jar?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+            /**
+             * Guess
+             * @default false
+             */
+            guess?: boolean;
+            /**
+             * Sip Temperature
+             * @default false
+             */
+            sip_temperature?: boolean;
+            /**
+             * Cleanser
+             * @default true
+             */
+            cleanser?: boolean;
+            /** Cups */
+            cups?: ("dark" | "lidded" | "clear") | null;
+            /**
+             * Rest S
+             * @description s between cups
+             * @default 30
+             */
+            rest_s?: number;
+            /**
+             * Rounds
+             * @default 1
+             */
+            rounds?: number;
+            /** Named Attribute */
+            named_attribute?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish") | null;
+            /** Stronger Run Id */
+            stronger_run_id?: string | null;
             /** Run Ids */
             run_ids: string[];
             /** Taster Ids */
@@ -5526,7 +5898,13 @@ export interface components {
              * @default shuffle
              * @enum {string}
              */
-            blinding?: "shuffle" | "open";
+            blinding?: "shuffle" | "runner" | "open";
+            /**
+             * Method
+             * @default scores
+             * @enum {string}
+             */
+            method?: "scores" | "ranking" | "paired" | "triangle" | "duo_trio" | "two_afc" | "tetrad";
             /**
              * Attributes
              * @default [
@@ -5536,26 +5914,102 @@ export interface components {
              *     ]
              */
             attributes?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+            /**
+             * Passes
+             * @default [
+             *       "warm"
+             *     ]
+             */
+            passes?: ("hot" | "warm" | "cool")[];
+            /**
+             * Duplicate Run Ids
+             * @default []
+             */
+            duplicate_run_ids?: string[];
+            /**
+             * Host Tastes
+             * @default false
+             */
+            host_tastes?: boolean;
             /** Cup Temperature C */
             cup_temperature_c?: number | null;
         };
-        /** FlightPatch */
+        /**
+         * FlightLoadAnswer
+         * @description What a flight as asked would take of each taster. minutes: with rests; caffeine_mg: if all is swallowed, null without doses.
+         */
+        FlightLoadAnswer: {
+            /** Cups */
+            cups: number;
+            /** Touches */
+            touches: number;
+            /** Minutes */
+            minutes: number;
+            /** Caffeine Mg */
+            caffeine_mg: number[] | null;
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * MethodAnswer
+         * @description proposed: the method that fits the question, and why. host_brews: does whoever asks have brewed here alone.
+         */
+        MethodAnswer: {
+            /**
+             * Proposed
+             * @enum {string}
+             */
+            proposed: "scores" | "ranking" | "paired" | "triangle" | "duo_trio" | "two_afc" | "tetrad";
+            /** Why */
+            why: string;
+            /** Methods */
+            methods: components["schemas"]["MethodShown"][];
+        };
+        /** MethodShown */
+        MethodShown: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "scores" | "ranking" | "paired" | "triangle" | "duo_trio" | "two_afc" | "tetrad";
+            /** Label */
+            label: string;
+            /** About */
+            about: string;
+        };
+        /**
+         * FlightPatch
+         * @description host_tastes can be set, never taken back.
+         */
         FlightPatch: {
             /** Cup Temperature C */
             cup_temperature_c?: number | null;
+            /** Host Tastes */
+            host_tastes?: boolean | null;
         };
         /** TasterBody */
         TasterBody: {
             /** Person Id */
             person_id: string;
         };
+        /** PassBody */
+        PassBody: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "hot" | "warm" | "cool";
+        };
         /**
          * FlipBody
-         * @description Which mark was under which code card: every code once, every mark once.
+         * @description Which mark was under which code card: every code once, every mark once. A runner's flight needs none: its seal is opened.
          */
         FlipBody: {
-            /** Marks */
-            marks: components["schemas"]["MarkEntry"][];
+            /**
+             * Marks
+             * @default []
+             */
+            marks?: components["schemas"]["MarkEntry"][];
         };
         /** MarkEntry */
         MarkEntry: {
@@ -5564,9 +6018,72 @@ export interface components {
             /** Mark */
             mark: number;
         };
+        /** PourAnswer */
+        PourAnswer: {
+            /** Bench */
+            bench: string;
+            /** Flight */
+            flight: number;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "open" | "closed" | "flipped";
+            /** Method Label */
+            method_label: string;
+            /** Commitment */
+            commitment: string;
+            /** Cups */
+            cups: components["schemas"]["PourCup"][];
+            /** Seats */
+            seats: components["schemas"]["PourSeat"][];
+            /** References */
+            references: components["schemas"]["PourReference"][];
+        };
+        /** PourCup */
+        PourCup: {
+            /** Code */
+            code: string;
+            /** Round */
+            round: number;
+            /** Mark */
+            mark: number;
+            /** Letter */
+            letter: string;
+            /** Label */
+            label: string;
+        };
+        /** PourReference */
+        PourReference: {
+            /** Round */
+            round: number;
+            /** Label */
+            label: string;
+        };
+        /**
+         * PourSeat
+         * @description A taster's cups in the order they are to be set down.
+         */
+        PourSeat: {
+            /** Taster */
+            taster: string;
+            /** Order */
+            order: string[];
+        };
+        /**
+         * LeftBody
+         * @description left: gone from the table; false: back again.
+         */
+        LeftBody: {
+            /**
+             * Left
+             * @default true
+             */
+            left?: boolean;
+        };
         /**
          * SheetAnswer
-         * @description What a taster's phone shows. Cups in the taster's own order.
+         * @description What a taster's phone shows. Cups in the taster's own order. commitment: the seal's hash, to check after the flip.
          */
         SheetAnswer: {
             /** Bench */
@@ -5584,13 +6101,37 @@ export interface components {
              * Blinding
              * @enum {string}
              */
-            blinding: "shuffle" | "open";
+            blinding: "shuffle" | "runner" | "open" | "broken";
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "scores" | "ranking" | "paired" | "triangle" | "duo_trio" | "two_afc" | "tetrad";
             /** Cup Temperature C */
             cup_temperature_c: number | null;
+            /** Passes */
+            passes: components["schemas"]["SheetPassShown"][];
             /** Attributes */
             attributes: components["schemas"]["AttributeShown"][];
+            /** Jar */
+            jar: components["schemas"]["JarShown"][];
+            /** Guesses */
+            guesses: components["schemas"]["GuessShown"][];
+            named_attribute: components["schemas"]["AttributeShown"] | null;
+            /** Sip Temperature */
+            sip_temperature: boolean;
+            /** Cleanser */
+            cleanser: boolean;
+            /** Rest S */
+            rest_s: number;
             /** Cups */
             cups: components["schemas"]["SheetCupShown"][];
+            /** Rounds */
+            rounds: components["schemas"]["SheetRoundShown"][];
+            /** Shelf */
+            shelf: components["schemas"]["ShelfGroup"][];
+            /** Commitment */
+            commitment: string | null;
             /** Last Seq */
             last_seq: number;
         };
@@ -5611,10 +6152,29 @@ export interface components {
             /** High Word */
             high_word: string;
         };
+        /**
+         * GuessShown
+         * @description What may be guessed: says what is compared, nothing of which is where.
+         */
+        GuessShown: {
+            /** Letter */
+            letter: string;
+            /** Label */
+            label: string;
+        };
+        /** JarShown */
+        JarShown: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+        };
         /** ScoreShown */
         ScoreShown: {
             /** Attribute */
             attribute: string;
+            /** Pass Name */
+            pass_name: string;
             /** Value */
             value: number | null;
             /** Text */
@@ -5631,6 +6191,40 @@ export interface components {
             label: string | null;
             /** Scores */
             scores: components["schemas"]["ScoreShown"][];
+        };
+        /** SheetPassShown */
+        SheetPassShown: {
+            /** Name */
+            name: string;
+            /** From C */
+            from_c: number;
+            /** To C */
+            to_c: number;
+            /** Open */
+            open: boolean;
+            /** Opens At */
+            opens_at: string | null;
+        };
+        /**
+         * SheetRoundShown
+         * @description codes in the taster's own order; the answer goes under `cell`, as "pick". reference: an uncoded cup stands beside them.
+         */
+        SheetRoundShown: {
+            /** Number */
+            number: number;
+            /** Codes */
+            codes: string[];
+            /** Cell */
+            cell: string;
+            /** Reference */
+            reference: boolean;
+        };
+        /** ShelfGroup */
+        ShelfGroup: {
+            /** Group */
+            group: string;
+            /** Words */
+            words: string[];
         };
         /**
          * ScoresAnswer
@@ -5649,7 +6243,8 @@ export interface components {
         };
         /**
          * ScoreBody
-         * @description One touch. uuid and seq make a repeat harmless: the highest seq of a cell wins. value null clears the score.
+         * @description One touch. uuid and seq make a repeat harmless: the highest seq of a cell wins. value null clears the score. pass_name "": the first
+         *     pass asked. pick: text is the chosen code, two for a tetrad ("418,736"), "none" for no preference; guess: text is the letter.
          */
         ScoreBody: {
             /** Uuid */
@@ -5662,7 +6257,13 @@ export interface components {
              * Attribute
              * @enum {string}
              */
-            attribute: "liking" | "words" | "aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish";
+            attribute: "liking" | "words" | "rank" | "pick" | "guess" | "told_by_eye" | "sip_c" | "aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "jar_aroma" | "jar_acidity" | "jar_sweetness" | "jar_bitterness" | "jar_body" | "jar_clarity" | "jar_finish";
+            /**
+             * Pass Name
+             * @default
+             * @enum {string}
+             */
+            pass_name?: "" | "hot" | "warm" | "cool";
             /** Value */
             value?: number | null;
             /**
@@ -10685,6 +11286,72 @@ export interface operations {
             };
         };
     };
+    read_outlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlightBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlightLoadAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_method: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MethodAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_flight: {
         parameters: {
             query?: never;
@@ -10785,6 +11452,30 @@ export interface operations {
             };
         };
     };
+    read_events: {
+        parameters: {
+            query?: {
+                for_s?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_taster: {
         parameters: {
             query?: never;
@@ -10802,6 +11493,41 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlightAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_pass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10886,6 +11612,90 @@ export interface operations {
             };
         };
     };
+    break_seal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlightAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_pour_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PourAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_runner_qr: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     renew_link: {
         parameters: {
             query?: never;
@@ -10927,6 +11737,41 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlightAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeftBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -11023,6 +11868,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScoresAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_late_scores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScoresBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoresAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PourAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_pour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PourAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -2,34 +2,38 @@ import { useEffect, useRef, useState } from 'react';
 import { Penny } from '../../ui/Penny';
 import type { ScoreSent, Sheet } from './queries';
 import classes from './Sheet.module.css';
-import { type Answers, cell } from './useSheet';
+import { WordsShelf } from './WordsShelf';
 
 type Attribute = Sheet['attributes'][number];
+type Item = ScoreSent['attribute'];
 
 type CupProps = {
+  sheet: Sheet;
   cup: Sheet['cups'][number];
-  attributes: Attribute[];
-  answers: Answers;
+  /** "Cup 3 of 4 · warm" */
+  place: string;
+  answer: (attribute: string) => { value: number | null; text: string } | undefined;
   locked: boolean;
   isLast: boolean;
-  onScore: (attribute: ScoreSent['attribute'], value: number | null, text?: string) => void;
+  onScore: (attribute: Item, value: number | null, text?: string) => void;
   onBack: () => void;
   onNext: () => void;
 };
 
 /** One coded cup: sliders that say nothing until touched, nine steps of liking, words. */
-export function Cup({ cup, attributes, answers, locked, isLast, onScore, onBack, onNext }: CupProps) {
+export function Cup({ sheet, cup, place, answer, locked, isLast, onScore, onBack, onNext }: CupProps) {
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => {
     window.scrollTo(0, 0);
     heading.current?.focus();
   }, []);
-  const value = (code: string) => answers[cell(cup.code, code)]?.value ?? null;
+  const value = (code: string) => answer(code)?.value ?? null;
   return (
     <>
       <div className={classes.cupHead}>
         <Penny stamp={cup.code} size={64} />
         <div>
+          <p className="quiet small">{place}</p>
           <h1 ref={heading} tabIndex={-1}>
             Cup {cup.code}
           </h1>
@@ -38,18 +42,36 @@ export function Cup({ cup, attributes, answers, locked, isLast, onScore, onBack,
       </div>
       <fieldset className={classes.fields} disabled={locked}>
         <legend className="sr-only">Scores of cup {cup.code}</legend>
-        {attributes
+        {sheet.sip_temperature && <FirstSip value={value('sip_c')} onScore={(v) => onScore('sip_c', v)} />}
+        {sheet.attributes
           .filter((a) => a.code !== 'liking')
           .map((a) => (
-            <Intensity
-              key={a.code}
-              attribute={a}
-              value={value(a.code)}
-              onScore={(v) => onScore(a.code as ScoreSent['attribute'], v)}
-            />
+            <Intensity key={a.code} attribute={a} value={value(a.code)} onScore={(v) => onScore(a.code as Item, v)} />
           ))}
         <Liking value={value('liking')} onScore={(v) => onScore('liking', v)} />
-        <Words text={answers[cell(cup.code, 'words')]?.text ?? ''} onWords={(text) => onScore('words', null, text)} />
+        {sheet.jar.map((a) => (
+          <JustAboutRight
+            key={a.code}
+            label={a.label}
+            value={value(`jar_${a.code}`)}
+            onScore={(v) => onScore(`jar_${a.code}` as Item, v)}
+          />
+        ))}
+        <WordsShelf
+          shelf={sheet.shelf}
+          text={answer('words')?.text ?? ''}
+          onWords={(text) => onScore('words', null, text)}
+        />
+        {sheet.blinding !== 'open' && (
+          <label className={classes.byEye}>
+            <input
+              type="checkbox"
+              checked={value('told_by_eye') !== null}
+              onChange={(e) => onScore('told_by_eye', e.currentTarget.checked ? 1 : null)}
+            />
+            I could tell this cup by its look
+          </label>
+        )}
       </fieldset>
       <div className={classes.bottom}>
         <button type="button" className={classes.secondary} onClick={onBack}>
@@ -60,6 +82,63 @@ export function Cup({ cup, attributes, answers, locked, isLast, onScore, onBack,
         </button>
       </div>
     </>
+  );
+}
+
+const JAR_STEPS = [
+  [-2, 'much too little'],
+  [-1, 'too little'],
+  [0, 'just right'],
+  [1, 'too much'],
+  [2, 'much too much'],
+] as const;
+
+function JustAboutRight({
+  label,
+  value,
+  onScore,
+}: {
+  label: string;
+  value: number | null;
+  onScore: (value: number | null) => void;
+}) {
+  const name = `jar-${label}`;
+  return (
+    <div>
+      <div className={classes.row}>
+        <b id={name}>{label}: just about right?</b>
+        {value === null && <span className={classes.unscored}>not scored</span>}
+      </div>
+      <div className={classes.jar} role="radiogroup" aria-labelledby={name}>
+        {JAR_STEPS.map(([step, words]) => (
+          <label key={step} className={classes.step}>
+            <input type="radio" name={name} checked={value === step} onChange={() => onScore(step)} />
+            <span>{words}</span>
+          </label>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function FirstSip({ value, onScore }: { value: number | null; onScore: (value: number | null) => void }) {
+  const [typed, setTyped] = useState(value === null ? '' : String(value));
+  const number = Number(typed.replace(',', '.'));
+  const wrong = typed.trim() !== '' && !(number >= 0 && number <= 99);
+  return (
+    <label className={classes.sip}>
+      <span>First sip at</span>
+      <input
+        inputMode="decimal"
+        value={typed}
+        aria-invalid={wrong}
+        onChange={(e) => setTyped(e.currentTarget.value)}
+        onBlur={() => !wrong && onScore(typed.trim() === '' ? null : Math.round(number * 10) / 10)}
+      />
+      <span>°C</span>
+      {number > 65 && !wrong && <b>Above 65 °C scalds: wait.</b>}
+      {wrong && <b role="alert">Give 0 to 99 °C.</b>}
+    </label>
   );
 }
 
@@ -149,21 +228,5 @@ function Liking({ value, onScore }: { value: number | null; onScore: (value: num
         <span>9 like extremely</span>
       </div>
     </div>
-  );
-}
-
-function Words({ text, onWords }: { text: string; onWords: (text: string) => void }) {
-  const [typed, setTyped] = useState(text);
-  return (
-    <label className={classes.words}>
-      Words, if any come
-      <textarea
-        rows={2}
-        maxLength={500}
-        value={typed}
-        onChange={(e) => setTyped(e.currentTarget.value)}
-        onBlur={() => typed !== text && onWords(typed)}
-      />
-    </label>
   );
 }

@@ -2,28 +2,33 @@ import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
-import { NumberField, numberOf } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { CoinTray } from './CoinTray';
 import { MarksForm } from './MarksForm';
-import { closeFlight, type Flight, removeFlight, setCupTemperature } from './queries';
+import { PassesCard } from './PassesCard';
+import { closeFlight, type Flight, flipFlight, removeFlight } from './queries';
+import { SealCard } from './SealCard';
 import classes from './Taste.module.css';
 import { TasterLinks } from './TasterLinks';
+import { useFlightEvents } from './useFlightEvents';
 
 /** One flight, from poured to flipped. */
 export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => void }) {
   const tellDeleted = useTellDeleted();
   const [fixing, setFixing] = useState(false);
+  const [turning, setTurning] = useState(false);
   const close = useSend(() => closeFlight(flight.id));
+  const unseal = useSend(() => flipFlight(flight.id, []), { onDone: () => setTurning(true) });
+  useFlightEvents(flight.id, flight.status !== 'flipped');
   const remove = useSend(() => removeFlight(flight.id), {
     onDone: (done) => {
       tellDeleted(`Flight ${flight.number}`, done.change_id);
       onGone();
     },
   });
-  const wanted = flight.cups.length * flight.sheets.length;
+  const wanted = flight.sheets.reduce((sum, s) => sum + s.of, 0);
   const scored = flight.sheets.reduce((sum, s) => sum + s.scored, 0);
   return (
     <>
@@ -33,9 +38,32 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
       </p>
       <div className={classes.panel}>
         <div className={classes.left}>
-          <CoinTray flight={flight} />
-          {flight.status === 'open' && flight.blinding === 'shuffle' && <PouringGuide flight={flight} />}
-          {(flight.status === 'closed' || fixing) && <MarksForm flight={flight} onDone={() => setFixing(false)} />}
+          <CoinTray flight={flight} turning={turning} />
+          {flight.status === 'open' && flight.blinding !== 'runner' && <PouringGuide flight={flight} />}
+          {flight.blinding === 'shuffle' && (flight.status === 'closed' || fixing) && (
+            <MarksForm
+              flight={flight}
+              onDone={() => {
+                setFixing(false);
+                setTurning(true);
+              }}
+            />
+          )}
+          {flight.blinding === 'runner' && flight.status === 'closed' && (
+            <div className={classes.buttons}>
+              <Button size="md" loading={unseal.isPending} onClick={() => unseal.mutate()}>
+                Flip the pennies
+              </Button>
+            </div>
+          )}
+          {flight.costs.length > 0 && (
+            <ul className={classes.costs} aria-label="What it cost">
+              {flight.costs.map((c) => (
+                <li key={c}>{c}</li>
+              ))}
+            </ul>
+          )}
+          {flight.late.length > 0 && <LateScores flight={flight} />}
           {flight.status === 'flipped' && !fixing && (
             <div className={classes.buttons}>
               <Button size="md" component={Link} to={`/trials/${flight.trial_id}/verdict`}>
@@ -63,6 +91,16 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
                 )}
               </Confirm>
             )}
+            {flight.status === 'open' && (
+              <>
+                <Button size="md" variant="default" component={Link} to={`/flights/${flight.id}/tablet`}>
+                  Pass one tablet round
+                </Button>
+                <Button size="md" variant="default" component={Link} to={`/flights/${flight.id}/paper`}>
+                  Paper sheets and labels
+                </Button>
+              </>
+            )}
             <Confirm
               question={`Delete flight ${flight.number}?`}
               detail="Its scores leave the verdict with it. It can be undone."
@@ -78,8 +116,9 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
           </div>
         </div>
         <div className={classes.left}>
+          {flight.seal && <SealCard flight={flight} />}
           <TasterLinks flight={flight} />
-          <CupTemperature key={flight.rev} flight={flight} />
+          {flight.status === 'open' && <PassesCard flight={flight} />}
         </div>
       </div>
     </>
@@ -88,80 +127,87 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
 
 function headline(f: Flight): string {
   if (f.status === 'open') return `Flight ${f.number} is being tasted`;
-  if (f.status === 'closed') return `Turn the cups of flight ${f.number}`;
+  if (f.status === 'closed')
+    return f.blinding === 'runner' ? `Flip flight ${f.number}` : `Turn the cups of flight ${f.number}`;
   return `Flight ${f.number} is flipped`;
 }
 
 function explain(f: Flight, scored: number, wanted: number): string {
-  const so = `${scored} of ${wanted} cups scored`;
+  const so = `${f.method_label}, ${scored} of ${wanted} done`;
+  if (f.blinding === 'broken') return `${so}. The seal was broken: graded sighted, kept apart from blind scores.`;
   if (f.blinding === 'open') return `${so}. Labels are in sight: these scores are kept apart from blind ones.`;
-  if (f.status === 'open') return `${so}. Which cup is which is known to nobody here, not even to the bench.`;
+  const runner = f.blinding === 'runner';
+  if (f.status === 'open') {
+    return runner
+      ? `${so}. Which cup is which is on the runner's phone only${f.host_tastes ? '; you are tasting too' : ''}.`
+      : `${so}. Which cup is which is known to nobody here, not even to the bench.`;
+  }
+  if (f.status === 'closed' && runner) return `Scores are locked, ${so}. The runner's seal can be opened.`;
   if (f.status === 'closed') return `Scores are locked, ${so}. Enter the mark you find under each code card.`;
   return `${so}. The key is known.`;
 }
 
+/** Which brew is poured into which marked cup or server, before anything is shuffled. */
 function PouringGuide({ flight }: { flight: Flight }) {
+  const rounds = [...new Set(flight.marks.map((m) => m.round))];
+  const sighted = flight.blinding !== 'shuffle';
   return (
     <section className="card" aria-labelledby="pouring">
-      <h2 id="pouring">Marks under the servers</h2>
+      <h2 id="pouring">{sighted ? 'Which brew is under which code' : 'Marks under the servers'}</h2>
       <p className="quiet small">
-        Mark them, have somebody shuffle them out of sight, set the {plural(flight.cups.length, 'code card')} in front,
-        pour by card. Alone: shuffle with eyes shut.
+        {sighted
+          ? 'Labels are in sight in this flight.'
+          : `Mark them, have somebody shuffle them out of sight, set the ${plural(flight.cups.length, 'code card')} in front, pour by card. Alone: shuffle with eyes shut.`}
+        {rounds.length > 1 && ' Shuffle within each round only.'}
       </p>
-      <ol className={classes.marks}>
-        {flight.marks.map((m) => (
-          <li key={m.mark}>
-            <span className={classes.mark}>{m.mark}</span>
-            {m.label}
-          </li>
-        ))}
-      </ol>
+      {rounds.map((round) => (
+        <div key={round}>
+          {rounds.length > 1 && <h3 className={classes.roundOf}>Round {round}</h3>}
+          <ol className={classes.marks}>
+            {sighted
+              ? flight.cups
+                  .filter((c) => c.round === round)
+                  .map((c) => (
+                    <li key={c.code}>
+                      <span className={classes.mark}>{c.code}</span>
+                      {c.label}
+                    </li>
+                  ))
+              : flight.marks
+                  .filter((m) => m.round === round)
+                  .map((m) => (
+                    <li key={m.mark}>
+                      <span className={classes.mark}>{m.mark}</span>
+                      {m.label}
+                    </li>
+                  ))}
+            {flight.references
+              .filter((r) => r.round === round)
+              .map((r) => (
+                <li key={`r${r.round}`}>
+                  <span className={classes.mark}>R</span>
+                  {r.label}, the reference
+                </li>
+              ))}
+          </ol>
+        </div>
+      ))}
     </section>
   );
 }
 
-const timeOf = (iso: string) => new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-
-function CupTemperature({ flight }: { flight: Flight }) {
-  const [text, setText] = useState(flight.cup_temperature_c === null ? '' : String(flight.cup_temperature_c));
-  const save = useSend(async () => setCupTemperature(flight, numberOf('cup_temperature_c', text)));
+/** What came after the lock: shown apart, never judged. */
+function LateScores({ flight }: { flight: Flight }) {
   return (
-    <form
-      className={`card ${classes.temperature}`}
-      onSubmit={(e) => {
-        e.preventDefault();
-        save.mutate();
-      }}
-    >
-      <NumberField label="Cup temperature" unit="°C" value={text} onText={setText} />
-      <Button type="submit" variant="default" disabled={!text.trim()} loading={save.isPending}>
-        Read now
-      </Button>
-      {Number(flight.cup_temperature_c) > 65 && (
-        <p className={classes.trouble}>Above 65 °C scalds: let the cups cool first.</p>
-      )}
-      {flight.passes.length ? (
-        <dl className={classes.passes}>
-          {flight.passes.map((p) => (
-            <div key={p.name}>
-              <dt>
-                {p.name} pass, {p.from_c}–{p.to_c} °C
-              </dt>
-              <dd className="num">
-                {p.opens_at === null
-                  ? 'not in this room'
-                  : `${timeOf(p.opens_at)}–${p.closes_at ? timeOf(p.closes_at) : ''}`}
-              </dd>
-            </div>
-          ))}
-        </dl>
-      ) : (
-        <p className="quiet small">
-          {flight.cup_temperature_c === null || flight.status !== 'open'
-            ? 'One cup speaks for all.'
-            : 'Read the same cup again in some minutes: two readings tell when each pass opens.'}
-        </p>
-      )}
-    </form>
+    <details className="card">
+      <summary>{plural(flight.late.length, 'late score')}, not judged</summary>
+      <ul className={classes.costs}>
+        {flight.late.map((l) => (
+          <li key={`${l.taster}${l.code}${l.attribute}${l.received_at}`}>
+            {l.taster}, cup {l.code}: {l.attribute.replace('_', ' ')} <span className="num">{l.value ?? l.text}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

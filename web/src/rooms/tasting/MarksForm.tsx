@@ -48,11 +48,13 @@ export function MarksForm({ flight, onDone }: { flight: Flight; onDone: () => vo
               }}
               data={[
                 { value: '', label: 'mark?' },
-                ...flight.marks.map((m) => ({
-                  value: String(m.mark),
-                  label: `mark ${m.mark}`,
-                  disabled: taken.has(String(m.mark)) && marks[c.code] !== String(m.mark),
-                })),
+                ...flight.marks
+                  .filter((m) => m.round === c.round)
+                  .map((m) => ({
+                    value: String(m.mark),
+                    label: `mark ${m.mark}`,
+                    disabled: taken.has(String(m.mark)) && marks[c.code] !== String(m.mark),
+                  })),
               ]}
             />
           </li>

@@ -1,4 +1,4 @@
-import { Button, Chip, Group, SegmentedControl, TextInput } from '@mantine/core';
+import { Button, Checkbox, Chip, Group, NativeSelect, SegmentedControl, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Refused } from '../../api/client';
@@ -8,10 +8,36 @@ import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
 import type { RunMeasured, SetupMeasured } from '../measuring/queries';
 import { addPerson, peopleQuery } from '../people/queries';
-import { type AttributeCode, type Flight, makeFlight } from './queries';
+import {
+  type AttributeCode,
+  type Flight,
+  type FlightBody,
+  type FlightMethod,
+  makeFlight,
+  methodQuery,
+  outlookQuery,
+} from './queries';
 import classes from './Taste.module.css';
 
 const ATTRIBUTES: AttributeCode[] = ['aroma', 'acidity', 'sweetness', 'bitterness', 'body', 'clarity', 'finish'];
+const BLINDINGS = {
+  shuffle: {
+    label: 'Shuffle',
+    about:
+      'Brews stand in like servers, marked underneath. Somebody shuffles them out of sight and code cards go in front. The marks are entered after all scores are locked, so nothing here can give a cup away. It works alone, too.',
+  },
+  runner: {
+    label: 'Runner',
+    about:
+      'A helper who does not taste pours by a sheet only their phone opens. The key is sealed before tasting, and its seal can be checked after the flip.',
+  },
+  open: {
+    label: 'In sight',
+    about:
+      'Everybody sees which is which. People often guess wrong once the labels are gone, so these scores are kept apart from blind ones.',
+  },
+} as const;
+const IN_ROUNDS: FlightMethod[] = ['paired', 'triangle', 'duo_trio', 'two_afc', 'tetrad'];
 
 type NewFlightProps = {
   trialId: string;
@@ -20,37 +46,66 @@ type NewFlightProps = {
   onMade: (flight: Flight) => void;
 };
 
-/** Which brews, which people, how blind, how much to ask. */
+/** Which brews, which people, how blind, how it is asked; and what that takes of each taster. */
 export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const { data: people = [] } = useQuery(peopleQuery);
+  const { data: fits } = useQuery(methodQuery(trialId));
   const [brews, setBrews] = useState<string[]>(() => newestOfEach(runs));
+  const [twice, setTwice] = useState<string[]>([]);
   const [tasters, setTasters] = useState<string[]>([]);
-  const [blinding, setBlinding] = useState<'shuffle' | 'open'>('shuffle');
+  const [blinding, setBlinding] = useState<keyof typeof BLINDINGS>('shuffle');
+  const [hostTastes, setHostTastes] = useState(false);
+  const [chosen, setMethod] = useState<FlightMethod | null>(null);
+  const [passes, setPasses] = useState<string[]>(['warm']);
   const [attributes, setAttributes] = useState<string[]>(['acidity', 'sweetness', 'body']);
-  const [temperature, setTemperature] = useState('');
+  const [jar, setJar] = useState<string[]>([]);
+  const [extras, setExtras] = useState<string[]>([]);
+  const [cups, setCups] = useState('');
+  const [cleanser, setCleanser] = useState(true);
+  const [rest, setRest] = useState('30');
+  const [rounds, setRounds] = useState(1);
+  const [named, setNamed] = useState('acidity');
+  const [stronger, setStronger] = useState('');
   const [newName, setNewName] = useState('');
   const [refused, setRefused] = useState<Refused | null>(null);
+  const method = chosen ?? fits?.proposed ?? 'scores';
+  const scored = method === 'scores';
+  const inRounds = IN_ROUNDS.includes(method);
   const add = useSend(() => addPerson(newName), {
     onDone: (p) => {
       setTasters((now) => [...now, p.id]);
       setNewName('');
     },
   });
-  const make = useSend(
-    async () =>
-      makeFlight(trialId, {
-        run_ids: brews,
-        taster_ids: tasters,
-        blinding,
-        attributes: attributes as AttributeCode[],
-        cup_temperature_c: numberOf('cup_temperature_c', temperature),
-      }),
-    {
-      onDone: onMade,
-      onTrouble: shownAtField(setRefused),
-    },
+  const body = (restS: number): FlightBody => ({
+    run_ids: brews,
+    taster_ids: tasters,
+    blinding,
+    host_tastes: blinding === 'runner' && hostTastes,
+    method,
+    attributes: attributes as AttributeCode[],
+    passes: (scored && passes.length ? passes : ['warm']) as FlightBody['passes'],
+    duplicate_run_ids: scored ? twice.filter((id) => brews.includes(id)) : [],
+    jar: scored ? (jar as AttributeCode[]) : [],
+    guess: scored && extras.includes('guess'),
+    sip_temperature: scored && extras.includes('sip'),
+    cleanser,
+    cups: (cups || null) as FlightBody['cups'],
+    rest_s: restS,
+    rounds: inRounds ? rounds : 1,
+    named_attribute: method === 'two_afc' ? (named as AttributeCode) : null,
+    stronger_run_id: method === 'two_afc' ? stronger || brews[0] || null : null,
+    cup_temperature_c: null,
+  });
+  const restS = Number(rest);
+  const { data: outlook } = useQuery(
+    outlookQuery(trialId, body(Number.isInteger(restS) && restS >= 0 && restS <= 300 ? restS : 30)),
   );
-  const touches = brews.length * (attributes.length + 2);
+  const make = useSend(async () => makeFlight(trialId, body(numberOf('rest_s', rest) ?? 0)), {
+    onDone: onMade,
+    onTrouble: shownAtField(setRefused),
+  });
+  const ready = brews.length > 1 && tasters.length > 0;
   return (
     <form
       onSubmit={(e) => {
@@ -61,10 +116,31 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
     >
       <h1>Make a flight</h1>
       <p className="quiet" style={{ marginBottom: 14 }}>
-        {plural(brews.length, 'cup')} for {plural(tasters.length, 'taster')}; each is asked for{' '}
-        {plural(touches, 'touch').replace('touchs', 'touches')}. Same cups, same fill, same temperature.
+        {ready && outlook
+          ? `${plural(outlook.cups, 'cup')} for ${plural(tasters.length, 'taster')}: ${plural(outlook.touches, 'touch').replace('touchs', 'touches')} and about ${Math.max(1, Math.round(outlook.minutes))} min each. Same vessels, same fill, same temperature.`
+          : 'Same vessels, same fill, same temperature.'}
       </p>
       <div className={classes.builder}>
+        <section className={`card ${classes.wide}`} aria-labelledby="which-method">
+          <h2 id="which-method">How it is asked</h2>
+          {fits && <p className="quiet small">{fits.why}</p>}
+          <div className={classes.methods}>
+            {fits?.methods.map((m) => (
+              <button
+                key={m.code}
+                type="button"
+                className={classes.method}
+                aria-pressed={method === m.code}
+                onClick={() => setMethod(m.code)}
+              >
+                <b>{m.label}</b>
+                {m.about}
+                {fits.proposed === m.code && <span className={classes.proposed}>proposed</span>}
+              </button>
+            ))}
+          </div>
+          <FieldTrouble refused={refused} field="method" />
+        </section>
         <section className="card" aria-labelledby="which-brews">
           <h2 id="which-brews">Brews in the flight</h2>
           <p className="quiet small">Six to eight cups are the most a palate takes.</p>
@@ -90,6 +166,51 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
             })}
           </ul>
           <FieldTrouble refused={refused} field="run_ids" />
+          {scored && brews.length > 1 && (
+            <details className={classes.more} open={twice.length > 0}>
+              <summary>Hide a brew twice, to measure the tasters</summary>
+              <Chip.Group multiple value={twice} onChange={setTwice}>
+                <Group gap={6}>
+                  {runs
+                    .filter((r) => brews.includes(r.id))
+                    .map((r) => (
+                      <Chip key={r.id} value={r.id} size="sm">
+                        {r.label} twice
+                      </Chip>
+                    ))}
+                </Group>
+              </Chip.Group>
+              <FieldTrouble refused={refused} field="duplicate_run_ids" />
+            </details>
+          )}
+          {inRounds && (
+            <NativeSelect
+              mt="sm"
+              label={method === 'paired' ? 'Each pair' : 'Rounds for each taster'}
+              value={String(rounds)}
+              onChange={(e) => setRounds(Number(e.currentTarget.value))}
+              data={[1, 2, 3, 4].map((n) => ({ value: String(n), label: n === 1 ? 'once' : `${n} times` }))}
+              error={refused?.at('rounds')}
+            />
+          )}
+          {method === 'two_afc' && (
+            <Group grow mt="sm" align="start">
+              <NativeSelect
+                label="Which has more"
+                value={named}
+                onChange={(e) => setNamed(e.currentTarget.value)}
+                data={ATTRIBUTES}
+                error={refused?.at('named_attribute')}
+              />
+              <NativeSelect
+                label="Expected to have more"
+                value={stronger}
+                onChange={(e) => setStronger(e.currentTarget.value)}
+                data={runs.filter((r) => brews.includes(r.id)).map((r) => ({ value: r.id, label: r.label }))}
+                error={refused?.at('stronger_run_id')}
+              />
+            </Group>
+          )}
         </section>
         <section className="card" aria-labelledby="who-tastes">
           <h2 id="who-tastes">Who tastes</h2>
@@ -128,45 +249,130 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
             my={10}
             aria-label="How blind"
             value={blinding}
-            onChange={(value) => setBlinding(value as 'shuffle' | 'open')}
-            data={[
-              { value: 'shuffle', label: 'Blind, by shuffling' },
-              { value: 'open', label: 'Labels in sight' },
-            ]}
+            onChange={(value) => setBlinding(value as keyof typeof BLINDINGS)}
+            data={Object.entries(BLINDINGS).map(([value, { label }]) => ({ value, label }))}
           />
-          <p className="small">
-            {blinding === 'shuffle'
-              ? 'Brews stand in like servers, marked underneath. Somebody shuffles them out of sight and code cards go in front. The marks are entered after all scores are locked, so nothing here can give a cup away. It works alone, too.'
-              : 'Everybody sees which is which. People often guess wrong once the labels are gone, so these scores are kept apart from blind ones.'}
-          </p>
+          <p className="small">{BLINDINGS[blinding].about}</p>
+          {blinding === 'runner' && (
+            <Checkbox
+              mt="sm"
+              label="I am tasting too: keep the key from me until the flip"
+              checked={hostTastes}
+              onChange={(e) => setHostTastes(e.currentTarget.checked)}
+            />
+          )}
+          {blinding !== 'open' && (
+            <NativeSelect
+              mt="sm"
+              label="Cups"
+              description="Colour, haze and sediment give cups away."
+              value={cups}
+              onChange={(e) => setCups(e.currentTarget.value)}
+              data={[
+                { value: '', label: 'not said' },
+                { value: 'lidded', label: 'lidded' },
+                { value: 'dark', label: 'dark inside' },
+                { value: 'clear', label: 'light or clear' },
+              ]}
+            />
+          )}
         </section>
         <section className="card" aria-labelledby="what-asked">
-          <h2 id="what-asked">What is asked, beside liking</h2>
-          <Chip.Group multiple value={attributes} onChange={setAttributes}>
-            <Group gap={6} my={10}>
-              {ATTRIBUTES.map((a) => (
-                <Chip key={a} value={a} size="sm">
-                  {a}
-                </Chip>
-              ))}
-            </Group>
-          </Chip.Group>
-          <NumberField
-            label="Cup temperature, one for the flight"
-            description="Taste below 65 °C. May be left empty."
-            unit="°C"
-            value={temperature}
-            onText={setTemperature}
-            error={refused?.at('cup_temperature_c')}
-          />
+          <h2 id="what-asked">{scored ? 'What is asked, beside liking' : 'Between cups'}</h2>
+          {scored && (
+            <>
+              <Chip.Group multiple value={attributes} onChange={setAttributes}>
+                <Group gap={6} my={10}>
+                  {ATTRIBUTES.map((a) => (
+                    <Chip key={a} value={a} size="sm">
+                      {a}
+                    </Chip>
+                  ))}
+                </Group>
+              </Chip.Group>
+              <h3>Passes</h3>
+              <p className="quiet small">Cups change as they cool; the winner can change with them. Alone: warm.</p>
+              <Chip.Group multiple value={passes} onChange={setPasses}>
+                <Group gap={6} my={8}>
+                  {['hot', 'warm', 'cool'].map((p) => (
+                    <Chip key={p} value={p} size="sm">
+                      {p}
+                    </Chip>
+                  ))}
+                </Group>
+              </Chip.Group>
+            </>
+          )}
+          <details className={classes.more}>
+            <summary>More to ask and to set</summary>
+            <div className={classes.moreGrid}>
+              {scored && (
+                <>
+                  <div>
+                    <h3>Just about right?</h3>
+                    <Chip.Group multiple value={jar} onChange={setJar}>
+                      <Group gap={6} mt={6}>
+                        {ATTRIBUTES.map((a) => (
+                          <Chip key={a} value={a} size="sm">
+                            {a}
+                          </Chip>
+                        ))}
+                      </Group>
+                    </Chip.Group>
+                  </div>
+                  <Chip.Group multiple value={extras} onChange={setExtras}>
+                    <Group gap={6}>
+                      <Chip value="guess" size="sm">
+                        guess which is which
+                      </Chip>
+                      <Chip value="sip" size="sm">
+                        temperature at first sip
+                      </Chip>
+                    </Group>
+                  </Chip.Group>
+                </>
+              )}
+              <NumberField
+                label="Rest between cups"
+                description="30 to 60 s; the phones count it."
+                unit="s"
+                value={rest}
+                onText={setRest}
+                error={refused?.at('rest_s')}
+              />
+              <Checkbox
+                label="Water or plain crackers stand ready"
+                checked={cleanser}
+                onChange={(e) => setCleanser(e.currentTarget.checked)}
+              />
+            </div>
+          </details>
         </section>
+        {ready && outlook && (outlook.notes.length > 0 || outlook.caffeine_mg) && (
+          <section className={`card ${classes.wide}`} aria-labelledby="mind">
+            <h2 id="mind">To mind</h2>
+            <ul className={`${classes.costs} ${classes.load}`}>
+              {outlook.notes.map((n) => (
+                <li key={n}>{n}</li>
+              ))}
+              {outlook.caffeine_mg && (
+                <li>
+                  About{' '}
+                  <span className="num">
+                    {outlook.caffeine_mg[0]!.toFixed(0)}–{outlook.caffeine_mg[1]!.toFixed(0)} mg
+                  </span>{' '}
+                  of caffeine each if all is swallowed; spitting lowers it.
+                </li>
+              )}
+            </ul>
+          </section>
+        )}
       </div>
       <div className={classes.make}>
-        {' '}
-        <Button type="submit" size="md" loading={make.isPending} disabled={brews.length < 2 || tasters.length === 0}>
-          Make the flight
+        <Button type="submit" size="md" loading={make.isPending} disabled={!ready}>
+          {blinding === 'runner' ? 'Seal the flight' : 'Make the flight'}
         </Button>
-        {(brews.length < 2 || tasters.length === 0) && (
+        {!ready && (
           <span className="quiet">{brews.length < 2 ? 'Choose at least two brews.' : 'Choose who tastes.'}</span>
         )}
       </div>

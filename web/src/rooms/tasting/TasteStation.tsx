@@ -39,7 +39,9 @@ export function TasteStation() {
                       >
                         <b>Flight {f.number}</b>
                         <span className="small">
-                          {f.blinding === 'open' ? 'sighted' : 'blind'} · {STATUS_WORDS[f.status]}
+                          {f.method === 'scores' ? '' : `${f.method_label.toLowerCase()} · `}
+                          {f.blinding === 'open' || f.blinding === 'broken' ? 'sighted' : 'blind'} ·{' '}
+                          {STATUS_WORDS[f.status]}
                         </span>
                       </button>
                     ))}

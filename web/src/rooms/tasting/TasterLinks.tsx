@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSend } from '../../ui/useSend';
 import { peopleQuery } from '../people/queries';
-import { addTaster, type Flight, renewLink, withdrawLink } from './queries';
+import { addTaster, type Flight, renewLink, setLeft, withdrawLink } from './queries';
 import classes from './Taste.module.css';
 
 type SheetShown = Flight['sheets'][number];
@@ -13,6 +13,7 @@ export function TasterLinks({ flight }: { flight: Flight }) {
   const [shown, setShown] = useState<SheetShown | null>(null);
   const renew = useSend(renewLink);
   const withdraw = useSend(withdrawLink);
+  const leave = useSend(setLeft);
   const isOpen = flight.status === 'open';
   return (
     <section className="card" aria-labelledby="tasters">
@@ -23,7 +24,8 @@ export function TasterLinks({ flight }: { flight: Flight }) {
             <span>
               <b>{sheet.name}</b>
               <span className="num small">
-                {sheet.scored} of {flight.cups.length}
+                {sheet.scored} of {sheet.of}
+                {sheet.left_at ? ' · left' : sheet.late ? ' · joined late' : ''}
               </span>
             </span>
             {isOpen && (
@@ -41,6 +43,14 @@ export function TasterLinks({ flight }: { flight: Flight }) {
                 <Menu.Dropdown>
                   <Menu.Item onClick={() => renew.mutate(sheet.id)}>Make a new link; the old one stops</Menu.Item>
                   {sheet.link && <Menu.Item onClick={() => withdraw.mutate(sheet.id)}>Withdraw the link</Menu.Item>}
+                  {sheet.link && (
+                    <Menu.Item component="a" href={sheet.link} target="_blank" rel="noreferrer">
+                      Enter from paper
+                    </Menu.Item>
+                  )}
+                  <Menu.Item onClick={() => leave.mutate({ id: sheet.id, left: !sheet.left_at })}>
+                    {sheet.left_at ? `${sheet.name} is back` : `${sheet.name} has left`}
+                  </Menu.Item>
                 </Menu.Dropdown>
               </Menu>
             )}

@@ -1,6 +1,6 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { Refused } from '../../api/client';
-import { putScores, type ScoreSent, type Sheet } from './queries';
+import { putLateScores, putScores, type ScoreSent, type Sheet } from './queries';
 
 /** Scores that are kept on this phone until the bench has said it has them. One entry a cell, the newest. */
 interface Boxes extends DBSchema {
@@ -20,12 +20,16 @@ function boxes(): Promise<IDBPDatabase<Boxes>> {
   return opened;
 }
 
-export type Delivery = 'delivered' | 'kept' | 'closed' | 'withdrawn' | 'refused';
+export type Delivery = 'delivered' | 'kept' | 'late' | 'withdrawn' | 'refused';
 
 const BATCH = 100;
 
 export async function keep(token: string, score: ScoreSent): Promise<void> {
-  await (await boxes()).put('outbox', { ...score, token, key: `${token}/${score.code}/${score.attribute}` });
+  await (await boxes()).put('outbox', {
+    ...score,
+    token,
+    key: `${token}/${score.code}/${score.attribute}/${score.pass_name ?? ''}`,
+  });
 }
 
 export async function waiting(token: string): Promise<ScoreSent[]> {
@@ -33,7 +37,10 @@ export async function waiting(token: string): Promise<ScoreSent[]> {
   return rows.sort((a, b) => a.seq - b.seq).map(({ key: _key, token: _token, ...score }) => score);
 }
 
-/** Deliver what is kept, in order. A repeat is harmless: each touch has its own id, and the bench keeps the newest. */
+/**
+ * Deliver what is kept, in order. A repeat is harmless: each touch has its own id, and the bench keeps the newest.
+ * What the flight's close overtook is delivered as late, and shown apart there.
+ */
 export async function deliver(token: string): Promise<Delivery> {
   const scores = await waiting(token);
   if (!scores.length) return 'delivered';
@@ -48,9 +55,21 @@ export async function deliver(token: string): Promise<Delivery> {
     return scores.length > BATCH ? deliver(token) : (await waiting(token)).length ? 'kept' : 'delivered';
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
-    if (error.status === 409) return 'closed';
+    if (error.status === 409) return deliverLate(token, scores);
     if (error.status === 404) return 'withdrawn';
     return error.status === 422 ? 'refused' : 'kept';
+  }
+}
+
+async function deliverLate(token: string, scores: ScoreSent[]): Promise<Delivery> {
+  try {
+    for (let at = 0; at < scores.length; at += BATCH) {
+      const { delivered } = await putLateScores(token, scores.slice(at, at + BATCH));
+      await forget(token, new Set(delivered));
+    }
+    return 'late';
+  } catch {
+    return 'kept';
   }
 }
 
@@ -58,12 +77,12 @@ export async function deliver(token: string): Promise<Delivery> {
 async function settle(token: string, arrived: ScoreSent[]): Promise<void> {
   const sheet = await recallSheet(token);
   if (!sheet) return;
-  for (const { code, attribute, value, text, seq } of arrived) {
+  for (const { code, attribute, pass_name = '', value, text, seq } of arrived) {
     const cup = sheet.cups.find((c) => c.code === code);
     if (!cup) continue;
     cup.scores = [
-      ...cup.scores.filter((s) => s.attribute !== attribute),
-      { attribute, value: value ?? null, text: text ?? '' },
+      ...cup.scores.filter((s) => s.attribute !== attribute || s.pass_name !== pass_name),
+      { attribute, pass_name, value: value ?? null, text: text ?? '' },
     ];
     sheet.last_seq = Math.max(sheet.last_seq, seq);
   }

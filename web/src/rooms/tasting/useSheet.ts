@@ -5,9 +5,22 @@ import { type Delivery, deliver, keep, recallSheet, rememberSheet, waiting } fro
 import { readSheet, type ScoreSent, type Sheet } from './queries';
 
 export type Answers = Record<string, { value: number | null; text: string }>;
-export const cell = (code: string, attribute: string) => `${code}/${attribute}`;
+export type PassName = NonNullable<ScoreSent['pass_name']>;
+export type Touch = {
+  code: string;
+  attribute: ScoreSent['attribute'];
+  pass?: PassName;
+  value?: number | null;
+  text?: string;
+};
+
+export const cell = (code: string, attribute: string, pass: string) => `${code}/${attribute}/${pass}`;
+/** The passes of a sheet; one without a name in flights older than passes. */
+export const passesOf = (sheet: Sheet) =>
+  sheet.passes.length ? sheet.passes : [{ name: '', from_c: 0, to_c: 0, open: true, opens_at: null }];
 
 const RETRY_MS = 3_000;
+const LOOK_AGAIN_MS = 12_000;
 
 type SheetState = { sheet: Sheet; answers: Answers };
 
@@ -43,36 +56,50 @@ export function useSheet(token: string) {
       await rememberSheet(token, sheet);
       const kept = await waiting(token);
       seq.current = Math.max(sheet.last_seq, ...kept.map((s) => s.seq));
-      setState({
-        sheet,
-        answers: {
-          ...answersOf(sheet),
-          ...Object.fromEntries(
-            kept.map((s) => [cell(s.code, s.attribute), { value: s.value ?? null, text: s.text ?? '' }]),
-          ),
-        },
-      });
+      setState({ sheet, answers: { ...answersOf(sheet), ...answersKept(kept, sheet) } });
       if (kept.length) setDelivery('kept');
       send();
       keepForOfflineReload();
     })();
-    const timer = window.setInterval(async () => {
+    const retry = window.setInterval(async () => {
       if ((await waiting(token)).length) send();
     }, RETRY_MS);
+    // a pass may open, or the flight close; what was touched here stays as it is
+    const look = window.setInterval(async () => {
+      const sheet = await readSheet(token).catch(() => undefined);
+      if (sheet && here) setState((now) => now && { ...now, sheet });
+    }, LOOK_AGAIN_MS);
     window.addEventListener('online', send);
     return () => {
       here = false;
-      window.clearInterval(timer);
+      window.clearInterval(retry);
+      window.clearInterval(look);
       window.removeEventListener('online', send);
     };
   }, [token, send]);
 
   const score = useCallback(
-    async (code: string, attribute: ScoreSent['attribute'], value: number | null, text = '') => {
-      seq.current += 1;
-      setState((now) => now && { ...now, answers: { ...now.answers, [cell(code, attribute)]: { value, text } } });
+    async (...touches: Touch[]) => {
       setDelivery('kept');
-      await keep(token, { uuid: newUuid(), seq: seq.current, code, attribute, value, text });
+      setState(
+        (now) =>
+          now && {
+            ...now,
+            answers: {
+              ...now.answers,
+              ...Object.fromEntries(
+                touches.map((t) => [
+                  cell(t.code, t.attribute, t.pass ?? ''),
+                  { value: t.value ?? null, text: t.text ?? '' },
+                ]),
+              ),
+            },
+          },
+      );
+      for (const { code, attribute, pass = '', value = null, text = '' } of touches) {
+        seq.current += 1;
+        await keep(token, { uuid: newUuid(), seq: seq.current, code, attribute, pass_name: pass, value, text });
+      }
       send();
     },
     [token, send],
@@ -83,7 +110,17 @@ export function useSheet(token: string) {
 
 function answersOf(sheet: Sheet): Answers {
   return Object.fromEntries(
-    sheet.cups.flatMap((c) => c.scores.map((s) => [cell(c.code, s.attribute), { value: s.value, text: s.text }])),
+    sheet.cups.flatMap((c) =>
+      c.scores.map((s) => [cell(c.code, s.attribute, s.pass_name), { value: s.value, text: s.text }]),
+    ),
+  );
+}
+
+/** What is still on this phone; a touch without a pass belongs to the first one. */
+function answersKept(kept: ScoreSent[], sheet: Sheet): Answers {
+  const first = passesOf(sheet)[0]!.name;
+  return Object.fromEntries(
+    kept.map((s) => [cell(s.code, s.attribute, s.pass_name || first), { value: s.value ?? null, text: s.text ?? '' }]),
   );
 }
 

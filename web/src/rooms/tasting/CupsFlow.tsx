@@ -1,0 +1,128 @@
+import { useState } from 'react';
+import { Penny } from '../../ui/Penny';
+import { Cup } from './Cup';
+import type { FlowProps } from './flow';
+import { Guesses } from './Guesses';
+import { Rest } from './Rest';
+import { Rules } from './Rules';
+import classes from './Sheet.module.css';
+import { cell, type PassName, passesOf } from './useSheet';
+
+type Place = 'start' | 'end' | { pass: string; cup: number; resting: boolean };
+
+/** Scores: one coded cup at a time, pass by pass as they cool. */
+export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
+  const [place, setPlace] = useState<Place>('start');
+  const passes = passesOf(sheet);
+  const liked = (code: string, pass: string) => answers[cell(code, 'liking', pass)]?.value ?? null;
+  const wanted = sheet.cups.length * passes.length;
+  const done = passes.reduce((sum, p) => sum + sheet.cups.filter((c) => liked(c.code, p.name) !== null).length, 0);
+
+  if (typeof place === 'object') {
+    const { pass, cup: at } = place;
+    const cup = sheet.cups[at]!;
+    const last = at + 1 === sheet.cups.length;
+    if (place.resting) {
+      return (
+        <Rest
+          seconds={sheet.rest_s}
+          cleanser={sheet.cleanser}
+          onDone={() => setPlace({ pass, cup: at, resting: false })}
+        />
+      );
+    }
+    return (
+      <Cup
+        key={`${pass}/${cup.code}`}
+        sheet={sheet}
+        cup={cup}
+        place={`Cup ${at + 1} of ${sheet.cups.length}${pass ? ` · ${pass}` : ''}`}
+        answer={(attribute) => answers[cell(cup.code, attribute, pass)]}
+        locked={locked}
+        isLast={last}
+        onScore={(attribute, value, text) =>
+          onScore({ code: cup.code, attribute, pass: pass as PassName, value, text })
+        }
+        onBack={() => setPlace(at === 0 ? 'start' : { pass, cup: at - 1, resting: false })}
+        onNext={() =>
+          setPlace(last ? 'end' : { pass, cup: at + 1, resting: sheet.rest_s > 0 && liked(cup.code, pass) !== null })
+        }
+      />
+    );
+  }
+  const next = firstUndone();
+  return (
+    <>
+      <h1>
+        {place === 'start'
+          ? `Welcome, ${sheet.taster}`
+          : done === wanted
+            ? 'All cups are scored'
+            : `${done} of ${wanted} cups scored`}
+      </h1>
+      {place === 'start' && <Rules sheet={sheet} />}
+      {place === 'end' && <p className="quiet">You can go back to any cup until the host closes the flight.</p>}
+      {passes.map((p) => (
+        <section key={p.name} aria-label={p.name ? `${p.name} pass` : 'Cups'}>
+          {p.name && (
+            <h2 className={classes.passHead}>
+              {p.name} pass
+              <span>
+                {p.open
+                  ? `${p.from_c}–${p.to_c} °C, open`
+                  : p.opens_at
+                    ? `opens at ${timeOf(p.opens_at)}`
+                    : 'not open yet'}
+              </span>
+            </h2>
+          )}
+          <ol className={classes.cups}>
+            {sheet.cups.map((c, i) => (
+              <li key={c.code}>
+                <button
+                  type="button"
+                  className={classes.cupButton}
+                  disabled={!p.open}
+                  onClick={() => setPlace({ pass: p.name, cup: i, resting: false })}
+                >
+                  <Penny stamp={c.code} size={52} />
+                  <span>
+                    <b>Cup {c.code}</b>
+                    {c.label && <span className="small">{c.label}</span>}
+                    <span className="small quiet">
+                      {liked(c.code, p.name) === null ? 'not scored' : `liking ${liked(c.code, p.name)}`}
+                    </span>
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ol>
+        </section>
+      ))}
+      {sheet.guesses.length > 0 && done > 0 && (
+        <Guesses sheet={sheet} answers={answers} locked={locked} onScore={onScore} />
+      )}
+      {next && !locked && (
+        <button
+          type="button"
+          className={classes.primary}
+          onClick={() => setPlace({ pass: next.pass, cup: next.cup, resting: false })}
+        >
+          {done ? `Go on with cup ${sheet.cups[next.cup]!.code}` : 'Start with the first cup'}
+        </button>
+      )}
+    </>
+  );
+
+  /** The first cup of an open pass that is not scored yet. */
+  function firstUndone() {
+    for (const p of passes) {
+      if (!p.open) continue;
+      const cup = sheet.cups.findIndex((c) => liked(c.code, p.name) === null);
+      if (cup >= 0) return { pass: p.name, cup };
+    }
+    return null;
+  }
+}
+
+const timeOf = (iso: string) => new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });

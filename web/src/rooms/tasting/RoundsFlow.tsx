@@ -1,0 +1,182 @@
+import { useState } from 'react';
+import { Penny } from '../../ui/Penny';
+import type { FlowProps } from './flow';
+import type { Sheet } from './queries';
+import { Rest } from './Rest';
+import { Rules } from './Rules';
+import classes from './Sheet.module.css';
+import { cell, type PassName, passesOf } from './useSheet';
+
+const NO_PREFERENCE = 'none';
+
+/** What is asked in a round, by method. */
+function question(sheet: Sheet): { title: string; how: string } {
+  const more = sheet.named_attribute?.label.toLowerCase() ?? '';
+  switch (sheet.method) {
+    case 'triangle':
+      return { title: 'Which is the odd one?', how: 'Two of the three are alike. Guess if you cannot tell.' };
+    case 'duo_trio':
+      return {
+        title: 'Which is the reference?',
+        how: 'Taste the reference R first. One of the two is the same. Guess if you cannot tell.',
+      };
+    case 'two_afc':
+      return { title: `Which has more ${more}?`, how: 'Guess if you cannot tell.' };
+    case 'tetrad':
+      return {
+        title: 'Which two belong together?',
+        how: 'Two and two are alike. Choose one pair. Guess if you cannot tell.',
+      };
+    default:
+      return { title: 'Which do you prefer?', how: 'Taste both. Saying that you do not mind is an answer, too.' };
+  }
+}
+
+/** Paired preference and tests of difference: a few cups a round, one answer each. */
+export function RoundsFlow({ sheet, answers, locked, onScore }: FlowProps) {
+  const pass = passesOf(sheet)[0]!.name as PassName;
+  const [at, setAt] = useState<number | 'start' | 'end'>('start');
+  const [resting, setResting] = useState(false);
+  const answer = (n: number) => answers[cell(sheet.rounds[n]!.cell, 'pick', pass)]?.text ?? '';
+  const done = sheet.rounds.filter((_, i) => answer(i) !== '').length;
+  const asked = question(sheet);
+  if (typeof at !== 'number') {
+    const next = sheet.rounds.findIndex((_, i) => answer(i) === '');
+    return (
+      <>
+        <h1>
+          {at === 'start'
+            ? `Welcome, ${sheet.taster}`
+            : done === sheet.rounds.length
+              ? 'All is answered'
+              : `${done} of ${sheet.rounds.length} answered`}
+        </h1>
+        {at === 'start' ? (
+          <Rules sheet={sheet} />
+        ) : (
+          <p className="quiet">You can change an answer until the host closes the flight.</p>
+        )}
+        <ol className={classes.cups}>
+          {sheet.rounds.map((r, i) => (
+            <li key={r.number}>
+              <button type="button" className={classes.cupButton} onClick={() => setAt(i)}>
+                <span>
+                  <b>{sheet.rounds.length > 1 ? `Round ${r.number}` : asked.title}</b>
+                  <span className="small quiet num">{r.codes.join(' · ')}</span>
+                  <span className="small quiet">{said(answer(i))}</span>
+                </span>
+              </button>
+            </li>
+          ))}
+        </ol>
+        {!locked && next >= 0 && (
+          <button type="button" className={classes.primary} onClick={() => setAt(next)}>
+            {done ? 'Go on' : 'Start'}
+          </button>
+        )}
+      </>
+    );
+  }
+  const round = sheet.rounds[at]!;
+  const chosen = answer(at) === NO_PREFERENCE ? [] : answer(at).split(',').filter(Boolean);
+  if (resting) return <Rest seconds={sheet.rest_s} cleanser={sheet.cleanser} onDone={() => setResting(false)} />;
+  return (
+    <Round
+      key={round.number}
+      sheet={sheet}
+      codes={round.codes}
+      reference={round.reference}
+      place={sheet.rounds.length > 1 ? `Round ${at + 1} of ${sheet.rounds.length}` : ''}
+      asked={asked}
+      kept={chosen}
+      indifferent={answer(at) === NO_PREFERENCE}
+      locked={locked}
+      onAnswer={(text) => onScore({ code: round.cell, attribute: 'pick', pass, text })}
+      onBack={() => setAt(at === 0 ? 'start' : at - 1)}
+      onNext={() => {
+        const last = at + 1 === sheet.rounds.length;
+        setAt(last ? 'end' : at + 1);
+        setResting(!last && sheet.rest_s > 0 && answer(at) !== '');
+      }}
+      isLast={at + 1 === sheet.rounds.length}
+    />
+  );
+}
+
+const said = (text: string) =>
+  text === '' ? 'not answered' : text === NO_PREFERENCE ? 'no preference' : text.split(',').join(' and ');
+
+type RoundProps = {
+  sheet: Sheet;
+  codes: string[];
+  reference: boolean;
+  place: string;
+  asked: { title: string; how: string };
+  kept: string[];
+  indifferent: boolean;
+  locked: boolean;
+  isLast: boolean;
+  onAnswer: (text: string) => void;
+  onBack: () => void;
+  onNext: () => void;
+};
+
+function Round(p: RoundProps) {
+  const wanted = p.sheet.method === 'tetrad' ? 2 : 1;
+  const [picked, setPicked] = useState(p.kept);
+  const pick = (code: string) => {
+    const without = picked.filter((c) => c !== code);
+    const next = picked.includes(code) ? without : [...without, code].slice(-wanted);
+    setPicked(next);
+    if (next.length === wanted) p.onAnswer(next.join(','));
+    else if (p.kept.length) p.onAnswer('');
+  };
+  return (
+    <>
+      {p.place && <p className="quiet small">{p.place}</p>}
+      <h1>{p.asked.title}</h1>
+      <p className="quiet">{p.asked.how}</p>
+      <fieldset className={classes.picks} disabled={p.locked}>
+        <legend className="sr-only">{p.asked.title}</legend>
+        {p.reference && (
+          <span className={classes.reference}>
+            <b>R</b> the reference
+          </span>
+        )}
+        {p.codes.map((code) => (
+          <button
+            key={code}
+            type="button"
+            className={classes.pick}
+            aria-pressed={picked.includes(code)}
+            onClick={() => pick(code)}
+          >
+            <Penny stamp={code} size={72} />
+            <span>{picked.includes(code) ? 'chosen' : `Cup ${code}`}</span>
+          </button>
+        ))}
+        {p.sheet.method === 'paired' && (
+          <button
+            type="button"
+            className={classes.pick}
+            aria-pressed={p.indifferent && picked.length === 0}
+            onClick={() => {
+              setPicked([]);
+              p.onAnswer(NO_PREFERENCE);
+            }}
+          >
+            <span>No preference</span>
+          </button>
+        )}
+      </fieldset>
+      <div className={classes.bottom}>
+        <button type="button" className={classes.secondary} onClick={p.onBack}>
+          Back
+        </button>
+        <button type="button" className={classes.primary} onClick={p.onNext}>
+          {p.isLast ? 'Done' : 'Next round'}
+        </button>
+      </div>
+    </>
+  );
+}
