@@ -391,6 +391,19 @@ class StoredVerdict(Table):
     judged_at = UtcField()
 
 
+class WorkedOut(Table):
+    """The newest result of one kind for a trial, kept as long as nothing it rests on has changed."""
+
+    trial = pw.ForeignKeyField(Trial, backref="worked_out")
+    kind = pw.CharField(40)
+    data_hash = pw.FixedCharField(64)
+    payload = JSONField()
+    at = UtcField()
+
+    class Meta:
+        primary_key = pw.CompositeKey("trial", "kind")
+
+
 class Change(Table):
     """Who changed what, when, from what to what, and which change it undoes."""
 
@@ -435,5 +448,6 @@ ALL = (
     Event,
     LiveBrew,
     StoredVerdict,
+    WorkedOut,
     Change,
 )

@@ -1,9 +1,9 @@
-"""The verdict of a trial."""
+"""The verdict of a trial: liking first, the rest at addresses of its own."""
 
 from __future__ import annotations
 
 from ..http import IdPath, act, blueprint, reply
-from . import scatter, service
+from . import attributes, pairing, scatter, service, worth
 from . import schemas as s
 
 bp = blueprint("verdicts", __name__)
@@ -11,8 +11,44 @@ bp = blueprint("verdicts", __name__)
 
 @bp.get("/trials/<id>/verdict", responses={200: s.VerdictAnswer})
 def read_verdict(path: IdPath):
-    """Blind and sighted judgements of the flipped flights, kept apart."""
+    """Blind and sighted judgements of the flipped flights, kept apart, and what stands beside them."""
     return reply(service.read_verdict(path.id, act()))
+
+
+@bp.get("/trials/<id>/verdict/attribute", responses={200: s.AttributeJudged})
+def read_attribute(path: IdPath, query: s.AttributeQuery):
+    """One attribute (or liking), over all passes and in each."""
+    return reply(attributes.read_attribute(path.id, query.attribute, act()))
+
+
+@bp.get("/trials/<id>/verdict/characters", responses={200: s.CharactersAnswer})
+def read_characters(path: IdPath):
+    """Which setup is for whom."""
+    return reply(attributes.read_characters(path.id, act()))
+
+
+@bp.get("/trials/<id>/verdict/pairing", responses={200: s.PairingAnswer})
+def read_pairing(path: IdPath, query: s.AttributeQuery):
+    """One attribute against ratio, strength and yield."""
+    return reply(pairing.read_pairing(path.id, query.attribute, act()))
+
+
+@bp.get("/trials/<id>/verdict/value", responses={200: s.ValueAnswer})
+def read_value(path: IdPath):
+    """Liking against price and minutes; factors against one another."""
+    return reply(worth.read_value(path.id, act()))
+
+
+@bp.get("/trials/<id>/verdict/next", responses={200: s.NextAnswer})
+def read_next(path: IdPath):
+    """What would remove most doubt for its coffee and minutes."""
+    return reply(worth.read_next(path.id, act()))
+
+
+@bp.post("/trials/<id>/verdict/next", responses={200: s.DraftAnswer})
+def draft_next(path: IdPath, body: s.DraftBody):
+    """Put a next step into the plan."""
+    return reply(worth.draft(path.id, body, act()))
 
 
 @bp.get("/scatter", responses={200: s.ScatterAnswer})

@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 
-from ..http import Answer
+from pydantic import BaseModel, Field
+
+from ..core.flights import FlightMethod
+from ..core.sheets import AttributeCode
+from ..http import Answer, Body
 from ..measuring.schemas import Pooled
 
 
@@ -63,7 +67,10 @@ class TasterRow(Answer):
 
 
 class JudgedAnswer(Answer):
+    """pass_name: "mean" over several passes."""
+
     attribute: str
+    pass_name: str
     flights: int
     tasters: int
     brews: int
@@ -73,6 +80,7 @@ class JudgedAnswer(Answer):
     verdict: VerdictShown
     lean: LeanShown
     caveats: list[CaveatShown]
+    evidence_grade: str
     by_taster: list[TasterRow]
     judged_at: datetime
 
@@ -83,14 +91,358 @@ class EarlierVerdict(Answer):
     headline: str
 
 
+class ToldApartShown(Answer):
+    """Whether anybody tells them apart. claim: of whom it speaks."""
+
+    method: FlightMethod
+    method_label: str
+    sighted: bool
+    flights: int
+    tasters: int
+    correct: int
+    n: int
+    p_value: float
+    distinguishers: float
+    distinguishers_interval: list[float]
+    d_prime: float | None
+    d_prime_interval: list[float | None]
+    min_correct: int | None
+    text: str
+    claim: str
+
+
+class StrengthShown(Answer):
+    setup: str
+    wins: float
+    judged: int
+    log_strength: float
+    interval: list[float]
+
+
+class PairShown(Answer):
+    a: str
+    b: str
+    a_wins: float
+    b_wins: float
+    preferred: float
+    interval: list[float]
+    p_value: float | None
+
+
+class PreferredShown(Answer):
+    """Paired preferences; strongest first. widened: by how much for tasters who judged several pairs."""
+
+    strengths: list[StrengthShown]
+    pairs: list[PairShown]
+    widened: float
+
+
+class RankedShown(Answer):
+    """from_scores: ranks taken from liking, for want of a ranking flight."""
+
+    setups: list[str]
+    mean_ranks: list[float]
+    rows: int
+    left_out: int
+    q: float
+    agreement: float
+    p_value: float
+    exact: bool
+    text: str
+    from_scores: bool
+
+
+class RepeatShown(Answer):
+    """How far apart a taster scores the same brew."""
+
+    taster: str
+    duplicates: int
+    repeat_sd: float | None
+    interval: list[float] | None
+    noisy_p: float | None
+    chance_p: float | None
+    flagged: bool
+    text: str
+
+
+class GuessedShown(Answer):
+    """Right guesses of which is which, against chance."""
+
+    right: int
+    made: int
+    chance: float
+    p_value: float
+    text: str
+
+
+class PlaceShown(Answer):
+    """What a place in the order adds to liking, points, with its 95 % half-width."""
+
+    position: int
+    effect: float
+    half_width: float
+    n: int
+
+
+class WordCount(Answer):
+    word: str
+    count: int
+
+
+class WordsShown(Answer):
+    setup: str
+    pass_name: str
+    words: list[WordCount]
+
+
+class JustRightShown(Answer):
+    setup: str
+    attribute: str
+    too_little: int
+    right: int
+    too_much: int
+    drop_little: float | None
+    drop_much: float | None
+
+
+class SegmentShown(Answer):
+    tasters: list[str]
+    means: dict[str, float]
+    best: str
+
+
+class SegmentsShown(Answer):
+    """Empty segments: read the panel as one."""
+
+    segments: list[SegmentShown]
+    compromise: str | None
+    text: str
+
+
 class VerdictAnswer(Answer):
-    """blind and sighted are kept apart; earlier: what was said before a correction."""
+    """blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called."""
 
     blind: JudgedAnswer | None
     sighted: JudgedAnswer | None
     flights_open: int
     flights_to_flip: int
     earlier: list[EarlierVerdict]
+    names: dict[str, str]
+    told_apart: list[ToldApartShown]
+    preferred: PreferredShown | None
+    ranked: RankedShown | None
+    repeats: list[RepeatShown]
+    guessed: GuessedShown | None
+    positions: list[PlaceShown]
+    words: list[WordsShown]
+    just_right: list[JustRightShown]
+    segments: SegmentsShown | None
+    attributes: list[AttributeCode]
+
+
+class AttributeQuery(BaseModel):
+    attribute: Annotated[str, Field(pattern="^(liking|aroma|acidity|sweetness|bitterness|body|clarity|finish)$")] = "liking"
+
+
+class SetupMean(Answer):
+    setup: str
+    mean: float
+    interval: list[float] | None
+
+
+class PassJudged(Answer):
+    """One attribute in one pass (or over several: "mean"). leader: highest mean; agreement: Kendall's W among the tasters with its p."""
+
+    pass_name: str
+    setups: list[SetupMean]
+    differences: list[DifferenceShown]
+    leader: str
+    kind: Literal["clear", "tie", "not_enough"]
+    agreement: float | None
+    agreement_p: float | None
+
+
+class AttributeJudged(Answer):
+    """changes: the leader changes as it cools, in words; '' when it does not."""
+
+    attribute: str
+    label: str
+    low: float
+    high: float
+    low_word: str
+    high_word: str
+    passes: list[PassJudged]
+    changes: str
+
+
+class TraitShown(Answer):
+    attribute: str
+    more: bool
+    points: float
+    probability: float
+
+
+class CharacterShown(Answer):
+    """by_pass: mean liking; swing: best pass less worst."""
+
+    setup: str
+    name: str
+    traits: list[TraitShown]
+    by_pass: dict[str, float]
+    swing: float | None
+    steady: bool | None
+    text: str
+
+
+class CharactersAnswer(Answer):
+    characters: list[CharacterShown]
+
+
+class CurvePoint(Answer):
+    """One brew: its number and the attribute's mean over the tasters."""
+
+    letter: str
+    label: str
+    x: float
+    mean: float
+    n: int
+
+
+class CurveShown(Answer):
+    """kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve)."""
+
+    measure: Literal["ratio", "tds_pct", "ey_pct"]
+    label: str
+    unit: str
+    kind: str
+    text: str
+    best: float | None
+    interval: list[float] | None
+    tested: list[float] | None
+    next_value: float | None
+    x: list[float]
+    y: list[float]
+    low: list[float]
+    high: list[float]
+    points: list[CurvePoint]
+
+
+class SurfaceShown(Answer):
+    """liking[i][j] at tds_pct[i] and ey_pct[j]; guess: outside what was brewed, or too unsure."""
+
+    ey_pct: list[float]
+    tds_pct: list[float]
+    liking: list[list[float]]
+    guess: list[list[bool]]
+    points: int
+    best: list[float] | None
+
+
+class PairingAnswer(Answer):
+    """An attribute against what was measured. surface: null below eight distinct points of yield and strength."""
+
+    attribute: str
+    label: str
+    low: float
+    high: float
+    curves: list[CurveShown]
+    surface: SurfaceShown | None
+    surface_text: str
+
+
+class WorthShown(Answer):
+    setup: str
+    name: str
+    liking: float
+    price: float | None
+    minutes: float | None
+    on_price_frontier: bool
+    on_time_frontier: bool
+
+
+class GainShown(Answer):
+    factor: str
+    points: float
+    interval: list[float]
+    price: float
+    points_per_unit: float | None
+    text: str
+
+
+class LevelShown(Answer):
+    level: str
+    estimate: float
+    interval: list[float]
+
+
+class FactorShown(Answer):
+    factor: str
+    label: str
+    levels: list[LevelShown]
+    best: str
+    worst: str
+    span: float
+    span_interval: list[float]
+    span_p: float
+    size: float
+    probability_largest: float
+
+
+class InteractionShown(Answer):
+    factors: list[str]
+    text: str
+    estimate: float
+    interval: list[float]
+    p_value: float
+
+
+class FactorialShown(Answer):
+    factors: list[FactorShown]
+    interactions: list[InteractionShown]
+    text: str
+    gains: list[GainShown]
+
+
+class ValueAnswer(Answer):
+    """Liking against price and minutes a cup. tie: what to take among those tied, '' without a tie."""
+
+    setups: list[WorthShown]
+    tie: str
+    factorial: FactorialShown | None
+
+
+class NextStepShown(Answer):
+    """removes: points of expected regret; settles: chance of a clear verdict then, null for a new value."""
+
+    code: Literal["one_more_brew", "one_more_flight", "more_tasters", "next_value"]
+    text: str
+    removes: float
+    settles: float | None
+    grams: float
+    minutes: float
+    setups: list[str]
+    brews: int
+    tasters: int
+    value: float | None
+    per_effort: float
+
+
+class NextAnswer(Answer):
+    """Most doubt removed for its coffee and minutes first. regret: what choosing now gives away, points."""
+
+    steps: list[NextStepShown]
+    regret: float | None
+
+
+class DraftBody(Body):
+    code: Literal["one_more_brew", "one_more_flight", "more_tasters", "next_value"]
+
+
+class DraftAnswer(Answer):
+    """station: where the draft is to be seen."""
+
+    station: Literal["set_up", "brew"]
+    text: str
 
 
 class ScatterAnswer(Answer):

@@ -60,7 +60,11 @@ def find_peak(scores: Sequence[Score], at: Mapping[tuple[str, str], float], *, l
     values = sorted({at[s.setup, s.brew] for s in kept})
     distinct = levels_of(values, same_within)
     if distinct < 3 or values[-1] - values[0] <= 0:
-        raise BadScores("x", f"{distinct} tested values make no curve.", "Test at least three, five or six to find a peak.")
+        raise BadScores(
+            "x",
+            f"{distinct} tested value{'' if distinct == 1 else 's'} make{'s' if distinct == 1 else ''} no curve.",
+            "Test at least three, five or six to find a peak.",
+        )
     cups = cups_of(kept, low=low, high=high)
     middle, half = (values[0] + values[-1]) / 2, (values[-1] - values[0]) / 2
     x = (np.array([at[k] for k in cups.brew_keys])[cups.brew] - middle) / half
@@ -89,6 +93,30 @@ def find_peak(scores: Sequence[Score], at: Mapping[tuple[str, str], float], *, l
         next_value=next_value,
         next_gain=None if next_value is None else _gain(b, (next_value - middle) / half),
     )
+
+
+def said(peak: Peak, *, what: str, unit: str = "", places: int = 1, prefix: str = "") -> str:
+    """What the curve says, in words. what: "ratio"; prefix: "1:" before the number.
+
+    >>> curve = Curve((), (), (), ())
+    >>> said(Peak("peak", 15.4, (14.9, 15.9), 0.99, "", 6, (13, 18), 0, (0, 0), curve, None, None), what="ratio", prefix="1:")
+    'Liked best at ratio 1:15.4 (1:14.9 to 1:15.9).'
+    """
+
+    def number(value: float) -> str:
+        return f"{prefix}{value:.{places}f}{unit}"
+
+    tested, ends = f"{number(peak.tested[0])} to {number(peak.tested[1])}", f"{number(peak.interval[0])} to {number(peak.interval[1])}"
+    match peak.kind:
+        case "peak":
+            return f"Liked best at {what} {number(peak.best)} ({ends})."
+        case "no_peak":
+            towards = peak.tested[1] if peak.rising == "high" else peak.tested[0]
+            return f"No peak inside the tested range: liking still rises towards {number(towards)}. Try {number(peak.next_value)}."
+        case "too_few_levels":
+            return f"{peak.distinct} levels of {what}: the curve is drawn, but they cannot locate a peak."
+        case _:
+            return f"The best {what} is not located between {tested}: anywhere from {ends}."
 
 
 def levels_of(values: Sequence[float], same_within: float) -> int:

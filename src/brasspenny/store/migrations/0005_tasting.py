@@ -25,6 +25,8 @@ TABLES = (
         pass_name VARCHAR(8) NOT NULL DEFAULT '', value DECIMAL(4,2) NULL, text VARCHAR(500) NOT NULL, uuid {UUID} NOT NULL UNIQUE,
         seq INT NOT NULL, received_at DATETIME(6) NOT NULL, KEY late_score_sheet (sheet_id),
         FOREIGN KEY (sheet_id) REFERENCES sheet (id), FOREIGN KEY (cup_id) REFERENCES flight_cup (id))""",
+    f"""worked_out (trial_id {ID} NOT NULL, kind VARCHAR(40) NOT NULL, data_hash {HASH} NOT NULL, payload JSON NOT NULL, at DATETIME(6) NOT NULL,
+        PRIMARY KEY (trial_id, kind), FOREIGN KEY (trial_id) REFERENCES trial (id))""",
     f"""event (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, flight_id {ID} NOT NULL, kind VARCHAR(12) NOT NULL, at DATETIME(6) NOT NULL,
         KEY event_flight (flight_id, id), FOREIGN KEY (flight_id) REFERENCES flight (id))""",
 )

@@ -39,6 +39,7 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
       <div className={classes.panel}>
         <div className={classes.left}>
           <CoinTray flight={flight} turning={turning} />
+          {flight.status === 'open' && <PassesCard flight={flight} />}
           {flight.status === 'open' && flight.blinding !== 'runner' && <PouringGuide flight={flight} />}
           {flight.blinding === 'shuffle' && (flight.status === 'closed' || fixing) && (
             <MarksForm
@@ -85,7 +86,12 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
                 onYes={() => close.mutate()}
               >
                 {(askFirst) => (
-                  <Button size="md" onClick={askFirst} loading={close.isPending}>
+                  <Button
+                    size="md"
+                    variant={flight.seal?.link ? 'default' : 'filled'}
+                    onClick={askFirst}
+                    loading={close.isPending}
+                  >
                     Close the flight
                   </Button>
                 )}
@@ -118,7 +124,6 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
         <div className={classes.left}>
           {flight.seal && <SealCard flight={flight} />}
           <TasterLinks flight={flight} />
-          {flight.status === 'open' && <PassesCard flight={flight} />}
         </div>
       </div>
     </>

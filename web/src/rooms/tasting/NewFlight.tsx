@@ -123,8 +123,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
       <div className={classes.builder}>
         <section className={`card ${classes.wide}`} aria-labelledby="which-method">
           <h2 id="which-method">How it is asked</h2>
-          {fits && <p className="quiet small">{fits.why}</p>}
-          <div className={classes.methods}>
+          <div className={classes.methods} role="group" aria-labelledby="which-method">
             {fits?.methods.map((m) => (
               <button
                 key={m.code}
@@ -133,12 +132,13 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 aria-pressed={method === m.code}
                 onClick={() => setMethod(m.code)}
               >
-                <b>{m.label}</b>
-                {m.about}
+                {m.label}
                 {fits.proposed === m.code && <span className={classes.proposed}>proposed</span>}
               </button>
             ))}
           </div>
+          <p className="small">{fits?.methods.find((m) => m.code === method)?.about}</p>
+          {fits && <p className="quiet small">Proposed here: {fits.why}</p>}
           <FieldTrouble refused={refused} field="method" />
         </section>
         <section className="card" aria-labelledby="which-brews">

@@ -44,7 +44,7 @@ export function PassesCard({ flight }: { flight: Flight }) {
             save.mutate();
           }}
         >
-          <NumberField aria-label="Cup temperature" placeholder="cup, °C" unit="°C" value={text} onText={setText} />
+          <NumberField aria-label="Cup temperature" placeholder="cup" unit="°C" value={text} onText={setText} />
           <Button type="submit" variant="default" disabled={!text.trim()} loading={save.isPending}>
             Read now
           </Button>

@@ -5,6 +5,7 @@ import type { PourSheet } from './queries';
 /** Server by server: which codes it is poured into. Then whose cups stand in which order. */
 export function PourList({ sheet }: { sheet: PourSheet }) {
   const rounds = [...new Set(sheet.cups.map((c) => c.round))];
+  const roundOf = new Map(sheet.cups.map((c) => [c.code, c.round]));
   return (
     <>
       {rounds.map((round) => {
@@ -48,7 +49,9 @@ export function PourList({ sheet }: { sheet: PourSheet }) {
           {sheet.seats.map((seat) => (
             <li key={seat.taster}>
               <b>{seat.taster}</b>
-              <span className={classes.codes}>{seat.order.join(' · ')}</span>
+              <span className={classes.codes}>
+                {rounds.map((n) => seat.order.filter((c) => roundOf.get(c) === n).join(' · ')).join('\n')}
+              </span>
             </li>
           ))}
         </ul>

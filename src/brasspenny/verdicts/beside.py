@@ -1,0 +1,118 @@
+"""What stands beside the verdict on liking: differences told, preferences, ranks, repeats, guesses, places, words, groups."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+
+from scipy.stats import binom
+
+from ..core.errors import BadScores
+from ..core.flights import METHOD_NAMES
+from ..core.judging.jar import just_right
+from ..core.judging.pairs import Preference, prefer
+from ..core.judging.position import position_effects
+from ..core.judging.ranks import rank_setups
+from ..core.judging.reliability import repeats
+from ..core.judging.segments import find_segments
+from ..core.words import count_words
+from ..measuring.service import TrialResults
+from ..store.models import Flight
+from ..tasting.answers import ToldApart, picked_in, tell_apart
+from ..tasting.schemas import SIGHTED
+from . import schemas as s
+from .tasted import Tasted
+
+MOST_WORDS = 8
+
+
+def with_more(main: s.VerdictAnswer, results: TrialResults, flights: list[Flight], found: Tasted) -> s.VerdictAnswer:
+    """found: the blind answers, or the sighted ones where there are no others."""
+    scores = found.scores()
+    more = {
+        "told_apart": [_told(t) for t in tell_apart(flights)],
+        "preferred": _preferred(results, flights),
+        "ranked": _ranked(found),
+        "repeats": [_repeat(r, found) for r in repeats(scores)],
+        "guessed": _guessed(found, len(results.setups)),
+        "positions": [s.PlaceShown(**asdict(p)) for p in position_effects(found.placed())] if scores else [],
+        "words": _words(found),
+        "just_right": [s.JustRightShown(**asdict(j)) for j in just_right(found.jar())],
+        "segments": _segments(found) if scores else None,
+        "attributes": found.attributes(),
+    }
+    return main.model_copy(update=more)
+
+
+def _told(t: ToldApart) -> s.ToldApartShown:
+    repeated = t.n > t.tasters
+    claim = "These tasters answered more than once, so it speaks of them, not of everybody." if repeated else "Each taster answered once."
+    shown = {k: v for k, v in vars(t.found).items() if k in s.ToldApartShown.model_fields}
+    return s.ToldApartShown(
+        method=t.method,
+        method_label=METHOD_NAMES[t.method],
+        sighted=t.sighted,
+        flights=t.flights,
+        tasters=t.tasters,
+        correct=t.correct,
+        n=t.n,
+        claim=claim,
+        **shown,
+    )
+
+
+def _preferred(results: TrialResults, flights: list[Flight]) -> s.PreferredShown | None:
+    """Blind paired flights only."""
+    letter_of = {run.id: results.letter_of(run) for run in results.runs}
+    judgements = []
+    for one in picked_in([f for f in flights if f.method == "paired" and f.blinding not in SIGHTED]):
+        letters = {code: letter_of.get(run) for code, run in one.runs.items()}
+        if None in letters.values() or len(set(letters.values())) < 2:
+            continue
+        won = next(iter(letters)) if one.tie else one.codes[0]
+        lost = next(code for code in letters if code != won)
+        judgements.append(Preference(one.person_id, letters[won], letters[lost], tie=one.tie))
+    if not judgements:
+        return None
+    found = prefer(judgements)
+    return s.PreferredShown(
+        strengths=[s.StrengthShown(**asdict(x)) for x in found.strengths], pairs=[s.PairShown(**asdict(x)) for x in found.pairs], widened=found.widened
+    )
+
+
+def _ranked(found: Tasted) -> s.RankedShown | None:
+    """From ranking flights; else from liking."""
+    ranks = found.ranks()
+    try:
+        ranked = rank_setups(ranks, best_is_high=False) if ranks else rank_setups(found.scores())
+    except BadScores:
+        return None
+    return s.RankedShown(**asdict(ranked), from_scores=not ranks)
+
+
+def _repeat(r, found: Tasted) -> s.RepeatShown:
+    return s.RepeatShown(**{**asdict(r), "taster": found.tasters[r.taster]})
+
+
+def _guessed(found: Tasted, options: int) -> s.GuessedShown | None:
+    guesses = found.guesses()
+    if not guesses or options < 2:
+        return None
+    right, made, chance = sum(said == was for said, was in guesses), len(guesses), 1 / options
+    p = float(binom.sf(right - 1, made, chance))
+    verdict = "more than guessing gives" if p <= 0.05 else "no more than guessing gives"
+    text = f"{right} of {made} guesses of which is which were right; by chance {made * chance:.1f} would be: {verdict}."
+    return s.GuessedShown(right=right, made=made, chance=chance, p_value=p, text=text)
+
+
+def _words(found: Tasted) -> list[s.WordsShown]:
+    out = []
+    for (letter, pass_name), texts in sorted(found.words().items()):
+        counted = [s.WordCount(word=word, count=n) for word, n in count_words(texts)[:MOST_WORDS]]
+        out.append(s.WordsShown(setup=letter, pass_name=pass_name, words=counted))
+    return out
+
+
+def _segments(found: Tasted) -> s.SegmentsShown:
+    segments = find_segments(found.scores())
+    shown = [s.SegmentShown(tasters=sorted(found.tasters[t] for t in g.tasters), means=g.means, best=g.best) for g in segments.segments]
+    return s.SegmentsShown(segments=shown, compromise=segments.compromise, text=segments.text)
