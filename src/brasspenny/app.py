@@ -31,12 +31,13 @@ from .planning.routes import bp as planning
 from .rails.routes import bp as rails
 from .recipes.routes import bp as recipes
 from .refusals import Locked
+from .reports.routes import bp as reports
 from .store import connection
 from .tasting.routes import bp as tasting
 from .trials.routes import bp as trials
 from .verdicts.routes import bp as verdicts
 
-ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, chart_room, planning, tasting, verdicts, rails, history, calculators)
+ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, chart_room, planning, tasting, verdicts, rails, reports, history, calculators)
 LARGEST_BODY = 1_000_000
 OPEN_TO_ALL = (f"{API}/health", f"{API}/session", f"{API}/openapi.json", f"{API}/taste/", f"{API}/pour/", f"{API}/calc/")
 

@@ -82,6 +82,10 @@ export const router = createBrowserRouter([
           },
         ],
       },
+      {
+        path: 'trials/:id/report',
+        lazy: async () => ({ Component: (await import('./rooms/reports/ReportPage')).ReportPage }),
+      },
       { path: 'recipes', lazy: async () => ({ Component: (await import('./rooms/recipes/RecipesPage')).RecipesPage }) },
       {
         path: 'recipes/new',

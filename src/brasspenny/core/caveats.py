@@ -268,6 +268,14 @@ def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
     return tuple(out)
 
 
+def uneven_cups(spread_c: float) -> tuple[MarginCaveat, ...]:
+    """spread_c: between the warmest and the coolest cup at tasting, as the run sheet foresees it."""
+    if spread_c <= MOST_SPREAD_C:
+        return ()
+    text = f"By the run sheet the cups end {spread_c:.1f} °C apart: a hotter cup tastes of less."
+    return (MarginCaveat("spread_temperature", "doubt", "set_up", "Cups not equally hot", text, "Time the day again: insulated servers, or two flights."),)
+
+
 def sighted_favourite(letter: str, name: str, mean: float, blind_order: Sequence[str]) -> tuple[MarginCaveat, ...]:
     """When the setup liked best with labels in sight is not the blind favourite. blind_order: letters, best first."""
     if blind_order[0] == letter:

@@ -28,11 +28,31 @@ class MarginCaveatShown(Answer):
     field: str
 
 
+class ReasonShown(Answer):
+    """A named rule that caps the grade. cap: 0 to 5."""
+
+    code: str
+    cap: int
+    text: str
+
+
+class GradeShown(Answer):
+    """step 0 to 5. so_far: it is what the evidence would be if it ended like this."""
+
+    step: int
+    name: str
+    reasons: list[ReasonShown]
+    so_far: bool
+
+
 class RailAnswer(Answer):
+    """grade: null before anything was poured for tasting."""
+
     stops: list[StopShown]
     caveats: list[MarginCaveatShown]
     next_station: StationCode
     next_action: str
+    grade: GradeShown | None
 
 
 class TrialListed(Answer):

@@ -18,15 +18,17 @@ from ..core.caveats import (
     setup_changed,
     sighted_favourite,
     simulated,
+    uneven_cups,
 )
 from ..core.codes import order_is_balanced
+from ..core.evidence import grade
 from ..core.flights import IN_ROUNDS
 from ..core.measure import DOUBTFUL_CODES
 from ..core.stations import Counts, next_action, rail
 from ..measuring.service import TrialResults, results_of, run_label, served_strength
 from ..planning import plans
 from ..store import queries
-from ..store.models import Flight, Run, StoredVerdict, Trial
+from ..store.models import Flight, Run, RunSheet, StoredVerdict, Trial
 from ..tasting import table
 from ..tasting.schemas import SIGHTED
 from ..trials import service as trials
@@ -51,9 +53,37 @@ def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
         + _moved_on(results)
         + _as_brewed(results)
         + at_table(table.at_table(flights))
+        + _uneven_cups(trial_id, flights)
     )
     found = tuple(sorted(found, key=lambda c: SHAPES.index(c.shape)))
-    return s.RailAnswer(stops=_stops(counts), caveats=[s.MarginCaveatShown(**vars(c)) for c in found], next_station=station, next_action=action)
+    return s.RailAnswer(
+        stops=_stops(counts),
+        caveats=[s.MarginCaveatShown(**vars(c)) for c in found],
+        next_station=station,
+        next_action=action,
+        grade=_grade(results, flights, verdict, [c.code for c in found]),
+    )
+
+
+def _uneven_cups(trial_id: str, flights: list[Flight]) -> tuple[MarginCaveat, ...]:
+    """What the newest run sheet foresees, once something was tasted by it."""
+    if not flights:
+        return ()
+    sheet = RunSheet.select().where((RunSheet.trial == trial_id) & RunSheet.deleted_at.is_null()).order_by(RunSheet.planned_at.desc()).first()
+    return uneven_cups(sheet.found["schedule"]["spread_c"]) if sheet else ()
+
+
+def _grade(results: TrialResults, flights: list[Flight], verdict: VerdictAnswer | None, codes: list[str]) -> s.GradeShown | None:
+    """Blind evidence where there is any; labels in sight cap the grade only where there is nothing else."""
+    if not flights:
+        return None
+    judged = verdict and (verdict.blind or verdict.sighted)
+    blind_only = any(f.blinding not in SIGHTED for f in flights)
+    counted = [c for c in codes if c != "sighted" or not blind_only]
+    tasters = judged.tasters if judged else max((n for _, n in queries.cups_and_seats(results.trial.id).values()), default=0)
+    brewed = [len(results.runs_of(setup.id)) for setup, _ in results.setups]
+    found = grade(counted, tasters=tasters, fewest_brews=min((n for n in brewed if n), default=0))
+    return s.GradeShown(step=found.step, name=found.name, reasons=[s.ReasonShown(**vars(r)) for r in found.reasons], so_far=not judged)
 
 
 def _counted(results: TrialResults, flights: list[Flight]) -> queries.TrialCounts:

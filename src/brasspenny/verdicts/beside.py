@@ -6,6 +6,7 @@ from dataclasses import asdict
 
 from scipy.stats import binom
 
+from ..act import Act
 from ..core.errors import BadScores
 from ..core.flights import METHOD_NAMES
 from ..core.judging.jar import just_right
@@ -20,27 +21,35 @@ from ..store.models import Flight
 from ..tasting.answers import ToldApart, picked_in, tell_apart
 from ..tasting.schemas import SIGHTED
 from . import schemas as s
+from .cache import worked_out
 from .tasted import Tasted
 
 MOST_WORDS = 8
 
 
-def with_more(main: s.VerdictAnswer, results: TrialResults, flights: list[Flight], found: Tasted) -> s.VerdictAnswer:
+def with_more(main: s.VerdictAnswer, results: TrialResults, flights: list[Flight], found: Tasted, act: Act) -> s.VerdictAnswer:
     """found: the blind answers, or the sighted ones where there are no others."""
+    rests_on = [[(f.id, f.status, f.blinding, f.method, f.options) for f in flights], [tuple(t) for t in found.touches], sorted(main.names.items())]
+    rests_on.append(sorted((run.id, run.setup_id) for run in results.runs))
+    more = worked_out(results.trial.id, "beside", rests_on, lambda: _work_out(results, flights, found), act)
+    return s.VerdictAnswer.model_validate({**main.model_dump(), **more})
+
+
+def _work_out(results: TrialResults, flights: list[Flight], found: Tasted) -> dict:
     scores = found.scores()
-    more = {
-        "told_apart": [_told(t) for t in tell_apart(flights)],
-        "preferred": _preferred(results, flights),
-        "ranked": _ranked(found),
-        "repeats": [_repeat(r, found) for r in repeats(scores)],
-        "guessed": _guessed(found, len(results.setups)),
-        "positions": [s.PlaceShown(**asdict(p)) for p in position_effects(found.placed())] if scores else [],
-        "words": _words(found),
-        "just_right": [s.JustRightShown(**asdict(j)) for j in just_right(found.jar())],
-        "segments": _segments(found) if scores else None,
+    preferred, ranked, guessed = _preferred(results, flights), _ranked(found), _guessed(found, len(results.setups))
+    return {
+        "told_apart": [_told(t).model_dump() for t in tell_apart(flights)],
+        "preferred": preferred.model_dump() if preferred else None,
+        "ranked": ranked.model_dump() if ranked else None,
+        "repeats": [_repeat(r, found).model_dump() for r in repeats(scores)],
+        "guessed": guessed.model_dump() if guessed else None,
+        "positions": [asdict(p) for p in position_effects(found.placed())] if scores else [],
+        "words": [w.model_dump() for w in _words(found)],
+        "just_right": [asdict(j) for j in just_right(found.jar())],
+        "segments": _segments(found).model_dump() if scores else None,
         "attributes": found.attributes(),
     }
-    return main.model_copy(update=more)
 
 
 def _told(t: ToldApart) -> s.ToldApartShown:

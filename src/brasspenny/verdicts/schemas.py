@@ -175,7 +175,7 @@ class GuessedShown(Answer):
     text: str
 
 
-class PlaceShown(Answer):
+class PositionShown(Answer):
     """What a place in the order adds to liking, points, with its 95 % half-width."""
 
     position: int
@@ -233,7 +233,7 @@ class VerdictAnswer(Answer):
     ranked: RankedShown | None
     repeats: list[RepeatShown]
     guessed: GuessedShown | None
-    positions: list[PlaceShown]
+    positions: list[PositionShown]
     words: list[WordsShown]
     just_right: list[JustRightShown]
     segments: SegmentsShown | None

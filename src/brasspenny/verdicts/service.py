@@ -22,7 +22,7 @@ def read_verdict(trial_id: str, act: Act) -> s.VerdictAnswer:
     results, flights = results_of(trial_id), queries.live_flights(trial_id)
     blind, sighted = (tasted(results, flights, sighted=x) for x in (False, True))
     main = verdict_of(results, flights, act, blind, sighted)
-    return beside.with_more(main, results, flights, blind if blind.touches else sighted)
+    return beside.with_more(main, results, flights, blind if blind.touches else sighted, act)
 
 
 def verdict_of(results: TrialResults, flights: list[Flight], act: Act, blind: Tasted | None = None, sighted: Tasted | None = None) -> s.VerdictAnswer:

@@ -15,6 +15,7 @@ from ..core.value import Gain, cup_minutes, cup_price, gain_per_money, tie_break
 from ..measuring.service import TrialResults
 from ..planning import plans
 from ..refusals import Conflict
+from ..store import queries
 from ..store.connection import database
 from ..store.models import SetupRevision
 from ..trials import schemas as trials_s
@@ -34,8 +35,7 @@ def read_value(trial_id: str, act: Act) -> s.ValueAnswer:
     if not scores:
         return s.ValueAnswer(setups=[], tie="", factorial=None)
     names = names_of(results)
-    judged = service.read_verdict(trial_id, act)
-    main = judged.blind or judged.sighted
+    main = _main(results, act)
     liking = {x.setup: x.mean for x in main.setups}
     prices, minutes = _prices(results), _minutes(results)
     rows = worth(liking, prices, minutes)
@@ -45,6 +45,11 @@ def read_value(trial_id: str, act: Act) -> s.ValueAnswer:
         tie=tie_breaker(tied, rows, names) if tied else "",
         factorial=_factorial(results, found, prices),
     )
+
+
+def _main(results: TrialResults, act: Act) -> s.JudgedAnswer:
+    judged = service.verdict_of(results, queries.live_flights(results.trial.id), act)
+    return judged.blind or judged.sighted
 
 
 def _revisions(results: TrialResults) -> dict[str, SetupRevision]:
@@ -121,8 +126,7 @@ def read_next(trial_id: str, act: Act) -> s.NextAnswer:
     scores = found.scores()
     if not scores:
         return s.NextAnswer(steps=[], regret=None)
-    verdict = service.read_verdict(trial_id, act)
-    main = verdict.blind or verdict.sighted
+    main = _main(results, act)
     revisions, minutes = _revisions(results), _minutes(results)
     names = names_of(results)
     rests_on = [

@@ -1403,10 +1403,96 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Blind and sighted judgements of the flipped flights, kept apart. */
+        /** Blind and sighted judgements of the flipped flights, kept apart, and what stands beside them. */
         get: operations["read_verdict"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/verdict/attribute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One attribute (or liking), over all passes and in each. */
+        get: operations["read_attribute"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/verdict/characters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which setup is for whom. */
+        get: operations["read_characters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/verdict/pairing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One attribute against ratio, strength and yield. */
+        get: operations["read_pairing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/verdict/value": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Liking against price and minutes; factors against one another. */
+        get: operations["read_value"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/verdict/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What would remove most doubt for its coffee and minutes. */
+        get: operations["read_next"];
+        put?: never;
+        /** Put a next step into the plan. */
+        post: operations["draft_next"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1439,6 +1525,74 @@ export interface paths {
         };
         /** Stations and caveats of a trial. */
         get: operations["read_rail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trial on one or two pages. */
+        get: operations["read_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report as PDF. */
+        get: operations["read_report_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/report.md": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report as Markdown. */
+        get: operations["read_report_markdown"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/scores.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Scores whose key is known, in the columns ./penny judge reads. Cells that begin like a formula are quoted off. */
+        get: operations["read_scores_csv"];
         put?: never;
         post?: never;
         delete?: never;
@@ -6274,7 +6428,7 @@ export interface components {
         };
         /**
          * VerdictAnswer
-         * @description blind and sighted are kept apart; earlier: what was said before a correction.
+         * @description blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called.
          */
         VerdictAnswer: {
             blind: components["schemas"]["JudgedAnswer"] | null;
@@ -6285,6 +6439,26 @@ export interface components {
             flights_to_flip: number;
             /** Earlier */
             earlier: components["schemas"]["EarlierVerdict"][];
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            /** Told Apart */
+            told_apart: components["schemas"]["ToldApartShown"][];
+            preferred: components["schemas"]["PreferredShown"] | null;
+            ranked: components["schemas"]["RankedShown"] | null;
+            /** Repeats */
+            repeats: components["schemas"]["RepeatShown"][];
+            guessed: components["schemas"]["GuessedShown"] | null;
+            /** Positions */
+            positions: components["schemas"]["PositionShown"][];
+            /** Words */
+            words: components["schemas"]["WordsShown"][];
+            /** Just Right */
+            just_right: components["schemas"]["JustRightShown"][];
+            segments: components["schemas"]["SegmentsShown"] | null;
+            /** Attributes */
+            attributes: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
         };
         /** CaveatShown */
         CaveatShown: {
@@ -6326,10 +6500,31 @@ export interface components {
             /** Headline */
             headline: string;
         };
-        /** JudgedAnswer */
+        /**
+         * GuessedShown
+         * @description Right guesses of which is which, against chance.
+         */
+        GuessedShown: {
+            /** Right */
+            right: number;
+            /** Made */
+            made: number;
+            /** Chance */
+            chance: number;
+            /** P Value */
+            p_value: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * JudgedAnswer
+         * @description pass_name: "mean" over several passes.
+         */
         JudgedAnswer: {
             /** Attribute */
             attribute: string;
+            /** Pass Name */
+            pass_name: string;
             /** Flights */
             flights: number;
             /** Tasters */
@@ -6346,6 +6541,8 @@ export interface components {
             lean: components["schemas"]["LeanShown"];
             /** Caveats */
             caveats: components["schemas"]["CaveatShown"][];
+            /** Evidence Grade */
+            evidence_grade: string;
             /** By Taster */
             by_taster: components["schemas"]["TasterRow"][];
             /**
@@ -6354,12 +6551,143 @@ export interface components {
              */
             judged_at: string;
         };
+        /** JustRightShown */
+        JustRightShown: {
+            /** Setup */
+            setup: string;
+            /** Attribute */
+            attribute: string;
+            /** Too Little */
+            too_little: number;
+            /** Right */
+            right: number;
+            /** Too Much */
+            too_much: number;
+            /** Drop Little */
+            drop_little: number | null;
+            /** Drop Much */
+            drop_much: number | null;
+        };
         /** LeanShown */
         LeanShown: {
             /** Setup */
             setup: string | null;
             /** Expected Regret */
             expected_regret: number | null;
+            /** Text */
+            text: string;
+        };
+        /** PairShown */
+        PairShown: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** A Wins */
+            a_wins: number;
+            /** B Wins */
+            b_wins: number;
+            /** Preferred */
+            preferred: number;
+            /** Interval */
+            interval: number[];
+            /** P Value */
+            p_value: number | null;
+        };
+        /**
+         * PositionShown
+         * @description What a place in the order adds to liking, points, with its 95 % half-width.
+         */
+        PositionShown: {
+            /** Position */
+            position: number;
+            /** Effect */
+            effect: number;
+            /** Half Width */
+            half_width: number;
+            /** N */
+            n: number;
+        };
+        /**
+         * PreferredShown
+         * @description Paired preferences; strongest first. widened: by how much for tasters who judged several pairs.
+         */
+        PreferredShown: {
+            /** Strengths */
+            strengths: components["schemas"]["StrengthShown"][];
+            /** Pairs */
+            pairs: components["schemas"]["PairShown"][];
+            /** Widened */
+            widened: number;
+        };
+        /**
+         * RankedShown
+         * @description from_scores: ranks taken from liking, for want of a ranking flight.
+         */
+        RankedShown: {
+            /** Setups */
+            setups: string[];
+            /** Mean Ranks */
+            mean_ranks: number[];
+            /** Rows */
+            rows: number;
+            /** Left Out */
+            left_out: number;
+            /** Q */
+            q: number;
+            /** Agreement */
+            agreement: number;
+            /** P Value */
+            p_value: number;
+            /** Exact */
+            exact: boolean;
+            /** Text */
+            text: string;
+            /** From Scores */
+            from_scores: boolean;
+        };
+        /**
+         * RepeatShown
+         * @description How far apart a taster scores the same brew.
+         */
+        RepeatShown: {
+            /** Taster */
+            taster: string;
+            /** Duplicates */
+            duplicates: number;
+            /** Repeat Sd */
+            repeat_sd: number | null;
+            /** Interval */
+            interval: number[] | null;
+            /** Noisy P */
+            noisy_p: number | null;
+            /** Chance P */
+            chance_p: number | null;
+            /** Flagged */
+            flagged: boolean;
+            /** Text */
+            text: string;
+        };
+        /** SegmentShown */
+        SegmentShown: {
+            /** Tasters */
+            tasters: string[];
+            /** Means */
+            means: {
+                [key: string]: number;
+            };
+            /** Best */
+            best: string;
+        };
+        /**
+         * SegmentsShown
+         * @description Empty segments: read the panel as one.
+         */
+        SegmentsShown: {
+            /** Segments */
+            segments: components["schemas"]["SegmentShown"][];
+            /** Compromise */
+            compromise: string | null;
             /** Text */
             text: string;
         };
@@ -6386,6 +6714,19 @@ export interface components {
             /** Total Time S */
             total_time_s: number | null;
         };
+        /** StrengthShown */
+        StrengthShown: {
+            /** Setup */
+            setup: string;
+            /** Wins */
+            wins: number;
+            /** Judged */
+            judged: number;
+            /** Log Strength */
+            log_strength: number;
+            /** Interval */
+            interval: number[];
+        };
         /**
          * TasterRow
          * @description A taster's mean liking of each setup, by letter.
@@ -6397,6 +6738,45 @@ export interface components {
             means: {
                 [key: string]: number;
             };
+        };
+        /**
+         * ToldApartShown
+         * @description Whether anybody tells them apart. claim: of whom it speaks.
+         */
+        ToldApartShown: {
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "scores" | "ranking" | "paired" | "triangle" | "duo_trio" | "two_afc" | "tetrad";
+            /** Method Label */
+            method_label: string;
+            /** Sighted */
+            sighted: boolean;
+            /** Flights */
+            flights: number;
+            /** Tasters */
+            tasters: number;
+            /** Correct */
+            correct: number;
+            /** N */
+            n: number;
+            /** P Value */
+            p_value: number;
+            /** Distinguishers */
+            distinguishers: number;
+            /** Distinguishers Interval */
+            distinguishers_interval: number[];
+            /** D Prime */
+            d_prime: number | null;
+            /** D Prime Interval */
+            d_prime_interval: (number | null)[];
+            /** Min Correct */
+            min_correct: number | null;
+            /** Text */
+            text: string;
+            /** Claim */
+            claim: string;
         };
         /** VerdictShown */
         VerdictShown: {
@@ -6415,6 +6795,365 @@ export interface components {
             headline: string;
             /** Text */
             text: string;
+        };
+        /** WordCount */
+        WordCount: {
+            /** Word */
+            word: string;
+            /** Count */
+            count: number;
+        };
+        /** WordsShown */
+        WordsShown: {
+            /** Setup */
+            setup: string;
+            /** Pass Name */
+            pass_name: string;
+            /** Words */
+            words: components["schemas"]["WordCount"][];
+        };
+        /**
+         * AttributeJudged
+         * @description changes: the leader changes as it cools, in words; '' when it does not.
+         */
+        AttributeJudged: {
+            /** Attribute */
+            attribute: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Low Word */
+            low_word: string;
+            /** High Word */
+            high_word: string;
+            /** Passes */
+            passes: components["schemas"]["PassJudged"][];
+            /** Changes */
+            changes: string;
+        };
+        /**
+         * PassJudged
+         * @description One attribute in one pass (or over several: "mean"). leader: highest mean; agreement: Kendall's W among the tasters with its p.
+         */
+        PassJudged: {
+            /** Pass Name */
+            pass_name: string;
+            /** Setups */
+            setups: components["schemas"]["SetupMean"][];
+            /** Differences */
+            differences: components["schemas"]["DifferenceShown"][];
+            /** Leader */
+            leader: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clear" | "tie" | "not_enough";
+            /** Agreement */
+            agreement: number | null;
+            /** Agreement P */
+            agreement_p: number | null;
+        };
+        /** SetupMean */
+        SetupMean: {
+            /** Setup */
+            setup: string;
+            /** Mean */
+            mean: number;
+            /** Interval */
+            interval: number[] | null;
+        };
+        /** CharactersAnswer */
+        CharactersAnswer: {
+            /** Characters */
+            characters: components["schemas"]["CharacterShown"][];
+        };
+        /**
+         * CharacterShown
+         * @description by_pass: mean liking; swing: best pass less worst.
+         */
+        CharacterShown: {
+            /** Setup */
+            setup: string;
+            /** Name */
+            name: string;
+            /** Traits */
+            traits: components["schemas"]["TraitShown"][];
+            /** By Pass */
+            by_pass: {
+                [key: string]: number;
+            };
+            /** Swing */
+            swing: number | null;
+            /** Steady */
+            steady: boolean | null;
+            /** Text */
+            text: string;
+        };
+        /** TraitShown */
+        TraitShown: {
+            /** Attribute */
+            attribute: string;
+            /** More */
+            more: boolean;
+            /** Points */
+            points: number;
+            /** Probability */
+            probability: number;
+        };
+        /**
+         * PairingAnswer
+         * @description An attribute against what was measured. surface: null below eight distinct points of yield and strength.
+         */
+        PairingAnswer: {
+            /** Attribute */
+            attribute: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Curves */
+            curves: components["schemas"]["CurveShown"][];
+            surface: components["schemas"]["SurfaceShown"] | null;
+            /** Surface Text */
+            surface_text: string;
+        };
+        /**
+         * CurvePoint
+         * @description One brew: its number and the attribute's mean over the tasters.
+         */
+        CurvePoint: {
+            /** Letter */
+            letter: string;
+            /** Label */
+            label: string;
+            /** X */
+            x: number;
+            /** Mean */
+            mean: number;
+            /** N */
+            n: number;
+        };
+        /**
+         * CurveShown
+         * @description kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve).
+         */
+        CurveShown: {
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "ratio" | "tds_pct" | "ey_pct";
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
+            /** Best */
+            best: number | null;
+            /** Interval */
+            interval: number[] | null;
+            /** Tested */
+            tested: number[] | null;
+            /** Next Value */
+            next_value: number | null;
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** Low */
+            low: number[];
+            /** High */
+            high: number[];
+            /** Points */
+            points: components["schemas"]["CurvePoint"][];
+        };
+        /**
+         * SurfaceShown
+         * @description liking[i][j] at tds_pct[i] and ey_pct[j]; guess: outside what was brewed, or too unsure.
+         */
+        SurfaceShown: {
+            /** Ey Pct */
+            ey_pct: number[];
+            /** Tds Pct */
+            tds_pct: number[];
+            /** Liking */
+            liking: number[][];
+            /** Guess */
+            guess: boolean[][];
+            /** Points */
+            points: number;
+            /** Best */
+            best: number[] | null;
+        };
+        /**
+         * ValueAnswer
+         * @description Liking against price and minutes a cup. tie: what to take among those tied, '' without a tie.
+         */
+        ValueAnswer: {
+            /** Setups */
+            setups: components["schemas"]["WorthShown"][];
+            /** Tie */
+            tie: string;
+            factorial: components["schemas"]["FactorialShown"] | null;
+        };
+        /** FactorShown */
+        FactorShown: {
+            /** Factor */
+            factor: string;
+            /** Label */
+            label: string;
+            /** Levels */
+            levels: components["schemas"]["LevelShown"][];
+            /** Best */
+            best: string;
+            /** Worst */
+            worst: string;
+            /** Span */
+            span: number;
+            /** Span Interval */
+            span_interval: number[];
+            /** Span P */
+            span_p: number;
+            /** Size */
+            size: number;
+            /** Probability Largest */
+            probability_largest: number;
+        };
+        /** FactorialShown */
+        FactorialShown: {
+            /** Factors */
+            factors: components["schemas"]["FactorShown"][];
+            /** Interactions */
+            interactions: components["schemas"]["InteractionShown"][];
+            /** Text */
+            text: string;
+            /** Gains */
+            gains: components["schemas"]["GainShown"][];
+        };
+        /** GainShown */
+        GainShown: {
+            /** Factor */
+            factor: string;
+            /** Points */
+            points: number;
+            /** Interval */
+            interval: number[];
+            /** Price */
+            price: number;
+            /** Points Per Unit */
+            points_per_unit: number | null;
+            /** Text */
+            text: string;
+        };
+        /** InteractionShown */
+        InteractionShown: {
+            /** Factors */
+            factors: string[];
+            /** Text */
+            text: string;
+            /** Estimate */
+            estimate: number;
+            /** Interval */
+            interval: number[];
+            /** P Value */
+            p_value: number;
+        };
+        /** LevelShown */
+        LevelShown: {
+            /** Level */
+            level: string;
+            /** Estimate */
+            estimate: number;
+            /** Interval */
+            interval: number[];
+        };
+        /** WorthShown */
+        WorthShown: {
+            /** Setup */
+            setup: string;
+            /** Name */
+            name: string;
+            /** Liking */
+            liking: number;
+            /** Price */
+            price: number | null;
+            /** Minutes */
+            minutes: number | null;
+            /** On Price Frontier */
+            on_price_frontier: boolean;
+            /** On Time Frontier */
+            on_time_frontier: boolean;
+        };
+        /**
+         * NextAnswer
+         * @description Most doubt removed for its coffee and minutes first. regret: what choosing now gives away, points.
+         */
+        NextAnswer: {
+            /** Steps */
+            steps: components["schemas"]["NextStepShown"][];
+            /** Regret */
+            regret: number | null;
+        };
+        /**
+         * NextStepShown
+         * @description removes: points of expected regret; settles: chance of a clear verdict then, null for a new value.
+         */
+        NextStepShown: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "one_more_brew" | "one_more_flight" | "more_tasters" | "next_value";
+            /** Text */
+            text: string;
+            /** Removes */
+            removes: number;
+            /** Settles */
+            settles: number | null;
+            /** Grams */
+            grams: number;
+            /** Minutes */
+            minutes: number;
+            /** Setups */
+            setups: string[];
+            /** Brews */
+            brews: number;
+            /** Tasters */
+            tasters: number;
+            /** Value */
+            value: number | null;
+            /** Per Effort */
+            per_effort: number;
+        };
+        /**
+         * DraftAnswer
+         * @description station: where the draft is to be seen.
+         */
+        DraftAnswer: {
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "set_up" | "brew";
+            /** Text */
+            text: string;
+        };
+        /** DraftBody */
+        DraftBody: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "one_more_brew" | "one_more_flight" | "more_tasters" | "next_value";
         };
         /**
          * ScatterAnswer
@@ -6483,7 +7222,10 @@ export interface components {
             /** Headline */
             headline: string | null;
         };
-        /** RailAnswer */
+        /**
+         * RailAnswer
+         * @description grade: null before anything was poured for tasting.
+         */
         RailAnswer: {
             /** Stops */
             stops: components["schemas"]["StopShown"][];
@@ -6496,6 +7238,21 @@ export interface components {
             next_station: "ask" | "set_up" | "brew" | "measure" | "taste" | "verdict";
             /** Next Action */
             next_action: string;
+            grade: components["schemas"]["GradeShown"] | null;
+        };
+        /**
+         * GradeShown
+         * @description step 0 to 5. so_far: it is what the evidence would be if it ended like this.
+         */
+        GradeShown: {
+            /** Step */
+            step: number;
+            /** Name */
+            name: string;
+            /** Reasons */
+            reasons: components["schemas"]["ReasonShown"][];
+            /** So Far */
+            so_far: boolean;
         };
         /** MarginCaveatShown */
         MarginCaveatShown: {
@@ -6519,6 +7276,94 @@ export interface components {
             cure: string;
             /** Field */
             field: string;
+        };
+        /**
+         * ReasonShown
+         * @description A named rule that caps the grade. cap: 0 to 5.
+         */
+        ReasonShown: {
+            /** Code */
+            code: string;
+            /** Cap */
+            cap: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ReportAnswer
+         * @description headline and judged parts are null before a verdict. method, findings, next: sentences; shared: variables alike in all setups.
+         */
+        ReportAnswer: {
+            /** Bench */
+            bench: string;
+            /** Number */
+            number: number;
+            /** Question */
+            question: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Headline */
+            headline: string | null;
+            /** Text */
+            text: string;
+            /** Lean */
+            lean: string;
+            /** Sighted Only */
+            sighted_only: boolean;
+            /** Method */
+            method: string[];
+            /** Shared */
+            shared: string[];
+            /** Setups */
+            setups: components["schemas"]["ReportSetup"][];
+            /** Judged */
+            judged: components["schemas"]["SetupJudged"][];
+            /** Differences */
+            differences: components["schemas"]["DifferenceShown"][];
+            /** Findings */
+            findings: string[];
+            /** Next */
+            next: string;
+            grade: components["schemas"]["GradeShown"] | null;
+            /** Caveats */
+            caveats: components["schemas"]["MarginCaveatShown"][];
+            /** Flights */
+            flights: components["schemas"]["ReportFlight"][];
+        };
+        /**
+         * ReportFlight
+         * @description commitment: the seal's hash; holds: whether the opened key matches it, null without a seal or before the flip.
+         */
+        ReportFlight: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /** Commitment */
+            commitment: string | null;
+            /** Key Text */
+            key_text: string | null;
+            /** Holds */
+            holds: boolean | null;
+        };
+        /**
+         * ReportSetup
+         * @description What a setup is: those of its variables that not all setups share, in the bars' words.
+         */
+        ReportSetup: {
+            /** Letter */
+            letter: string;
+            /** Name */
+            name: string;
+            /** Variables */
+            variables: string[];
+            /** Price */
+            price: number | null;
+            /** Minutes */
+            minutes: number | null;
         };
         /** HistoryAnswer */
         HistoryAnswer: {
@@ -12009,6 +12854,200 @@ export interface operations {
             };
         };
     };
+    read_attribute: {
+        parameters: {
+            query?: {
+                attribute?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttributeJudged"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_characters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CharactersAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pairing: {
+        parameters: {
+            query?: {
+                attribute?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairingAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_value: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_scatter: {
         parameters: {
             query?: never;
@@ -12058,6 +13097,103 @@ export interface operations {
                     "application/json": components["schemas"]["RailAnswer"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_report_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_report_markdown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_scores_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
             422: {
                 headers: {

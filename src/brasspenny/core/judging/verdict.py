@@ -18,6 +18,8 @@ from .posterior import Nodes, integrate
 from .scores import Cups, Score, cups_of
 from .segments import find_segments
 
+LEVEL_POINTS = 0.05
+"""A lead that would be written 0.0."""
 CLEAR_EACH, CLEAR_BEST, TIE_SLACK, DROP_P = 0.98, 0.85, 0.30, 0.05
 
 Kind = Literal["clear", "tie", "not_enough"]
@@ -260,7 +262,10 @@ class _Words:
         if not rivals:
             return ""
         lead, low, high, rival = min(rivals)
-        return f": {self.call(leader)} leads {self.call(rival)} by {lead:.1f} points ({low:.1f} to {high:.1f})".replace("-", "−")
+        interval = f"({low:.1f} to {high:.1f})".replace("-", "−")
+        if lead < LEVEL_POINTS:
+            return f": {self.call(leader, rival)} are level {interval}"
+        return f": {self.call(leader)} leads {self.call(rival)} by {lead:.1f} points {interval}"
 
 
 def _lean(setups: Sequence[SetupResult], verdict: Verdict, cups: Cups, words: _Words) -> Lean:

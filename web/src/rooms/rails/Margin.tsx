@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import classes from './Margin.module.css';
-import { type MarginCaveat, stationPath } from './queries';
+import { type Grade, type MarginCaveat, stationPath } from './queries';
 
 const SHAPE_WORDS = { crack: 'crack', doubt: 'doubt', note: 'note' } as const;
 
@@ -16,9 +16,12 @@ function Shape({ shape }: { shape: MarginCaveat['shape'] }) {
 }
 
 /** What follows a trial from Ask to Verdict: what is not controlled, not measured, off plan, each with its cure. */
-export function Margin({ trialId, caveats }: { trialId: string; caveats: MarginCaveat[] }) {
+type MarginProps = { trialId: string; caveats: MarginCaveat[]; grade: Grade | null };
+
+export function Margin({ trialId, caveats, grade }: MarginProps) {
   return (
     <aside className={classes.margin} aria-label="Margin: what weakens this trial">
+      {grade && <Evidence grade={grade} />}
       <h2>Margin</h2>
       <p className="quiet small">{summary(caveats)}</p>
       <ul className={classes.list}>
@@ -40,6 +43,34 @@ export function Margin({ trialId, caveats }: { trialId: string; caveats: MarginC
     </aside>
   );
 }
+
+const STEPS = [1, 2, 3, 4, 5];
+
+/** Five steps, and the named rules behind every step that is missing. */
+function Evidence({ grade }: { grade: Grade }) {
+  const held = grade.reasons.filter((r) => r.cap === grade.step);
+  return (
+    <section className={classes.evidence} aria-labelledby="evidence">
+      <h2 id="evidence">Evidence so far</h2>
+      <p className="small">
+        {grade.so_far ? 'If it ends like this: ' : ''}
+        <b>{grade.name === 'none' ? 'no evidence' : grade.name}</b>
+      </p>
+      <p className={classes.steps} role="img" aria-label={`${grade.step} of 5 steps`}>
+        {STEPS.map((n) => (
+          <span key={n} data-held={n <= grade.step} />
+        ))}
+      </p>
+      {held.length > 0 && (
+        <p className="quiet small">
+          Held here by: {held.map((r) => lowerFirst(r.text.replace(/\.$/, ''))).join('; ')}.
+        </p>
+      )}
+    </section>
+  );
+}
+
+const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 function summary(caveats: MarginCaveat[]): string {
   if (!caveats.length) return 'Nothing weakens this trial so far.';

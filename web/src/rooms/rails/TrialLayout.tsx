@@ -38,7 +38,7 @@ export function TrialLayout() {
             <main className={classes.station}>
               <Outlet />
             </main>
-            <Margin trialId={id} caveats={rail.data?.caveats ?? []} />
+            <Margin trialId={id} caveats={rail.data?.caveats ?? []} grade={rail.data?.grade ?? null} />
           </div>
           {history && <HistoryDrawer trialId={id} onClose={() => setHistory(false)} />}
         </div>

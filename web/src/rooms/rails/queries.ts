@@ -3,6 +3,7 @@ import { api, type Schemas, take } from '../../api/client';
 
 export type Stop = Schemas['StopShown'];
 export type MarginCaveat = Schemas['MarginCaveatShown'];
+export type Grade = NonNullable<Schemas['RailAnswer']['grade']>;
 export type TrialListed = Schemas['TrialListed'];
 
 export const trialsQuery = queryOptions({

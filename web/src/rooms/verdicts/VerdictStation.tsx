@@ -1,14 +1,24 @@
-import { Button } from '@mantine/core';
+import { Button, Tabs } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { Link, useParams } from 'react-router';
-import { LikingIntervals } from '../../charts/liking/LikingIntervals';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, plural } from '../../ui/numbers';
-import { Penny } from '../../ui/Penny';
-import { ByTaster } from './ByTaster';
+import { Against } from './Against';
+import { Answer } from './Answer';
+import { ForWhom } from './ForWhom';
+import { Panel } from './Panel';
 import { type Judged, type VerdictAnswer, verdictQuery } from './queries';
-import { DifferencesTable, MeasuredTable } from './Tables';
+import { ToldApart } from './ToldApart';
 import classes from './Verdict.module.css';
+import { Worth } from './Worth';
+
+const VIEWS = {
+  answer: 'Answer',
+  'for-whom': 'For whom',
+  against: 'Against what was measured',
+  worth: 'Worth',
+  panel: 'Panel',
+} as const;
 
 /** Verdict: what to brew tomorrow, how sure that is, and what would settle the rest. */
 export function VerdictStation() {
@@ -16,123 +26,97 @@ export function VerdictStation() {
   const verdict = useQuery(verdictQuery(id));
   return (
     <Loaded query={verdict}>
-      {(v) =>
-        v.blind ? (
-          <Shown trialId={id} judged={v.blind} answer={v} />
-        ) : v.sighted ? (
-          <SightedOnly trialId={id} judged={v.sighted} answer={v} />
-        ) : (
-          <NotYet trialId={id} answer={v} />
-        )
-      }
+      {(v) => {
+        const judged = v.blind ?? v.sighted;
+        if (judged) return <Shown trialId={id} judged={judged} answer={v} />;
+        if (v.told_apart.length || v.preferred || v.ranked) return <WithoutScores answer={v} />;
+        return <NotYet trialId={id} answer={v} />;
+      }}
     </Loaded>
   );
 }
 
 function Shown({ trialId, judged, answer }: { trialId: string; judged: Judged; answer: VerdictAnswer }) {
+  const [params, setParams] = useSearchParams();
+  const view = params.get('view') ?? 'answer';
   return (
     <>
-      <Headline judged={judged} />
-      <section className={`card ${classes.next}`} aria-labelledby="next">
-        <div>
-          <h2 id="next">Until tomorrow</h2>
-          <p>{judged.lean.text}</p>
-        </div>
-        <Button component={Link} to={`/trials/${trialId}/brew`} variant="default" size="md" flex="none">
-          Brew again
-        </Button>
-      </section>
-      <div className={classes.grid}>
-        <div className={classes.column}>
-          {' '}
-          <section className="card" aria-labelledby="liking">
-            <div className={classes.cardHead}>
-              <h2 id="liking">Blind liking, 1 to 9</h2>
-              <span className="quiet small">95 % intervals</span>
-            </div>
-            <LikingIntervals setups={judged.setups} />
-          </section>
-          <section className="card" aria-labelledby="tasters">
-            <h2 id="tasters">By taster</h2>
-            <ByTaster judged={judged} />
-          </section>
-        </div>
-        <div className={classes.column}>
-          <section className="card" aria-labelledby="measured">
-            <h2 id="measured">What was measured</h2>
-            <MeasuredTable setups={judged.setups} />
-            {answer.sighted && <SideBySide blind={judged} sighted={answer.sighted} />}
-          </section>
-          <section className="card" aria-labelledby="differences">
-            <h2 id="differences">Differences</h2>
-            <DifferencesTable judged={judged} />
-          </section>
-        </div>
-      </div>
+      <Headline trialId={trialId} judged={judged} answer={answer} />
+      <Tabs
+        value={view}
+        onChange={(to) => setParams(to && to !== 'answer' ? { view: to } : {}, { replace: true })}
+        keepMounted={false}
+      >
+        <Tabs.List className={classes.views}>
+          {Object.entries(VIEWS).map(([value, label]) => (
+            <Tabs.Tab key={value} value={value}>
+              {label}
+            </Tabs.Tab>
+          ))}
+        </Tabs.List>
+        <Tabs.Panel value="answer">
+          <Answer trialId={trialId} judged={judged} answer={answer} />
+        </Tabs.Panel>
+        <Tabs.Panel value="for-whom">
+          <ForWhom trialId={trialId} answer={answer} />
+        </Tabs.Panel>
+        <Tabs.Panel value="against">
+          <Against trialId={trialId} answer={answer} />
+        </Tabs.Panel>
+        <Tabs.Panel value="worth">
+          <Worth trialId={trialId} judged={judged} />
+        </Tabs.Panel>
+        <Tabs.Panel value="panel">
+          <Panel judged={judged} answer={answer} />
+        </Tabs.Panel>
+      </Tabs>
       <Earlier answer={answer} />
     </>
   );
 }
 
-function Headline({ judged }: { judged: Judged }) {
+function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged; answer: VerdictAnswer }) {
+  const sighted = answer.blind === null;
+  const passes =
+    judged.pass_name === 'mean' ? ', mean over the passes' : judged.pass_name ? `, ${judged.pass_name}` : '';
   return (
     <header className={classes.head}>
-      <h1>{judged.verdict.headline}</h1>
-      <p className={classes.text}>{judged.verdict.text}</p>
-      <p className="quiet small">
-        {plural(judged.tasters, 'taster')}, {plural(judged.brews, 'brew')}, {plural(judged.flights, 'flight')}; a lead
-        below {judged.smallest_difference} points does not matter here.
-      </p>
+      <div>
+        <h1>
+          {sighted ? `With labels in sight only: ${lowerFirst(judged.verdict.headline)}` : judged.verdict.headline}
+        </h1>
+        <p className={classes.text}>
+          {sighted && (
+            <>
+              People routinely guess wrong once the labels are gone.{' '}
+              <Link to={`/trials/${trialId}/taste`}>Pour a blind flight</Link> before you rely on it.{' '}
+            </>
+          )}
+          {judged.verdict.text}
+        </p>
+        <p className="quiet small">
+          {plural(judged.tasters, 'taster')}, {plural(judged.brews, 'brew')}, {plural(judged.flights, 'flight')}
+          {passes}; a lead below {judged.smallest_difference} points does not matter here.
+        </p>
+      </div>
+      <Button variant="default" component={Link} to={`/trials/${trialId}/report`} flex="none">
+        Report
+      </Button>
     </header>
   );
 }
 
-function SideBySide({ blind, sighted }: { blind: Judged; sighted: Judged }) {
-  const order = (j: Judged) =>
-    j.setups.map((s) => (
-      <li key={s.setup}>
-        <Penny stamp={s.setup} size={28} />
-        <span className="num">{s.mean?.toFixed(1)}</span>
-      </li>
-    ));
-  return (
-    <div className={classes.sides}>
-      <h2>Labels in sight, and not</h2>
-      <p className="quiet small">Kept apart, never pooled.</p>
-      <dl>
-        <dt>in sight</dt>
-        <dd>
-          <ol>{order(sighted)}</ol>
-        </dd>
-        <dt>blind</dt>
-        <dd>
-          <ol>{order(blind)}</ol>
-        </dd>
-      </dl>
-    </div>
-  );
-}
+const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
-function SightedOnly({ trialId, judged, answer }: { trialId: string; judged: Judged; answer: VerdictAnswer }) {
+/** Only differences, preferences or ranks were asked for. */
+function WithoutScores({ answer }: { answer: VerdictAnswer }) {
   return (
     <>
-      <header className={classes.head}>
-        <h1>With labels in sight only: {lowerFirst(judged.verdict.headline)}</h1>
-        <p className={classes.text}>
-          People routinely guess wrong once the labels are gone. {judged.verdict.text}{' '}
-          <Link to={`/trials/${trialId}/taste`}>Pour a blind flight</Link> before you rely on it.
-        </p>
-      </header>
-      <section className="card">
-        <h2>Sighted liking, 1 to 9</h2>
-        <LikingIntervals setups={judged.setups} />
-      </section>
-      <Earlier answer={answer} />
+      <h1>{answer.told_apart[0]?.text ?? answer.ranked?.text ?? 'What the panel prefers'}</h1>
+      <ToldApart answer={answer} />
     </>
   );
 }
-
-const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 function NotYet({ trialId, answer }: { trialId: string; answer: VerdictAnswer }) {
   const waiting = answer.flights_to_flip

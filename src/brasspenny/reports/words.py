@@ -1,0 +1,21 @@
+"""How the report writes numbers."""
+
+from __future__ import annotations
+
+
+def number(value: float | None, places: int) -> str:
+    return "–" if value is None else f"{value:.{places}f}".replace("-", "−")
+
+
+def ends(interval: list[float] | None) -> str:
+    return "–" if interval is None else f"{number(interval[0], 1)} to {number(interval[1], 1)}"
+
+
+def percent(share: float | None) -> str:
+    if share is None:
+        return "–"
+    return "<1 %" if 0 < share < 0.005 else f"{share:.0%}".replace("%", " %")
+
+
+def p_value(p: float) -> str:
+    return "<0.001" if p < 0.001 else f"{p:.3f}"

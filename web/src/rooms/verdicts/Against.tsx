@@ -1,0 +1,90 @@
+import { NativeSelect } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ChartCard } from '../../charts/ChartCard';
+import { LikingCurve } from '../../charts/verdict/LikingCurve';
+import { PanelSurface } from '../../charts/verdict/PanelSurface';
+import { Loaded } from '../../ui/Loading';
+import { fixed } from '../../ui/numbers';
+import { type CurveShown, type Pairing, pairingQuery, type VerdictAnswer } from './queries';
+import classes from './Verdict.module.css';
+
+const PLACES = { ratio: 1, tds_pct: 2, ey_pct: 1 } as const;
+
+/** Pairing what was measured with what was tasted: the sweet spot, or that there is none inside the tested range. */
+export function Against({ trialId, answer }: { trialId: string; answer: VerdictAnswer }) {
+  const [attribute, setAttribute] = useState('liking');
+  const pairing = useQuery(pairingQuery(trialId, attribute));
+  return (
+    <>
+      <div className={classes.pick}>
+        <NativeSelect
+          aria-label="What is set against the measurements"
+          value={attribute}
+          onChange={(e) => setAttribute(e.currentTarget.value)}
+          data={['liking', ...answer.attributes]}
+        />
+        <p className="quiet small">
+          Pennies are brews; the line is the panel’s curve with its 95 % band, tasters’ own levels taken out.
+        </p>
+      </div>
+      <Loaded query={pairing}>
+        {(p) => (
+          <div className={classes.curves}>
+            {p.curves.map((c) => (
+              <CurveCard key={c.measure} curve={c} pairing={p} />
+            ))}
+            <SurfaceCard pairing={p} />
+          </div>
+        )}
+      </Loaded>
+    </>
+  );
+}
+
+function CurveCard({ curve, pairing }: { curve: CurveShown; pairing: Pairing }) {
+  const places = PLACES[curve.measure];
+  return (
+    <ChartCard
+      label={`${pairing.label} against ${curve.label.toLowerCase()}`}
+      name={`${pairing.attribute}-against-${curve.measure}`}
+      table={{
+        rows: curve.points,
+        columns: [
+          { head: 'brew', of: (p) => p.label },
+          { head: `${curve.label}${curve.unit ? `, ${curve.unit}` : ''}`, of: (p) => fixed(p.x, places) },
+          { head: pairing.label, of: (p) => fixed(p.mean, 2) },
+          { head: 'scores', of: (p) => p.n },
+        ],
+      }}
+    >
+      <p className={classes.said}>{curve.text}</p>
+      <LikingCurve curve={curve} attribute={pairing.label} places={places} />
+    </ChartCard>
+  );
+}
+
+function SurfaceCard({ pairing }: { pairing: Pairing }) {
+  const ey = pairing.curves.find((c) => c.measure === 'ey_pct')!.points;
+  const tds = new Map(pairing.curves.find((c) => c.measure === 'tds_pct')!.points.map((p) => [p.label, p.x]));
+  const cups = ey.flatMap((p) =>
+    tds.has(p.label) ? [{ letter: p.letter, label: p.label, ey: p.x, tds: tds.get(p.label)! }] : [],
+  );
+  return (
+    <ChartCard
+      label={`${pairing.label} over strength and yield`}
+      name={`${pairing.attribute}-surface`}
+      table={{
+        rows: cups,
+        columns: [
+          { head: 'brew', of: (c) => c.label },
+          { head: 'yield, %', of: (c) => fixed(c.ey, 1) },
+          { head: 'strength, % TDS', of: (c) => fixed(c.tds) },
+        ],
+      }}
+    >
+      <p className={classes.said}>{pairing.surface_text}</p>
+      {pairing.surface && <PanelSurface surface={pairing.surface} cups={cups} />}
+    </ChartCard>
+  );
+}

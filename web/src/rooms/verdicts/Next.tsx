@@ -1,0 +1,82 @@
+import { Button } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate } from 'react-router';
+import { useSend } from '../../ui/useSend';
+import { draftNext, type NextStep, nextQuery } from './queries';
+import classes from './Verdict.module.css';
+
+const NAMES: Record<NextStep['code'], string> = {
+  one_more_brew: 'One more brew of each',
+  one_more_flight: 'One more flight, two brews of each',
+  more_tasters: 'Four more tasters',
+  next_value: 'The next value on the ladder',
+};
+const PATHS = { set_up: 'set-up', brew: 'brew' } as const;
+
+/** Until tomorrow, and what to do to be surer: the step that removes most doubt for its coffee and minutes. */
+export function Next({ trialId, lean }: { trialId: string; lean: string }) {
+  const { data } = useQuery(nextQuery(trialId));
+  const go = useNavigate();
+  const draft = useSend(draftNext, { onDone: (d) => go(`/trials/${trialId}/${PATHS[d.station]}`) });
+  const [best, ...others] = data?.steps ?? [];
+  return (
+    <section className="card" aria-labelledby="next">
+      <h2 id="next">Next, if you want to be surer</h2>
+      <p className={classes.lean}>{lean}</p>
+      {best ? (
+        <>
+          <p>{best.text}</p>
+          <div className={classes.nextButtons}>
+            <Button loading={draft.isPending} onClick={() => draft.mutate({ id: trialId, code: best.code })}>
+              Draft it
+            </Button>
+          </div>
+          <div className={classes.scroll}>
+            <table className={classes.table}>
+              <caption className="sr-only">What each step would take and settle</caption>
+              <thead>
+                <tr>
+                  <th scope="col">step</th>
+                  <th scope="col">coffee</th>
+                  <th scope="col">time</th>
+                  <th scope="col">doubt off</th>
+                  <th scope="col">settled</th>
+                  <th scope="col">
+                    <span className="sr-only">draft</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {[best, ...others].map((s) => (
+                  <tr key={s.code}>
+                    <th scope="row">{NAMES[s.code]}</th>
+                    <td className="num">{s.grams.toFixed(0)} g</td>
+                    <td className="num">{s.minutes.toFixed(0)} min</td>
+                    <td className="num">{s.removes.toFixed(2)} points</td>
+                    <td className="num">{s.settles === null ? '–' : `${Math.round(100 * s.settles)} %`}</td>
+                    <td>
+                      {s !== best && (
+                        <Button
+                          size="compact-sm"
+                          variant="default"
+                          onClick={() => draft.mutate({ id: trialId, code: s.code })}
+                        >
+                          Draft
+                        </Button>
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          <p className="quiet small">
+            Doubt is what choosing now gives away on average. Ranked by doubt taken off for coffee and minutes.
+          </p>
+        </>
+      ) : (
+        data && <p className="quiet">Nothing more is worth brewing for this question.</p>
+      )}
+    </section>
+  );
+}

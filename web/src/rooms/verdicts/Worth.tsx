@@ -1,0 +1,121 @@
+import { useQuery } from '@tanstack/react-query';
+import { Frontier } from '../../charts/verdict/Frontier';
+import { Loaded } from '../../ui/Loading';
+import { fixed, percent } from '../../ui/numbers';
+import { Penny } from '../../ui/Penny';
+import { type Judged, type ValueAnswer, valueQuery } from './queries';
+import classes from './Verdict.module.css';
+
+/** What liking costs in money and minutes, and which factor gains it. */
+export function Worth({ trialId, judged }: { trialId: string; judged: Judged }) {
+  const value = useQuery(valueQuery(trialId));
+  return (
+    <Loaded query={value}>
+      {(v) => (
+        <>
+          {v.tie && <p className={classes.tie}>{v.tie}</p>}
+          <div className={classes.curves}>
+            <Cost value={v} measure="price" />
+            <Cost value={v} measure="minutes" />
+            {v.factorial && <Factors factorial={v.factorial} />}
+          </div>
+          <p className="quiet small">
+            A cup’s price is its coffee and paper; its minutes are grinding, brewing and clearing away. Kit that lasts
+            is not in it.{' '}
+            {judged.verdict.kind === 'tie'
+              ? ''
+              : 'Liking differences smaller than their intervals are no reason to pay more.'}
+          </p>
+        </>
+      )}
+    </Loaded>
+  );
+}
+
+function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minutes' }) {
+  const known = value.setups.filter((s) => s[measure] !== null);
+  const title = measure === 'price' ? 'Liking against price' : 'Liking against minutes';
+  return (
+    <section className="card" aria-label={title}>
+      <h2>{title}</h2>
+      {known.length < 2 ? (
+        <p className="quiet small">
+          Give the coffee a price per kilogram in Kit, and its setups can be weighed against one another.
+        </p>
+      ) : (
+        <>
+          <Frontier
+            rows={known.map((s) => ({
+              setup: s.setup,
+              name: s.name,
+              liking: s.liking,
+              cost: s[measure]!,
+              onFrontier: measure === 'price' ? s.on_price_frontier : s.on_time_frontier,
+            }))}
+            unit={measure === 'price' ? 'price a cup' : 'minutes a cup'}
+            places={measure === 'price' ? 2 : 1}
+          />
+          <p className="small">
+            On the line nobody is beaten:{' '}
+            {known
+              .filter((s) => (measure === 'price' ? s.on_price_frontier : s.on_time_frontier))
+              .map(
+                (s) =>
+                  `${s.name} (${fixed(s.liking, 1)} for ${fixed(s[measure], measure === 'price' ? 2 : 1)}${measure === 'minutes' ? ' min' : ''})`,
+              )
+              .join(', ')}
+            .
+          </p>
+        </>
+      )}
+    </section>
+  );
+}
+
+function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['factorial']> }) {
+  return (
+    <section className={`card ${classes.whole}`} aria-labelledby="factors">
+      <h2 id="factors">Which matters more?</h2>
+      <p>{factorial.text}</p>
+      <div className={classes.scroll}>
+        <table className={classes.table}>
+          <thead>
+            <tr>
+              <th scope="col">factor</th>
+              <th scope="col">liked more</th>
+              <th scope="col">by, points</th>
+              <th scope="col">95 % interval</th>
+              <th scope="col">largest factor</th>
+            </tr>
+          </thead>
+          <tbody>
+            {factorial.factors.map((f) => (
+              <tr key={f.factor}>
+                <th scope="row">{f.label}</th>
+                <td>
+                  {f.best} over {f.worst}
+                </td>
+                <td className="num">{fixed(f.span, 1)}</td>
+                <td className="num">
+                  {fixed(f.span_interval[0], 1)} to {fixed(f.span_interval[1], 1)}
+                </td>
+                <td className="num">{percent(f.probability_largest)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {factorial.interactions.map((i) => (
+        <p key={i.factors.join()} className="small">
+          {i.text} ({fixed(i.interval[0], 1)} to {fixed(i.interval[1], 1)}).
+        </p>
+      ))}
+      {factorial.gains.map((g) => (
+        <p key={g.factor} className="small">
+          <Penny stamp="•" size={16} label="" /> {g.text}
+          {g.points_per_unit !== null && ` That is ${fixed(g.points_per_unit, 1)} points for each unit of money a cup.`}
+        </p>
+      ))}
+    </section>
+  );
+}
