@@ -62,8 +62,9 @@ class Host:
             self.page.get_by_label(label.replace("_", " ").capitalize()).fill(value)
         self.page.get_by_role("button", name=f"Log brew {letter}").click()
 
-    def make_flight(self, tasters: list[str], brews: list[str] = (), *, sighted: bool = False) -> None:
+    def make_flight(self, tasters: list[str], brews: list[str] = (), *, sighted: bool = False, runner: bool = False, method: str = "Scores") -> None:
         self.station("Taste")
+        self.page.get_by_role("group", name="How it is asked").get_by_role("button", name=method).click()
         for name in tasters:
             self.page.get_by_text(name, exact=True).click()
         for label in brews:
@@ -71,8 +72,11 @@ class Host:
             if not chip.is_checked():
                 self.page.get_by_text(label, exact=True).click()
         if sighted:
-            self.page.get_by_text("Labels in sight").click()
-        self.page.get_by_role("button", name="Make the flight").click()
+            self.page.get_by_text("In sight", exact=True).click()
+        if runner:
+            self.page.get_by_text("Runner", exact=True).click()
+            self.page.get_by_label("I am tasting too").check()
+        self.page.get_by_role("button", name="Seal the flight" if runner else "Make the flight").click()
         expect(self.page.get_by_role("heading", name="is being tasted")).to_be_visible()
 
     def link_of(self, taster: str) -> str:
@@ -126,7 +130,16 @@ class Taster:
             self.page.keyboard.press("ArrowRight")
 
     def next(self) -> None:
-        self.page.get_by_role("button", name="Next cup").or_(self.page.get_by_role("button", name="Done")).click()
+        """On to the next cup or round, without sitting out the rest."""
+        self.page.get_by_role("button", name="Next cup").or_(self.page.get_by_role("button", name="Next round")).or_(
+            self.page.get_by_role("button", name="Done")
+        ).click()
+        self.page.wait_for_timeout(60)
+        if self.page.get_by_role("button", name="Go on now").is_visible():
+            self.page.get_by_role("button", name="Go on now").click()
+
+    def pick(self, code: str) -> None:
+        self.page.get_by_role("group").get_by_role("button", name=code).click()
 
     def expect_delivered(self) -> None:
         expect(self.page.get_by_role("status").filter(has_text="delivered")).to_be_visible()

@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from brasspenny.config import PROJECT
 
-WAITING = re.compile("Fetching…|Checking…|Simulating")
+WAITING = re.compile("Fetching…|Checking…|Simulating|being worked out…")
 AXE = (PROJECT / "web/node_modules/axe-core/axe.min.js").read_text()
 STATIONS = ("ask", "set-up", "brew", "measure", "taste", "verdict")
 
@@ -28,11 +28,18 @@ def views(bench):
         "How far can the ratio stretch?",
         "Does the Peru want hotter water?",
         "Does the bean or the grinder matter more?",
+        "Which ratio for the Peru?",
+        "Can anybody tell the two waters apart?",
     )
-    filters, ladder, asked, planned = (trials[q] for q in questions)
+    filters, ladder, asked, planned, ratios, waters = (trials[q] for q in questions)
     yield from ("/", "/trials", "/trials/new", f"/trials/{asked}/set-up", f"/trials/{asked}/verdict", f"/trials/{ladder}/taste")
     yield from (f"/trials/{filters}/{s}" for s in STATIONS)
     yield f"/trials/{ladder}/measure"
+    yield from (f"/trials/{filters}/verdict?view={v}" for v in ("for-whom", "worth", "panel"))
+    yield from (f"/trials/{ratios}/verdict?view=against", f"/trials/{ratios}/report", f"/trials/{waters}/taste")
+    with urllib.request.urlopen(f"{bench}/api/v1/trials/{waters}/flights") as answer:
+        flight = json.load(answer)["flights"][0]
+    yield from (f"/flights/{flight['id']}/paper", f"/flights/{flight['id']}/tablet", flight["sheets"][0]["link"], "/p/not-a-link")
     yield from (f"/trials/{planned}/{s}" for s in ("set-up", "set-up/plan", "set-up/run-sheet", "brew"))
     with urllib.request.urlopen(f"{bench}/api/v1/recipes") as answer:
         recipes = {r["name"]: r["id"] for r in json.load(answer)["recipes"]}
@@ -101,7 +108,7 @@ def test_the_tasters_sheet_is_sound(open_context, bench, scheme):
     page.get_by_role("button", name="Start with the first cup").click()
     page.get_by_role("radio", name="7").check(force=True)
     assert faults(page) == []
-    for target in page.locator("button, input, .step, textarea").all():
+    for target in page.locator("button, input:not([type=checkbox]), label:has(input[type=checkbox]), .step, textarea").all():
         if target.is_visible():
             assert target.bounding_box()["height"] >= 43.5, target.evaluate("e => e.outerHTML")
     page.request.delete(f"{bench}/api/v1/flights/{flight['id']}")

@@ -90,7 +90,7 @@ def test_a_host_and_two_tasters_find_a_filter(host, open_context):
     iwan.expect_delivered()
 
     # the host saw progress and nothing else; the flip makes the key known
-    expect(page.get_by_text("8 of 8 cups scored")).to_be_visible()
+    expect(page.get_by_text("8 of 8 done")).to_be_visible()
     expect(page.get_by_role("list", name="Cups of the flight").get_by_role("img", name="Setup")).to_have_count(0)
     host.close_flight()
     iwan.page.reload()

@@ -98,7 +98,7 @@ def _findings(trial_id: str, verdict: VerdictAnswer, scored: bool, act: Act) -> 
     if scored:
         changes = attributes.read_attribute(trial_id, "liking", act).changes
         out += [f"As it cools: {changes}"] if changes else []
-        out += [c.text for c in attributes.read_characters(trial_id, act).characters]
+        out += [c.text for c in attributes.read_characters(trial_id, act).characters if c.traits or c.steady is False]
         out += [c.text for c in pairing.read_pairing(trial_id, "liking", act).curves if c.kind in ("peak", "no_peak", "not_located")]
         value = worth.read_value(trial_id, act)
         out += [x for x in (value.tie, value.factorial.text if value.factorial else "") if x]

@@ -100,7 +100,7 @@ def _factorial(results: TrialResults, found: Tasted, prices: dict[str, float | N
     return s.FactorialShown(
         factors=[s.FactorShown(**{**asdict(f), "label": FACTOR_LABELS.get(f.factor, f.factor)}) for f in effects.factors],
         interactions=[s.InteractionShown(**asdict(i)) for i in effects.interactions],
-        text=text,
+        text=text[:1].upper() + text[1:],
         gains=[s.GainShown(**{**asdict(g), "factor": FACTOR_LABELS.get(g.factor, g.factor)}) for g in gains],
     )
 
@@ -145,6 +145,7 @@ def read_next(trial_id: str, act: Act) -> s.NextAnswer:
             dropped=main.verdict.dropped,
             names=names,
             peak=_ladder_peak(results, found),
+            smallest_difference=results.trial.smallest_difference,
         )
         return {"steps": [{**asdict(step), "per_effort": step.per_effort} for step in steps], "regret": main.lean.expected_regret}
 

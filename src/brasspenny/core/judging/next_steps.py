@@ -21,6 +21,8 @@ from .scores import Score, cups_of
 
 DRAWS, SEED = 4_000, 23
 CLEAR_Z = float(norm.ppf(0.98))
+TIE_SLACK = 0.30
+"""As in the verdict's own rule."""
 EFFORT_G, EFFORT_MIN = 18.0, 10.0
 """One brew's worth of coffee counts as much as one brew's ten minutes."""
 MINUTES_A_CUP, MINUTES_A_TASTER = 1.5, 60.0
@@ -29,7 +31,7 @@ MORE_TASTERS, FLIGHT_BREWS = 4, 2
 
 @dataclass(frozen=True)
 class Step:
-    """removes: points of expected regret; settles: chance that the verdict is then clear, None for a new value. setups: those to brew.
+    """removes: points of expected regret; settles: chance of a clear verdict or a practical tie then, None for a new value. setups: those to brew.
     brews: of each; tasters: how many more people; value: the next one on the ladder."""
 
     code: str
@@ -58,6 +60,7 @@ def next_steps(
     peak: Peak | None = None,
     low: float = 1,
     high: float = 9,
+    smallest_difference: float = 0.5,
 ) -> tuple[Step, ...]:
     """Candidates, most doubt removed per effort first. dose_g and minutes: of one brew of each setup. dropped: shown worse; not brewed again."""
     cups = cups_of(scores, low=low, high=high)
@@ -67,7 +70,7 @@ def next_steps(
     open_setups = tuple(s for s in cups.setups if s not in dropped)
     at = [cups.setups.index(s) for s in open_setups]
     j, r = len(cups.tasters), len(cups.brew_setup) / len(cups.setups)
-    seen = _Seen(nodes, at)
+    seen = _Seen(nodes, at, smallest_difference)
     called = [(names or {}).get(s, s) for s in open_setups]
     who = " and ".join(called) if len(called) < 3 else f"{', '.join(called[:-1])} and {called[-1]}"
     out = []
@@ -97,7 +100,8 @@ def _gain(sds: np.ndarray, j: int, r: float, brews: int, tasters: int) -> tuple[
 class _Seen:
     """Seeded draws of (node, τ) and of the standard normals behind effects and data, shared by all candidates so that they differ by nothing else."""
 
-    def __init__(self, nodes, at: list[int]) -> None:
+    def __init__(self, nodes, at: list[int], delta: float) -> None:
+        self.delta, self.tie_level = delta, 1 - TIE_SLACK / nodes.basis.shape[1]
         rng = np.random.default_rng(SEED)
         steps = len(nodes.tau)
         pick = systematic(nodes.tau_weight.ravel(), DRAWS, rng)
@@ -108,7 +112,7 @@ class _Seen:
         self.noise = rng.standard_normal((2, *self.z.shape))
 
     def after(self, gain: tuple[np.ndarray, np.ndarray]) -> tuple[float, float]:
-        """Regret removed, and the chance of a clear verdict, once the information is raised."""
+        """Regret removed, and the chance that the question is then settled (clear, or a practical tie), once the information is raised."""
         m, t = self.information, self.prior[:, None]
         more = m * gain[0][self.node][:, None] + gain[1][self.node][:, None]
         added = np.maximum(more - m, 1e-12)
@@ -121,8 +125,11 @@ class _Seen:
         best_now = np.einsum("dki,di->dk", self.basis, now).max(1).mean()
         effects = np.sort(np.einsum("dki,di->dk", self.basis, then_flat), axis=1)
         lead = effects[:, -1] - effects[:, -2]
-        settles = (lead >= CLEAR_Z * np.sqrt(2 / more.mean(1))).mean()
-        return max(0.0, float(best_then - best_now)), float(settles)
+        clear = lead >= CLEAR_Z * np.sqrt(2 / more.mean(1))
+        shrunk = np.sort(np.einsum("dki,di->dk", self.basis, then), axis=1)
+        gap, sd = shrunk[:, -1] - shrunk[:, -2], np.sqrt(2 / (more.mean(1) + self.prior))
+        tie = norm.cdf((self.delta - gap) / sd) - norm.cdf((-self.delta - gap) / sd) >= self.tie_level
+        return max(0.0, float(best_then - best_now)), float((clear | tie).mean())
 
 
 def _beyond(peak: Peak, nodes, j: int, dose: float, minutes: float) -> Step:
@@ -142,9 +149,12 @@ COUNTS = {1: "One more brew", 2: "Two more brews"}
 
 def _text(code: str, who: str, brews: int, tasters: int, grams: float, minutes: float, settles: float) -> str:
     people = f"tasted by {tasters} more people" if tasters else "one flight"
-    return f"{COUNTS[brews]} of {who}, {people}: {grams:.0f} g, {minutes:.0f} min. It would be settled {_times(settles)}."
+    return f"{COUNTS[brews]} of {who}, {people}: {grams:.0f} g, {minutes:.0f} min. {_times(settles)}"
 
 
 def _times(share: float) -> str:
+    """Of a verdict that is clear, or a practical tie."""
     tenths = round(10 * share)
-    return "almost never" if tenths == 0 else "almost surely" if tenths == 10 else f"{tenths} time{'' if tenths == 1 else 's'} in 10"
+    if tenths in (0, 10):
+        return "It would almost never settle the question." if tenths == 0 else "It would almost surely settle the question."
+    return f"It would settle the question {tenths} time{'' if tenths == 1 else 's'} in 10."

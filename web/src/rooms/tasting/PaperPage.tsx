@@ -12,7 +12,7 @@ export function PaperPage() {
   return (
     <Loaded query={flight}>
       {(f) => (
-        <div className={`${classes.whole} paper`}>
+        <div className={classes.whole}>
           <div className={classes.tools}>
             <Button onClick={() => window.print()}>Print</Button>
             <Link to={`/trials/${f.trial_id}/taste`}>Back to the flight</Link>
@@ -33,7 +33,7 @@ export function PaperPage() {
 /** One label a cup, in the order each taster meets them. */
 function Labels({ flight }: { flight: Flight }) {
   return (
-    <section className={classes.sheet} aria-labelledby="labels">
+    <section className={`paper ${classes.sheet}`} aria-labelledby="labels">
       <h1 id="labels">Cup labels, flight {flight.number}</h1>
       {flight.sheets.map((s) => (
         <div key={s.id} className={classes.labels}>
@@ -54,7 +54,7 @@ function Labels({ flight }: { flight: Flight }) {
 function PaperSheet({ flight, seat }: { flight: Flight; seat: Flight['sheets'][number] }) {
   const passes = flight.passes.filter((p) => p.asked).map((p) => p.name);
   return (
-    <section className={classes.sheet} aria-label={`Score sheet of ${seat.name}`}>
+    <section className={`paper ${classes.sheet}`} aria-label={`Score sheet of ${seat.name}`}>
       <header>
         <h1>{seat.name}</h1>
         <span>

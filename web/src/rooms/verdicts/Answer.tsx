@@ -20,7 +20,7 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
           </div>
           <LikingIntervals setups={judged.setups} />
         </section>
-        <Next trialId={trialId} lean={judged.lean.text} />
+        <Next trialId={trialId} lean={judged.lean.text.split(/(?<=\d\d points on average\.) /)[0]!} />
         {answer.blind && answer.sighted && <SideBySide blind={answer.blind} sighted={answer.sighted} />}
       </div>
       <div className={classes.column}>

@@ -1,0 +1,225 @@
+"""The verdict room and the report: what is put in comes out, worked out once, in every form, and nothing before the flip."""
+
+import csv
+import io
+import json
+
+import pytest
+
+from brasspenny import cli
+
+from .host import Host, token
+
+
+def tasted(host: Host, trial, runs, people, truth, key=None, **asked):
+    """One flight scored by truth(letter, attribute, pass, taster number); flipped."""
+    flight = host.flight(trial["id"], runs, people, **asked)
+    letters = {m["mark"]: m["letter"] for m in flight["marks"]}
+    key = key or {c["code"]: i for i, c in enumerate(flight["cups"], 1)}
+    for i, sheet in enumerate(flight["sheets"]):
+        shown = host.get(f"/taste/{token(sheet)}")
+        touches = []
+        for code, mark in key.items():
+            for p in [x["name"] for x in shown["passes"]]:
+                for a in [x["code"] for x in shown["attributes"]]:
+                    touches.append(host.touch(code, a, value=truth(letters[mark], a, p, i)) | {"pass_name": p})
+        host.score(sheet, *touches)
+    host.call("POST", f"/flights/{flight['id']}/close")
+    return host.call("POST", f"/flights/{flight['id']}/flip", {"marks": [{"code": c, "mark": m} for c, m in key.items()]})
+
+
+@pytest.fixture
+def people(host):
+    return [host.person(f"Taster {i}") for i in range(8)]
+
+
+@pytest.fixture
+def judged(host, people):
+    """A is sweet and best hot, B steady; liked alike over all; two brews each."""
+    trial, setups, runs = host.two_setups_brewed()
+
+    def truth(letter, attribute, pass_name, taster):
+        if attribute == "liking":
+            return {"A": {"hot": 8, "cool": 6}, "B": {"hot": 7, "cool": 7}}[letter][pass_name]
+        return {"A": 8, "B": 3}[letter] + taster % 2
+
+    tasted(host, trial, runs, people, truth, attributes=["sweetness"], passes=["hot", "cool"])
+    return trial
+
+
+def test_each_attribute_is_judged_over_all_passes_and_in_each(host, judged):
+    sweet = host.get(f"/trials/{judged['id']}/verdict/attribute?attribute=sweetness")
+    assert [p["pass_name"] for p in sweet["passes"]] == ["mean", "hot", "cool"] and sweet["changes"] == ""
+    assert sweet["passes"][0]["setups"][0] == {"setup": "A", "mean": pytest.approx(8.5), "interval": sweet["passes"][0]["setups"][0]["interval"]}
+    assert (sweet["passes"][1]["leader"], sweet["passes"][1]["kind"], sweet["passes"][1]["agreement"]) == ("A", "clear", 1)
+    liking = host.get(f"/trials/{judged['id']}/verdict/attribute?attribute=liking")
+    assert liking["changes"] == "White weave leads hot; Thick crêpe leads cool."
+    assert "leader_changes" in [c["code"] for c in host.get(f"/trials/{judged['id']}/verdict")["blind"]["caveats"]]
+    assert host.get(f"/trials/{judged['id']}/verdict/attribute?attribute=aroma")["passes"] == []
+    host.get(f"/trials/{judged['id']}/verdict/attribute?attribute=luck", status=422)
+
+
+def test_which_for_whom_is_said_even_in_a_tie(host, judged):
+    assert host.get(f"/trials/{judged['id']}/verdict")["blind"]["verdict"]["kind"] == "tie"
+    a, b = host.get(f"/trials/{judged['id']}/verdict/characters")["characters"]
+    assert a["text"] == "Choose White weave if you want more sweetness and it best hot." and not a["steady"]
+    assert (b["text"], b["swing"], b["steady"]) == ("Choose Thick crêpe if you want less sweetness.", 0, True)
+
+
+def test_results_are_worked_out_once_and_again_when_what_they_rest_on_changes(host, judged, monkeypatch):
+    from brasspenny.verdicts import attributes, pairing
+
+    first = host.get(f"/trials/{judged['id']}/verdict/pairing")
+    host.get(f"/trials/{judged['id']}/verdict/characters")
+
+    def fails(*_, **__):
+        raise AssertionError("worked out again")
+
+    monkeypatch.setattr(pairing, "find_peak", fails)
+    monkeypatch.setattr(attributes, "judge", fails)
+    assert host.get(f"/trials/{judged['id']}/verdict/pairing") == first
+    host.get(f"/trials/{judged['id']}/verdict/characters")
+    run = host.get(f"/trials/{judged['id']}/results")["runs"][0]
+    host.call("PATCH", f"/runs/{run['id']}", {"beverage_g": 200}, rev=run["rev"])
+    monkeypatch.undo()
+    assert host.get(f"/trials/{judged['id']}/verdict/pairing") != first
+
+
+def ladder(host, people, likings):
+    """Five ratios, 1:13 to 1:17, brewed once each, liked like this."""
+    trial = host.ask(question="Which ratio?", factor="ratio")
+    waters = (234, 252, 270, 288, 306)
+    first = host.setup(trial["id"], brew_water_g=waters[0])
+    setups = [first, *(host.copy(first, brew_water_g=w) for w in waters[1:])]
+    runs = [
+        host.brew(trial["id"], s, brew_water_g=w, beverage_g=w - 36, tds=[round(1.9 - w / 600 + k / 100, 2) for k in (0, 1)])["id"]
+        for s, w in zip(setups, waters, strict=True)
+    ]
+    truth = dict(zip("ABCDE", likings, strict=True))
+    tasted(host, trial, runs, people, lambda letter, a, p, i: truth[letter] + (i % 3 == 0), attributes=[])
+    return trial
+
+
+def test_a_sweet_spot_inside_is_found_with_its_interval(host, people):
+    found = host.get(f"/trials/{ladder(host, people, (4, 6, 7, 6, 4))['id']}/verdict/pairing")
+    ratio = found["curves"][0]
+    assert ratio["kind"] == "peak" and ratio["interval"][0] < ratio["best"] < ratio["interval"][1] and ratio["best"] == pytest.approx(15, abs=0.2)
+    assert ratio["text"].startswith("Liked best at ratio 1:15.0")
+    assert found["surface"] is None and "5 of 8 distinct points" in found["surface_text"]
+
+
+def test_without_a_peak_inside_the_next_value_is_drafted(host, people):
+    trial = ladder(host, people, (3, 4, 5, 6, 7))
+    ratio = host.get(f"/trials/{trial['id']}/verdict/pairing")["curves"][0]
+    assert (ratio["measure"], ratio["kind"], ratio["next_value"]) == ("ratio", "no_peak", pytest.approx(18, abs=0.1))
+    assert "No peak inside the tested range" in ratio["text"] and len(ratio["points"]) == 5
+    steps = host.get(f"/trials/{trial['id']}/verdict/next")["steps"]
+    assert {s["code"] for s in steps} == {"one_more_brew", "one_more_flight", "more_tasters", "next_value"}
+    drafted = host.call("POST", f"/trials/{trial['id']}/verdict/next", {"code": "next_value"})
+    assert drafted["station"] == "set_up" and "1:18.0" in drafted["text"]
+    assert host.get(f"/trials/{trial['id']}/setups")["setups"][-1]["variables"]["brew_water_g"] == 324
+    host.call("POST", f"/trials/{trial['id']}/verdict/next", {"code": "one_more_flight"})
+    plan = host.get(f"/trials/{trial['id']}/plan")["settings"]
+    assert (plan["replicates"], plan["flights"]) == (2, 1)
+
+
+def test_a_draft_that_is_not_open_is_refused(host, judged):
+    host.call("POST", f"/trials/{judged['id']}/verdict/next", {"code": "next_value"}, status=409)
+    host.call("POST", f"/trials/{judged['id']}/verdict/next", {"code": "give up"}, status=422)
+
+
+def test_price_time_and_factors_are_weighed(host, people):
+    kit = {}
+    for kind, name, facts in (
+        ("coffee", "Lot 3", {"price_per_kg": 30}),
+        ("coffee", "Lot 4", {"price_per_kg": 50}),
+        ("filter", "White weave", {"price_each": 0.05}),
+        ("grinder", "Old", {"rate_g_s": 2.0}),
+        ("grinder", "New", {"rate_g_s": 0.5}),
+    ):
+        kit[name] = host.call("POST", "/kit", {"kind": kind, "name": name, kind: facts})
+    trial = host.ask(question="Bean or grinder?", factor="coffee", further_factors=["grinder"])
+    a = host.setup(trial["id"], coffee="Lot 3", grinder="Old")
+    setups = [a, host.copy(a, grinder="New"), host.copy(a, coffee="Lot 4"), host.copy(a, coffee="Lot 4", grinder="New")]
+    runs = [host.brew(trial["id"], s, total_time_s=150)["id"] for _ in range(2) for s in setups]
+    truth = dict(zip("ABCD", (4, 4, 7, 8), strict=True))
+    tasted(host, trial, runs, people, lambda letter, x, p, i: truth[letter] + i % 2, attributes=[])
+    value = host.get(f"/trials/{trial['id']}/verdict/value")
+    by = {s["setup"]: s for s in value["setups"]}
+    assert by["A"]["price"] == pytest.approx(0.59) and by["C"]["price"] == pytest.approx(0.95)
+    assert by["B"]["minutes"] - by["A"]["minutes"] == pytest.approx(0.45)  # 18 g at 0.5 g/s rather than 2
+    assert by["D"]["on_price_frontier"] and by["C"]["on_time_frontier"] and not by["A"]["on_time_frontier"]
+    coffee, grinder = value["factorial"]["factors"]
+    assert (coffee["best"], coffee["span"]) == ("Lot 4", pytest.approx(3.5)) and coffee["probability_largest"] > 0.95 > grinder["probability_largest"]
+    assert value["factorial"]["text"].startswith("Coffee matters more")
+    gain = next(g for g in value["factorial"]["gains"] if g["factor"] == coffee["label"])
+    assert gain["price"] == pytest.approx(0.36) and gain["points_per_unit"] == pytest.approx(3.5 / 0.36, rel=0.01)
+
+
+def test_an_open_flight_and_a_verdictless_trial_give_the_verdict_room_nothing(host, people):
+    trial, _, runs = host.two_setups_brewed()
+    flight = host.flight(trial["id"], runs, people)
+    host.score(flight["sheets"][0], host.touch(flight["cups"][0]["code"], value=9))
+    assert host.get(f"/trials/{trial['id']}/verdict/characters") == {"characters": []}
+    assert host.get(f"/trials/{trial['id']}/verdict/next") == {"steps": [], "regret": None}
+    assert host.get(f"/trials/{trial['id']}/verdict/value")["setups"] == []
+    assert host.client.get(f"/api/v1/trials/{trial['id']}/scores.csv").data.decode().splitlines() == ["flight,taster,setup,brew,pass,cup,attribute,score"]
+    report = host.get(f"/trials/{trial['id']}/report")
+    assert report["headline"] is None and report["grade"]["so_far"]
+
+
+def test_the_grade_names_the_rules_that_hold_it(host, judged):
+    grade = host.get(f"/trials/{judged['id']}/rail")["grade"]
+    assert not grade["so_far"] and grade["step"] == min(r["cap"] for r in grade["reasons"])
+    assert {"small_panel", "leader_changes"} <= {r["code"] for r in grade["reasons"]}
+
+
+# --- the report --------------------------------------------------------------------------------------------------------
+
+
+def test_the_report_says_the_same_in_every_form(host, judged):
+    report = host.get(f"/trials/{judged['id']}/report")
+    headline = host.get(f"/trials/{judged['id']}/verdict")["blind"]["verdict"]["headline"]
+    assert report["headline"] == headline and report["judged"][0]["interval"]
+    assert any("blind by shuffling" in line for line in report["method"]) and any("As it cools" in line for line in report["findings"])
+    assert report["setups"][0]["variables"] == ["Filter White weave"] and "Dose 18 g" in report["shared"]
+    markdown = host.client.get(f"/api/v1/trials/{judged['id']}/report.md")
+    assert markdown.mimetype == "text/markdown" and f"## {headline}" in markdown.data.decode()
+    pdf = host.client.get(f"/api/v1/trials/{judged['id']}/report.pdf")
+    assert pdf.mimetype == "application/pdf" and pdf.data.startswith(b"%PDF") and 1 <= pdf.data.count(b"/Type /Page\n") <= 2
+
+
+def test_what_people_typed_stays_text_in_every_form(host, people):
+    trial = host.ask(question="<b>Which</b> *filter* | & why?")
+    a = host.setup(trial["id"], filter="=cmd|' /C calc'!A0")
+    b = host.copy(a, filter="漢字 <img src=x>")
+    runs = [host.brew(trial["id"], s)["id"] for s in (a, b) for _ in range(2)]
+    odd = [host.person("=HYPERLINK(1)"), *people[:2]]
+    tasted(host, trial, runs, odd, lambda letter, x, p, i: 4 + (letter == "B"), attributes=[])
+    assert host.client.get(f"/api/v1/trials/{trial['id']}/report.pdf").status_code == 200
+    assert "\\<b\\>Which" in host.client.get(f"/api/v1/trials/{trial['id']}/report.md").data.decode()
+    assert "'=HYPERLINK(1)" in host.client.get(f"/api/v1/trials/{trial['id']}/scores.csv").data.decode()
+
+
+def test_exported_scores_judge_to_the_same_verdict(host, judged, tmp_path, capsys):
+    file = tmp_path / "scores.csv"
+    file.write_bytes(host.client.get(f"/api/v1/trials/{judged['id']}/scores.csv").data)
+    rows = list(csv.DictReader(io.StringIO(file.read_text())))
+    assert {r["attribute"] for r in rows} == {"liking", "sweetness"} and len(rows) == 8 * 4 * 2 * 2
+    assert cli.main(["judge", str(file), "--json"]) == 0
+    plain, blind = json.loads(capsys.readouterr().out), host.get(f"/trials/{judged['id']}/verdict")["blind"]
+    assert plain["differences"][0]["interval"] == pytest.approx(blind["differences"][0]["interval"], abs=1e-9)
+    assert plain["verdict"]["kind"] == blind["verdict"]["kind"] and plain["pass"] == blind["pass_name"]
+
+
+def test_a_sealed_flights_commitment_is_in_the_report(host, people):
+    trial, _, runs = host.two_setups_brewed()
+    flight = host.flight(trial["id"], runs, people, blinding="runner")
+    for sheet in flight["sheets"]:
+        host.score(sheet, *(host.touch(c["code"], value=5) for c in flight["cups"]))
+    host.call("POST", f"/flights/{flight['id']}/close")
+    before = host.get(f"/trials/{trial['id']}/report")["flights"][0]
+    assert before["commitment"] == flight["seal"]["commitment"] and before["key_text"] is None
+    host.call("POST", f"/flights/{flight['id']}/flip", {})
+    after = host.get(f"/trials/{trial['id']}/report")["flights"][0]
+    assert after["holds"] and after["key_text"] and f"`{after['commitment']}`" in host.client.get(f"/api/v1/trials/{trial['id']}/report.md").data.decode()
