@@ -22,22 +22,25 @@ def call(path: str, body: dict | None = None, rev: int | None = None) -> dict:
 
 
 def main() -> None:
-    trials = {t["number"]: t["id"] for t in call("/trials")["trials"]}
-    filters, ladder, planned = trials[1], trials[2], trials[3]
+    trials = {t["question"]: t["id"] for t in call("/trials")["trials"]}
+    filters, ladder, planned = (
+        trials["Which filter for the flat bed?"],
+        trials["How far can the ratio stretch?"],
+        trials["Does the bean or the grinder matter more?"],
+    )
+    tasted, waters = trials["Which ratio for the Peru?"], trials["Can anybody tell the two waters apart?"]
     recipes = {r["name"]: r["id"] for r in call("/recipes")["recipes"]}
-    runs = [r["id"] for r in call(f"/trials/{ladder}/results")["runs"]]
-    people = [p["id"] for p in call("/people")["people"]]
     views = {
         "bench": "/",
         "trials": "/trials",
-        "ask": f"/trials/{ladder}/ask",
         "set-up": f"/trials/{filters}/set-up",
         "brew": f"/trials/{ladder}/brew",
+        "taste": f"/trials/{waters}/taste",
         "verdict": f"/trials/{filters}/verdict",
+        "pairing": f"/trials/{tasted}/verdict?view=against",
+        "report": f"/trials/{tasted}/report",
         "chart-room": "/chart-room",
         "kit": "/kit/coffee",
-        "translator": "/kit/translator",
-        "recipes": "/recipes",
         "recipe-editor": f"/recipes/{recipes['Sketch from the pilot boat']}",
         "recipe-card": f"/recipes/{recipes['Long watch, three pours']}/card",
         "plan": f"/trials/{planned}/set-up/plan",
@@ -49,18 +52,19 @@ def main() -> None:
         for name, path in views.items():
             shoot(page, name, path)
         measure(page, ladder)
-        flight = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "cup_temperature_c": 52})
-        taste(browser.new_page(viewport=PHONE), flight)
         brew_along(page, planned)
-        shoot(page, "taste", f"/trials/{ladder}/taste")
+        runner(browser.new_page(viewport=PHONE), call(f"/trials/{waters}/flights")["flights"][0])
+        runs = [r["id"] for r in call(f"/trials/{ladder}/results")["runs"]]
+        people = [p["id"] for p in call("/people")["people"]]
+        flight = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "rest_s": 0, "cup_temperature_c": 52})
+        taste(browser.new_page(viewport=PHONE), flight)
         browser.close()
     urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/flights/{flight['id']}", method="DELETE"))
 
 
 def shoot(page, name: str, path: str) -> None:
     page.goto(BASE + path)
-    page.wait_for_load_state("networkidle")
-    page.wait_for_timeout(400)
+    page.wait_for_timeout(3000)  # a flight's events keep the network busy, so stillness cannot be waited for
     page.screenshot(path=OUT / f"{name}.png")
 
 
@@ -97,6 +101,13 @@ def brew_along(page, trial: str) -> None:
     page.set_viewport_size(DESK)
     for one in (live, other):
         urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/live-brews/{one['id']}", method="DELETE"))
+
+
+def runner(page, flight: dict) -> None:
+    page.goto(flight["seal"]["link"])
+    page.get_by_role("button", name="Open the pour sheet").click()
+    page.get_by_role("heading", name="Pour each into its codes").wait_for()
+    page.screenshot(path=OUT / "runner-phone.png")
 
 
 def taste(page, flight: dict) -> None:

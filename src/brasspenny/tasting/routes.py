@@ -109,7 +109,7 @@ def break_seal(path: IdPath):
 @bp.post("/flights/<id>/pour-sheet", responses={200: pour.PourAnswer})
 def open_pour_sheet(path: IdPath):
     """The pour sheet for a host who does not taste; that is recorded."""
-    return reply(seals.open_for_host(path.id, links(), act()))
+    return reply(seals.open_for_host(path.id, links(), session.get(TASTES, []), act()))
 
 
 @bp.get("/flights/<id>/runner-qr.svg")

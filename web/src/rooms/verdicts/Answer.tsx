@@ -3,7 +3,7 @@ import { LikingIntervals } from '../../charts/liking/LikingIntervals';
 import { AsItCools } from '../../charts/verdict/AsItCools';
 import { Penny } from '../../ui/Penny';
 import { Next } from './Next';
-import { attributeQuery, type Judged, type VerdictAnswer } from './queries';
+import { attributeQuery, type Judged, type VerdictAnswer, valueQuery } from './queries';
 import { DifferencesTable, MeasuredTable } from './Tables';
 import { ToldApart } from './ToldApart';
 import classes from './Verdict.module.css';
@@ -13,6 +13,7 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
   return (
     <div className={classes.grid}>
       <div className={classes.column}>
+        {judged.verdict.kind === 'tie' && <TieBreaker trialId={trialId} />}
         <section className="card" aria-labelledby="liking">
           <div className={classes.cardHead}>
             <h2 id="liking">{answer.blind ? 'Blind' : 'Sighted'} liking, 1 to 9</h2>
@@ -37,6 +38,16 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
       </div>
     </div>
   );
+}
+
+/** In a tie: take the cheaper or the faster, in words. */
+function TieBreaker({ trialId }: { trialId: string }) {
+  const { data } = useQuery(valueQuery(trialId));
+  return data?.tie ? (
+    <section className="card" aria-label="What to take in a tie">
+      <h2>{data.tie}</h2>
+    </section>
+  ) : null;
 }
 
 /** Shown once there is more than one pass. */
