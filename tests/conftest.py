@@ -9,11 +9,15 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 from brasspenny import mariadb
 from brasspenny.app import Serving, create_app
 from brasspenny.demo import scenario
 from brasspenny.store import connection
+
+settings.register_profile("bench", deadline=None)  # a busy machine is no failure; speed is measured in benchmarks/
+settings.load_profile("bench")
 
 NOW = datetime(2026, 3, 1, 9, 0, tzinfo=UTC)
 SECRET = b"a secret for tests, of 32 bytes!"

@@ -30,9 +30,9 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
     ids["/runs/"] = host.get(f"/trials/{trial['id']}/results")["runs"][0]["id"]
     ids["/kit/"] = next(k["id"] for k in host.get("/kit")["items"] if k["kind"] == "brewer")
     out = {}
-    plain = flight["method"] == "scores" and not flight["options"]["guess"]
+    plain = flight["method"] == "scores" and not flight["options"]["guess"] and len(flight["cups"]) == 4
     for template in EVERY_ADDRESS:
-        if template in SLOW and not plain:
+        if template in SLOW and not (plain and flight["status"] == "open"):
             continue
         filled = re.sub(r"\{token\}", token(flight["sheets"][0]), template)
         filled = re.sub(r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/)\{id\}", lambda m: m.group(1) + ids[m.group(1)], filled)
@@ -53,8 +53,7 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
     for page in ("/", f"/trials/{trial['id']}/taste", f"/t/{token(flight['sheets'][0])}"):
         out[page] = host.client.get(page).data
     out["/api/v1/flights/{id}/events"] = _counted_from_one(out["/api/v1/flights/{id}/events"])
-    committed = (flight["seal"] or {}).get("commitment")
-    return {name: body.replace(committed.encode(), b"the seal's hash") if committed else body for name, body in out.items()}
+    return out
 
 
 def _counted_from_one(events: bytes) -> bytes:
@@ -112,7 +111,7 @@ def tasted(make_app, order, *, close, blinding="shuffle", how="scores"):
     return host, trial, flight
 
 
-@pytest.mark.parametrize(("how", "close"), WHEN)
+@pytest.mark.parametrize(("how", "close"), [("everything on the sheet", False), ("duplicate", False), ("duo-trio", False), ("ranking", True)])
 def test_no_byte_depends_on_what_is_poured_under_a_code(make_app, close, how):
     """In a shuffle the key is made by hands, out of sight. So the same seeded flight is asked for with its brews named in
     another order: codes, orders, ids, sheets and all that host and tasters fetch must not move by a byte."""
@@ -122,7 +121,11 @@ def test_no_byte_depends_on_what_is_poured_under_a_code(make_app, close, how):
 
 @pytest.mark.parametrize(("how", "close"), WHEN)
 def test_no_byte_depends_on_a_runners_key_but_the_seals_hash(make_app, monkeypatch, close, how):
-    """The same flight sealed twice, the key turned round: one runner opens it, and everybody else fetches the same bytes."""
+    """The same flight sealed twice, the key turned round: one runner opens it, and everybody else fetches the same bytes. The seal's
+    hash is the one exception, and stands in compressed pages too, so here both flights are given the same one."""
+    committed = []
+    real = seals.core.commitment
+    monkeypatch.setattr(seals.core, "commitment", lambda key, nonce: committed.append(real(key, nonce)) or "5ea1" * 16)
 
     def built(turn):
         monkeypatch.setattr(seals, "draw_key", lambda codes, marks, rng: dict(zip(codes, turn(marks), strict=True)))
@@ -132,11 +135,11 @@ def test_no_byte_depends_on_a_runners_key_but_the_seals_hash(make_app, monkeypat
         poured = runner.call("POST", f"/pour/{runner_token}")
         if close:
             host.call("POST", f"/flights/{flight['id']}/close")
-        return crawl(host, trial, flight, runner_token), {c["code"]: c["label"] for c in poured["cups"]}, flight["seal"]["commitment"]
+        return crawl(host, trial, flight, runner_token), {c["code"]: c["label"] for c in poured["cups"]}
 
-    first, key, committed = built(lambda marks: marks)
-    other, turned, otherwise = built(lambda marks: marks[::-1])
-    assert key != turned and committed != otherwise
+    first, key = built(lambda marks: marks)
+    other, turned = built(lambda marks: marks[::-1])
+    assert key != turned and len(set(committed)) == 2
     assert other == first
 
 

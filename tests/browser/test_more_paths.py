@@ -143,7 +143,7 @@ def test_an_untouched_slider_is_not_scored_and_its_middle_can_be(bench, brewed, 
     taster.expect_delivered()
     token = made["sheets"][0]["link"].rsplit("/", 1)[-1]
     stored = [s for c in call(bench, "GET", f"/taste/{token}")["cups"] for s in c["scores"]]
-    assert stored == [{"attribute": "sweetness", "value": 5, "text": ""}]
+    assert stored == [{"attribute": "sweetness", "pass_name": "warm", "value": 5, "text": ""}]
     taster.page.get_by_role("button", name="Clear sweetness").click()
     expect(slider).to_have_attribute("aria-valuetext", "not scored")
     taster.expect_delivered()

@@ -47,7 +47,7 @@ def pdf_of(r: s.ReportAnswer) -> bytes:
     out = io.BytesIO()
     title = f"Trial {r.number}: {r.question}"
     document = SimpleDocTemplate(
-        out, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=15 * mm, bottomMargin=14 * mm, title=title, author=r.bench
+        out, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=15 * mm, bottomMargin=14 * mm, title=title, author=r.bench, invariant=1
     )
     sighted = "With labels in sight only: " if r.sighted_only else ""
     flow: list = [

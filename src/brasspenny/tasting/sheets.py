@@ -115,8 +115,7 @@ def score(token: str, sent: s.ScoresBody, act: Act) -> s.ScoresAnswer:
     if flight.status != "open":
         raise Conflict("", "The flight is closed: its scores are locked.", "What did not arrive can still be sent as late; it is shown apart.")
     cups = _checked(flight, sent)
-    for one in sorted(sent.scores, key=lambda x: (x.seq, x.uuid)):
-        _keep(sheet, cups[one.code], _pass_of(one, flight), one, act)
+    _keep(sheet, [(cups[one.code], _pass_of(one, flight), one) for one in sent.scores], act)
     events.note(flight.id, "score", act)
     last = Score.select(Score.seq).where(Score.sheet == sheet.id).order_by(Score.seq.desc()).first()
     return s.ScoresAnswer(delivered=[x.uuid for x in sent.scores], last_seq=last.seq if last else 0)
@@ -201,11 +200,20 @@ def _check_pick(one: s.ScoreBody, at: str, flight: Flight, codes: list[str]) -> 
         raise Unprocessable(f"{at}.text", f"That is not {wanted} of the cups of this round.", f"Choose of {', '.join(sorted(codes))}.")
 
 
-def _keep(sheet: Sheet, cup_id: str, pass_name: str, one: s.ScoreBody, act: Act) -> None:
-    """Insert the cell or move it on, each in one statement, so that two deliveries at once cannot undo one another."""
-    new = {"value": one.value, "text": one.text, "uuid": one.uuid, "seq": one.seq, "received_at": act.now}
-    cell = {"sheet": sheet.id, "cup": cup_id, "attribute": one.attribute, "pass_name": pass_name}
-    Score.insert(id=act.new_id(), **cell, **new).on_conflict_ignore().execute()
-    older = (Score.seq < one.seq) | ((Score.seq == one.seq) & (Score.uuid < one.uuid))
-    same = (Score.sheet == sheet.id) & (Score.cup == cup_id) & (Score.attribute == one.attribute) & (Score.pass_name == pass_name)
-    Score.update(**new).where(same & older).execute()
+COLUMNS = ("id", "sheet_id", "cup_id", "attribute", "pass_name", "value", "text", "uuid", "seq", "received_at")
+NEWER = "VALUES(seq) > seq OR (VALUES(seq) = seq AND VALUES(uuid) > uuid)"
+KEEP = f"""
+INSERT INTO score ({", ".join(COLUMNS)}) VALUES {{rows}} ON DUPLICATE KEY UPDATE value = IF({NEWER}, VALUES(value), value),
+text = IF({NEWER}, VALUES(text), text), received_at = IF({NEWER}, VALUES(received_at), received_at), uuid = IF({NEWER}, VALUES(uuid), uuid),
+seq = GREATEST(seq, VALUES(seq))
+"""
+"""Cells are inserted or moved on in one statement, so that two deliveries at once cannot undo one another. MariaDB assigns from left
+to right: what tells the newer one is moved last."""
+
+
+def _keep(sheet: Sheet, touches: list[tuple[str, str, s.ScoreBody]], act: Act) -> None:
+    """touches: (cup id, pass, touch). The highest (seq, uuid) of a cell wins, in whatever order they come."""
+    at = act.now.replace(tzinfo=None)
+    rows = [(act.new_id(), sheet.id, cup, one.attribute, pass_name, one.value, one.text, one.uuid, one.seq, at) for cup, pass_name, one in touches]
+    marks = ", ".join([f"({', '.join(['%s'] * len(COLUMNS))})"] * len(rows))
+    database.execute_sql(KEEP.format(rows=marks), tuple(value for row in rows for value in row))

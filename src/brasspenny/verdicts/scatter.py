@@ -50,7 +50,7 @@ def _panels(trial_ids: list[str]) -> list[list[CoreScore]]:
     if not trial_ids:
         return []
     rows = (
-        Score.select(Flight.trial, Sheet.flight, Sheet.person, Run.setup, Run.id, Score.value)
+        Score.select(Flight.trial, Sheet.flight, Sheet.person, Run.setup, Run.id, Score.pass_name, Score.value)
         .join(Sheet)
         .join(Flight)
         .switch(Score)
@@ -61,6 +61,6 @@ def _panels(trial_ids: list[str]) -> list[list[CoreScore]]:
         .tuples()
     )
     by_trial: dict[str, list[CoreScore]] = defaultdict(list)
-    for trial_id, flight, person, setup, run, value in rows:
-        by_trial[trial_id].append(CoreScore(flight, person, setup, run, "", float(value)))
+    for trial_id, flight, person, setup, run, pass_name, value in rows:
+        by_trial[trial_id].append(CoreScore(flight, person, setup, run, pass_name, float(value)))
     return [rows for rows in by_trial.values() if len({r.setup for r in rows}) > 1 and len({r.taster for r in rows}) > 1]

@@ -39,7 +39,8 @@ export function useSheet(token: string) {
     busy.current = true;
     while (again.current) {
       again.current = false; // a touch that comes in while this one is on its way sets it again
-      setDelivery(await deliver(token));
+      const next = await deliver(token);
+      setDelivery((now) => (now === 'late' && next === 'delivered' ? 'late' : next)); // late stays said
     }
     busy.current = false;
   }, [token]);
