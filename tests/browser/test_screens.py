@@ -51,7 +51,7 @@ def views(bench):
 
 COLOURS_ONLY = "{runOnly: ['color-contrast']}"  # in the dark nothing else differs
 ALL_BUT_COLOURS = "{rules: {'color-contrast': {enabled: false}}}"  # on a phone they are the desk's
-LIKE_ANOTHER = re.compile("^/kit/(grinder|vessel|blend)|^/recipes/(new|compare)|/card$|by=coffee|/ask$|/new$")
+LIKE_ANOTHER = re.compile("^/kit/(grinder|vessel|blend|translator)|^/recipes|by=coffee|/ask$|/new$|^/trials$|/tablet$|^/p/|set-up/plan|^/brew$")
 """Views in the colours and parts of others: looked at in the light at a desk, and for their width on a phone."""
 HELD_IN_HAND = re.compile("^/$|/taste$|/verdict$|/tablet$|^/p/|/t/|^/brew$|/measure$|/report$")
 """What a phone is for: axe looks at these there, and at the width of all."""

@@ -1,8 +1,8 @@
-import { useElementSize } from '@mantine/hooks';
 import { scaleLinear, scalePoint } from '@visx/scale';
 import { fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
 import chart from '../chart.module.css';
+import { Sized, YTicks } from '../Sized';
 
 type Row = { setup: string; by_pass: Record<string, number> };
 
@@ -13,7 +13,14 @@ const COIN = 26;
 
 /** Each setup's mean from pass to pass, its penny at the end of its line. */
 export function AsItCools({ rows, passes }: { rows: Row[]; passes: string[] }) {
-  const { ref, width } = useElementSize();
+  return (
+    <Sized height={HEIGHT} label="Mean liking by pass">
+      {(width) => <Lines rows={rows} passes={passes} width={width} />}
+    </Sized>
+  );
+}
+
+function Lines({ rows, passes, width }: { rows: Row[]; passes: string[]; width: number }) {
   const values = rows.flatMap((r) => Object.values(r.by_pass));
   const x = scalePoint<string>({ domain: passes, range: [LEFT + 20, Math.max(LEFT + 30, width - RIGHT - 24)] });
   const y = scaleLinear<number>({
@@ -24,54 +31,37 @@ export function AsItCools({ rows, passes }: { rows: Row[]; passes: string[] }) {
     rows.map((r) => ({ setup: r.setup, y: y(r.by_pass[passes.at(-1)!] ?? Object.values(r.by_pass).at(-1)!) })),
   );
   return (
-    <div ref={ref}>
-      {width > 0 && (
-        <svg
-          className={chart.svg}
-          height={HEIGHT}
-          viewBox={`0 0 ${width} ${HEIGHT}`}
-          role="group"
-          aria-label="Mean liking by pass"
-        >
-          {y.ticks(4).map((t) => (
-            <g key={t} aria-hidden>
-              <line className={chart.grid} x1={LEFT} x2={width - RIGHT} y1={y(t)} y2={y(t)} />
-              <text className={chart.tick} x={LEFT - 6} y={y(t) + 4} textAnchor="end">
-                {t}
-              </text>
-            </g>
-          ))}
-          {passes.map((p) => (
-            <text key={p} className={chart.axis} x={x(p)} y={HEIGHT - 4} textAnchor="middle">
-              {p}
-            </text>
-          ))}
-          {rows.map((r) => {
-            const points = passes.filter((p) => r.by_pass[p] !== undefined);
-            return (
-              <g key={r.setup}>
-                <path
-                  d={points.map((p, i) => `${i ? 'L' : 'M'}${x(p)} ${y(r.by_pass[p]!)}`).join('')}
-                  fill="none"
-                  stroke={hueOf(r.setup)}
-                  strokeWidth={2.5}
-                />
-                {points.map((p) => (
-                  <circle key={p} cx={x(p)} cy={y(r.by_pass[p]!)} r={3.5} fill={hueOf(r.setup)}>
-                    <title>{`${r.setup} ${p}: ${fixed(r.by_pass[p], 1)}`}</title>
-                  </circle>
-                ))}
-              </g>
-            );
-          })}
-          {ends.map((e) => (
-            <svg key={e.setup} x={width - RIGHT + 4} y={e.y - COIN / 2} width={COIN} height={COIN} overflow="visible">
-              <Penny stamp={e.setup} size={COIN} />
-            </svg>
-          ))}
+    <>
+      <YTicks y={y} left={LEFT} right={width - RIGHT} />
+      {passes.map((p) => (
+        <text key={p} className={chart.axis} x={x(p)} y={HEIGHT - 4} textAnchor="middle">
+          {p}
+        </text>
+      ))}
+      {rows.map((r) => {
+        const points = passes.filter((p) => r.by_pass[p] !== undefined);
+        return (
+          <g key={r.setup}>
+            <path
+              d={points.map((p, i) => `${i ? 'L' : 'M'}${x(p)} ${y(r.by_pass[p]!)}`).join('')}
+              fill="none"
+              stroke={hueOf(r.setup)}
+              strokeWidth={2.5}
+            />
+            {points.map((p) => (
+              <circle key={p} cx={x(p)} cy={y(r.by_pass[p]!)} r={3.5} fill={hueOf(r.setup)}>
+                <title>{`${r.setup} ${p}: ${fixed(r.by_pass[p], 1)}`}</title>
+              </circle>
+            ))}
+          </g>
+        );
+      })}
+      {ends.map((e) => (
+        <svg key={e.setup} x={width - RIGHT + 4} y={e.y - COIN / 2} width={COIN} height={COIN} overflow="visible">
+          <Penny stamp={e.setup} size={COIN} />
         </svg>
-      )}
-    </div>
+      ))}
+    </>
   );
 }
 

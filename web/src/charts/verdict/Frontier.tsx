@@ -1,8 +1,7 @@
-import { useElementSize } from '@mantine/hooks';
 import { scaleLinear } from '@visx/scale';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
-import chart from '../chart.module.css';
+import { Sized, XTicks, YTicks } from '../Sized';
 
 type Worth = { setup: string; name: string; liking: number; cost: number; onFrontier: boolean };
 
@@ -14,7 +13,14 @@ const COIN = 30;
 
 /** Liking against what a cup costs; nobody beats those on the line. */
 export function Frontier({ rows, unit, places }: { rows: Worth[]; unit: string; places: number }) {
-  const { ref, width } = useElementSize();
+  return (
+    <Sized height={HEIGHT} label={`Liking against ${unit}`}>
+      {(width) => <Drawn rows={rows} unit={unit} places={places} width={width} />}
+    </Sized>
+  );
+}
+
+function Drawn({ rows, unit, places, width }: { rows: Worth[]; unit: string; places: number; width: number }) {
   const costs = rows.map((r) => r.cost);
   const likings = rows.map((r) => r.liking);
   const spread = Math.max(...costs) - Math.min(...costs) || Math.max(0.2, Math.max(...costs) * 0.2);
@@ -29,51 +35,35 @@ export function Frontier({ rows, unit, places }: { rows: Worth[]; unit: string; 
   const front = rows.filter((r) => r.onFrontier).sort((a, b) => a.cost - b.cost);
   const steps = front.map((r, i) => (i ? `H${x(r.cost)}V${y(r.liking)}` : `M${x(r.cost)} ${y(r.liking)}`)).join('');
   return (
-    <div ref={ref}>
-      {width > 0 && (
+    <>
+      <YTicks y={y} left={LEFT} right={width - RIGHT} />
+      <XTicks
+        x={x}
+        y={HEIGHT - BOTTOM + 16}
+        label={unit}
+        labelY={HEIGHT - 4}
+        middle={(LEFT + width - RIGHT) / 2}
+        count={4}
+        places={places}
+      />
+      <path d={steps} fill="none" stroke="var(--verdigris)" strokeWidth={2.5} />
+      {rows.map((r) => (
         <svg
-          className={chart.svg}
-          height={HEIGHT}
-          viewBox={`0 0 ${width} ${HEIGHT}`}
-          role="group"
-          aria-label={`Liking against ${unit}`}
+          key={r.setup}
+          x={x(r.cost) - COIN / 2}
+          y={y(r.liking) - COIN / 2}
+          width={COIN}
+          height={COIN}
+          overflow="visible"
+          opacity={r.onFrontier ? 1 : 0.6}
         >
-          {y.ticks(4).map((t) => (
-            <g key={t} aria-hidden>
-              <line className={chart.grid} x1={LEFT} x2={width - RIGHT} y1={y(t)} y2={y(t)} />
-              <text className={chart.tick} x={LEFT - 6} y={y(t) + 4} textAnchor="end">
-                {t}
-              </text>
-            </g>
-          ))}
-          {x.ticks(4).map((t) => (
-            <text key={t} className={chart.tick} x={x(t)} y={HEIGHT - BOTTOM + 16} textAnchor="middle" aria-hidden>
-              {fixed(t, places)}
-            </text>
-          ))}
-          <text className={chart.axis} x={(LEFT + width - RIGHT) / 2} y={HEIGHT - 4} textAnchor="middle" aria-hidden>
-            {unit}
-          </text>
-          <path d={steps} fill="none" stroke="var(--verdigris)" strokeWidth={2.5} />
-          {rows.map((r) => (
-            <svg
-              key={r.setup}
-              x={x(r.cost) - COIN / 2}
-              y={y(r.liking) - COIN / 2}
-              width={COIN}
-              height={COIN}
-              overflow="visible"
-              opacity={r.onFrontier ? 1 : 0.6}
-            >
-              <Penny
-                stamp={r.setup}
-                size={COIN}
-                label={`${r.name}: liking ${fixed(r.liking, 1)}, ${fixed(r.cost, places)} ${unit}`}
-              />
-            </svg>
-          ))}
+          <Penny
+            stamp={r.setup}
+            size={COIN}
+            label={`${r.name}: liking ${fixed(r.liking, 1)}, ${fixed(r.cost, places)} ${unit}`}
+          />
         </svg>
-      )}
-    </div>
+      ))}
+    </>
   );
 }

@@ -1,8 +1,8 @@
-import { useElementSize } from '@mantine/hooks';
 import { scaleLinear } from '@visx/scale';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import chart from '../chart.module.css';
+import { Sized, XTicks, YTicks } from '../Sized';
 
 type Curve = {
   label: string;
@@ -25,10 +25,17 @@ const COIN = 24;
 
 /** An attribute along one measured number: brews as pennies, the panel's curve with its band, the best point with its interval. */
 export function LikingCurve({ curve, attribute, places }: { curve: Curve; attribute: string; places: number }) {
-  const { ref, width } = useElementSize();
+  if (!curve.points.length) return null;
+  return (
+    <Sized height={HEIGHT} label={`${attribute} against ${curve.label.toLowerCase()}`}>
+      {(width) => <Drawn curve={curve} places={places} width={width} />}
+    </Sized>
+  );
+}
+
+function Drawn({ curve, places, width }: { curve: Curve; places: number; width: number }) {
   const xs = [...curve.points.map((p) => p.x), ...curve.x];
   const ys = [...curve.points.map((p) => p.mean), ...curve.low, ...curve.high];
-  if (!xs.length) return <div ref={ref} />;
   const spread = Math.max(...xs) - Math.min(...xs) || 1;
   const x = scaleLinear<number>({
     domain: [Math.min(...xs) - 0.06 * spread, Math.max(...xs) + 0.06 * spread],
@@ -44,69 +51,44 @@ export function LikingCurve({ curve, attribute, places }: { curve: Curve; attrib
     .map((i) => `L${x(curve.x[i]!)} ${y(curve.low[i]!)}`)
     .join('');
   return (
-    <div ref={ref}>
-      {width > 0 && (
-        <svg
-          className={chart.svg}
-          height={HEIGHT}
-          viewBox={`0 0 ${width} ${HEIGHT}`}
-          role="group"
-          aria-label={`${attribute} against ${curve.label.toLowerCase()}`}
-        >
-          {y.ticks(5).map((t) => (
-            <g key={t} aria-hidden>
-              <line className={chart.grid} x1={LEFT} x2={width - RIGHT} y1={y(t)} y2={y(t)} />
-              <text className={chart.tick} x={LEFT - 6} y={y(t) + 4} textAnchor="end">
-                {t}
-              </text>
-            </g>
-          ))}
-          {x.ticks(5).map((t) => (
-            <text key={t} className={chart.tick} x={x(t)} y={HEIGHT - BOTTOM + 16} textAnchor="middle" aria-hidden>
-              {fixed(t, places)}
-            </text>
-          ))}
-          <text className={chart.axis} x={(LEFT + width - RIGHT) / 2} y={HEIGHT - 6} textAnchor="middle" aria-hidden>
-            {curve.label}
-            {curve.unit && `, ${curve.unit}`}
-          </text>
-          {curve.x.length > 0 && (
-            <>
-              <path className={chart.band} d={`${line(curve.high)}${back}Z`} />
-              <path className={chart.fitted} d={line(curve.y)} />
-            </>
-          )}
-          {curve.kind === 'peak' && curve.interval && curve.best !== null && (
-            <g aria-hidden>
-              <line
-                x1={x(curve.interval[0]!)}
-                x2={x(curve.interval[1]!)}
-                y1={HEIGHT - BOTTOM - 4}
-                y2={HEIGHT - BOTTOM - 4}
-                stroke="var(--verdigris)"
-                strokeWidth={4}
-              />
-              <path
-                d={`M${x(curve.best)} ${HEIGHT - BOTTOM - 8}l6 -9h-12z`}
-                fill="var(--verdigris)"
-                stroke="var(--surface)"
-              />
-            </g>
-          )}
-          {curve.points.map((p) => (
-            <svg
-              key={p.label}
-              x={x(p.x) - COIN / 2}
-              y={y(p.mean) - COIN / 2}
-              width={COIN}
-              height={COIN}
-              overflow="visible"
-            >
-              <Penny stamp={p.letter} size={COIN} label={`${p.label}: ${fixed(p.mean, 1)} at ${fixed(p.x, places)}`} />
-            </svg>
-          ))}
-        </svg>
+    <>
+      <YTicks y={y} left={LEFT} right={width - RIGHT} count={5} />
+      <XTicks
+        x={x}
+        y={HEIGHT - BOTTOM + 16}
+        label={curve.unit ? `${curve.label}, ${curve.unit}` : curve.label}
+        labelY={HEIGHT - 6}
+        middle={(LEFT + width - RIGHT) / 2}
+        places={places}
+      />
+      {curve.x.length > 0 && (
+        <>
+          <path className={chart.band} d={`${line(curve.high)}${back}Z`} />
+          <path className={chart.fitted} d={line(curve.y)} />
+        </>
       )}
-    </div>
+      {curve.kind === 'peak' && curve.interval && curve.best !== null && (
+        <g aria-hidden>
+          <line
+            x1={x(curve.interval[0]!)}
+            x2={x(curve.interval[1]!)}
+            y1={HEIGHT - BOTTOM - 4}
+            y2={HEIGHT - BOTTOM - 4}
+            stroke="var(--verdigris)"
+            strokeWidth={4}
+          />
+          <path
+            d={`M${x(curve.best)} ${HEIGHT - BOTTOM - 8}l6 -9h-12z`}
+            fill="var(--verdigris)"
+            stroke="var(--surface)"
+          />
+        </g>
+      )}
+      {curve.points.map((p) => (
+        <svg key={p.label} x={x(p.x) - COIN / 2} y={y(p.mean) - COIN / 2} width={COIN} height={COIN} overflow="visible">
+          <Penny stamp={p.letter} size={COIN} label={`${p.label}: ${fixed(p.mean, 1)} at ${fixed(p.x, places)}`} />
+        </svg>
+      ))}
+    </>
   );
 }

@@ -1,6 +1,6 @@
-import { useElementSize } from '@mantine/hooks';
 import { scaleLinear } from '@visx/scale';
 import chart from '../../charts/chart.module.css';
+import { Sized } from '../../charts/Sized';
 import type { Flight } from './queries';
 
 const HEIGHT = 170;
@@ -9,9 +9,18 @@ const BOTTOM = 24;
 
 /** The cups cooling through the bands of the passes, and where they are now. */
 export function CoolingCurve({ flight }: { flight: Flight }) {
-  const { ref, width } = useElementSize();
-  const cooling = flight.cooling;
+  const { cooling } = flight;
   if (!cooling) return null;
+  return (
+    <Sized height={HEIGHT} role="img" label={`The cups cool; they should be at ${cooling.now_c} °C now`}>
+      {(width) => <Drawn passes={flight.passes} cooling={cooling} width={width} />}
+    </Sized>
+  );
+}
+
+type DrawnProps = { passes: Flight['passes']; cooling: NonNullable<Flight['cooling']>; width: number };
+
+function Drawn({ passes, cooling, width }: DrawnProps) {
   const start = Date.parse(cooling.curve[0]!.at);
   const minutes = (iso: string) => (Date.parse(iso) - start) / 60_000;
   const last = minutes(cooling.curve.at(-1)!.at);
@@ -20,55 +29,45 @@ export function CoolingCurve({ flight }: { flight: Flight }) {
   const now = (Date.now() - start) / 60_000;
   const line = cooling.curve.map((p, i) => `${i ? 'L' : 'M'}${x(minutes(p.at))} ${y(p.cup_c)}`).join('');
   return (
-    <div ref={ref}>
-      {width > 0 && (
-        <svg
-          className={chart.svg}
-          height={HEIGHT}
-          viewBox={`0 0 ${width} ${HEIGHT}`}
-          role="img"
-          aria-label={`The cups cool; they should be at ${cooling.now_c} °C now`}
-        >
-          {flight.passes.map((p) => (
-            <g key={p.name}>
-              <rect
-                x={LEFT}
-                width={Math.max(0, width - LEFT - 8)}
-                y={y(p.from_c)}
-                height={y(p.to_c) - y(p.from_c)}
-                fill={p.asked ? 'var(--brass-wash)' : 'var(--sunk)'}
-              />
-              <text className={chart.tick} x={width - 14} y={(y(p.from_c) + y(p.to_c)) / 2 + 4} textAnchor="end">
-                {p.name}
-              </text>
-            </g>
-          ))}
-          {[30, 50, 70].map((c) => (
-            <text key={c} className={chart.tick} x={LEFT - 6} y={y(c) + 4} textAnchor="end">
-              {c}
-            </text>
-          ))}
-          {[0, 10, 20, 30, 40, 50].map((m) => (
-            <text key={m} className={chart.tick} x={x(m)} y={HEIGHT - 6} textAnchor="middle">
-              {m === 0 ? '0 min' : m}
-            </text>
-          ))}
-          <path d={line} fill="none" stroke="var(--brass)" strokeWidth={2.5} />
-          {cooling.readings
-            .filter((r) => minutes(r.at) >= 0)
-            .map((r) => (
-              <circle key={r.at} cx={x(minutes(r.at))} cy={y(r.cup_c)} r={4} fill="var(--brass-deep)" />
-            ))}
-          {now >= 0 && now <= last && (
-            <g>
-              <line x1={x(now)} x2={x(now)} y1={8} y2={HEIGHT - BOTTOM} stroke="var(--ink)" strokeWidth={1.5} />
-              <text className={chart.tick} x={x(now) + 6} y={18}>
-                now {cooling.now_c.toFixed(1)} °C
-              </text>
-            </g>
-          )}
-        </svg>
+    <>
+      {passes.map((p) => (
+        <g key={p.name}>
+          <rect
+            x={LEFT}
+            width={Math.max(0, width - LEFT - 8)}
+            y={y(p.from_c)}
+            height={y(p.to_c) - y(p.from_c)}
+            fill={p.asked ? 'var(--brass-wash)' : 'var(--sunk)'}
+          />
+          <text className={chart.tick} x={width - 14} y={(y(p.from_c) + y(p.to_c)) / 2 + 4} textAnchor="end">
+            {p.name}
+          </text>
+        </g>
+      ))}
+      {[30, 50, 70].map((c) => (
+        <text key={c} className={chart.tick} x={LEFT - 6} y={y(c) + 4} textAnchor="end">
+          {c}
+        </text>
+      ))}
+      {[0, 10, 20, 30, 40, 50].map((m) => (
+        <text key={m} className={chart.tick} x={x(m)} y={HEIGHT - 6} textAnchor="middle">
+          {m === 0 ? '0 min' : m}
+        </text>
+      ))}
+      <path d={line} fill="none" stroke="var(--brass)" strokeWidth={2.5} />
+      {cooling.readings
+        .filter((r) => minutes(r.at) >= 0)
+        .map((r) => (
+          <circle key={r.at} cx={x(minutes(r.at))} cy={y(r.cup_c)} r={4} fill="var(--brass-deep)" />
+        ))}
+      {now >= 0 && now <= last && (
+        <g>
+          <line x1={x(now)} x2={x(now)} y1={8} y2={HEIGHT - BOTTOM} stroke="var(--ink)" strokeWidth={1.5} />
+          <text className={chart.tick} x={x(now) + 6} y={18}>
+            now {cooling.now_c.toFixed(1)} °C
+          </text>
+        </g>
       )}
-    </div>
+    </>
   );
 }

@@ -281,26 +281,10 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           <h2 id="what-asked">{scored ? 'What is asked, beside liking' : 'Between cups'}</h2>
           {scored && (
             <>
-              <Chip.Group multiple value={attributes} onChange={setAttributes}>
-                <Group gap={6} my={10}>
-                  {ATTRIBUTES.map((a) => (
-                    <Chip key={a} value={a} size="sm">
-                      {a}
-                    </Chip>
-                  ))}
-                </Group>
-              </Chip.Group>
+              <Chips values={ATTRIBUTES} chosen={attributes} onChoose={setAttributes} />
               <h3>Passes</h3>
               <p className="quiet small">Cups change as they cool; the winner can change with them. Alone: warm.</p>
-              <Chip.Group multiple value={passes} onChange={setPasses}>
-                <Group gap={6} my={8}>
-                  {['hot', 'warm', 'cool'].map((p) => (
-                    <Chip key={p} value={p} size="sm">
-                      {p}
-                    </Chip>
-                  ))}
-                </Group>
-              </Chip.Group>
+              <Chips values={['hot', 'warm', 'cool']} chosen={passes} onChoose={setPasses} />
             </>
           )}
           <details className={classes.more}>
@@ -310,15 +294,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 <>
                   <div>
                     <h3>Just about right?</h3>
-                    <Chip.Group multiple value={jar} onChange={setJar}>
-                      <Group gap={6} mt={6}>
-                        {ATTRIBUTES.map((a) => (
-                          <Chip key={a} value={a} size="sm">
-                            {a}
-                          </Chip>
-                        ))}
-                      </Group>
-                    </Chip.Group>
+                    <Chips values={ATTRIBUTES} chosen={jar} onChoose={setJar} />
                   </div>
                   <Chip.Group multiple value={extras} onChange={setExtras}>
                     <Group gap={6}>
@@ -377,6 +353,22 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
         )}
       </div>
     </form>
+  );
+}
+
+type ChipsProps = { values: readonly string[]; chosen: string[]; onChoose: (chosen: string[]) => void };
+
+function Chips({ values, chosen, onChoose }: ChipsProps) {
+  return (
+    <Chip.Group multiple value={chosen} onChange={onChoose}>
+      <Group gap={6} my={8}>
+        {values.map((v) => (
+          <Chip key={v} value={v} size="sm">
+            {v}
+          </Chip>
+        ))}
+      </Group>
+    </Chip.Group>
   );
 }
 
