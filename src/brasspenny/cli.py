@@ -228,7 +228,7 @@ def _secret(data: Path) -> bytes:
 
 def _test(pytest_args: list[str]) -> int:
     workers = min(4, os.cpu_count() or 1)  # each has its own MariaDB and its own bench
-    return subprocess.run([sys.executable, "-m", "pytest", "-n", str(workers), "--dist", "loadfile", *pytest_args], cwd=config.PROJECT).returncode
+    return subprocess.run([sys.executable, "-m", "pytest", "-n", str(workers), "--dist", "worksteal", *pytest_args], cwd=config.PROJECT).returncode
 
 
 def _judge(args: argparse.Namespace) -> int:

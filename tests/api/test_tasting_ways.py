@@ -263,6 +263,9 @@ def test_a_host_who_says_they_taste_stays_blind_and_one_who_looked_cannot_taste(
     assert said["host_tastes"]
     host.call("POST", f"/flights/{flight['id']}/pour-sheet", status=409)
     host.call("PATCH", f"/flights/{flight['id']}", {"host_tastes": False}, rev=2, status=422)
+    written = host.get(f"/trials/{trial['id']}/history")["changes"][0]
+    assert written["action"] == "host_tastes" and not written["can_undo"]
+    host.call("POST", f"/changes/{written['id']}/undo", status=409)
     other = host.flight(trial["id"], brewed[2], [host.person("Late one")], blinding="runner")
     assert len(host.call("POST", f"/flights/{other['id']}/pour-sheet")["cups"]) == 4
     host.call("PATCH", f"/flights/{other['id']}", {"host_tastes": True}, rev=1, status=409)

@@ -43,8 +43,13 @@ def test_a_brew_is_made_along_resumed_and_logged(open_context, bench):
     page.get_by_role("heading", level=1).click()
     page.keyboard.press("Space")
     at(page, 108)
-    page.keyboard.press("Space")
-    expect(page.get_by_role("button", name="Drips stopped")).to_be_visible()
+    drips = page.get_by_role("button", name="Drips stopped")
+    for _ in range(3):  # a press can fall between two steps while a busy machine draws the next
+        page.keyboard.press("Space")
+        page.wait_for_timeout(700)
+        if drips.is_visible():
+            break
+    expect(drips).to_be_visible()
     page.keyboard.press("Space")
     expect(page.get_by_role("row", name=re.compile("^bloom 45 g"))).to_contain_text(
         re.compile(r"0:09 · 45 g\s*0:[1-3]\d · 4\d g")

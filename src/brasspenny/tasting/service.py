@@ -90,7 +90,11 @@ def edit_flight(flight_id: str, sent: s.FlightPatch, rev: int, links: LinkMaker,
         raise Conflict("host_tastes", "The pour sheet was opened here, so it is too late to taste blind.", "Let others taste.")
     if sent.cup_temperature_c is not None:
         values["cup_readings"] = cooling.with_reading(flight.cup_readings, sent.cup_temperature_c, act)
+    tastes = values.pop("host_tastes", None)
     history.edit(flight, values, rev=rev, act=act, trial_id=flight.trial_id)
+    if tastes and not flight.host_tastes:
+        Flight.update(host_tastes=True, rev=Flight.rev + 1).where(Flight.id == flight.id).execute()
+        history.record(flight, "host_tastes", act=act, trial_id=flight.trial_id)  # an action of its own: it cannot be undone
     events.note(flight.id, "temperature", act)
     return read_flight(flight.id, links, act.now)
 

@@ -20,6 +20,13 @@ const ACTION_WORDS: Record<string, string> = {
   renew_link: 'new link in',
   withdraw_link: 'link withdrawn in',
   add_taster: 'taster seated in',
+  leave: 'taster left',
+  come_back: 'taster came back to',
+  open_pass: 'pass opened in',
+  host_tastes: 'tasted by its host too,',
+  open_pour_sheet: 'pour sheet opened,',
+  host_saw_key: 'pour sheet seen by the host,',
+  break_seal: 'seal broken,',
 };
 
 /** Everything that was changed in a trial, newest first, with what stood before. */

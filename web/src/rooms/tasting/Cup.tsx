@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Penny } from '../../ui/Penny';
+import { ByEye } from './ByEye';
 import type { ScoreSent, Sheet } from './queries';
 import classes from './Sheet.module.css';
 import { WordsShelf } from './WordsShelf';
@@ -63,14 +64,11 @@ export function Cup({ sheet, cup, place, answer, locked, isLast, onScore, onBack
           onWords={(text) => onScore('words', null, text)}
         />
         {sheet.blinding !== 'open' && (
-          <label className={classes.byEye}>
-            <input
-              type="checkbox"
-              checked={value('told_by_eye') !== null}
-              onChange={(e) => onScore('told_by_eye', e.currentTarget.checked ? 1 : null)}
-            />
-            I could tell this cup by its look
-          </label>
+          <ByEye
+            what="this cup"
+            told={value('told_by_eye') !== null}
+            onTell={(told) => onScore('told_by_eye', told ? 1 : null)}
+          />
         )}
       </fieldset>
       <div className={classes.bottom}>

@@ -67,7 +67,7 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
           {p.name && (
             <h2 className={classes.passHead}>
               {p.name} pass
-              <span>
+              <span className={classes.passWhen}>
                 {p.open
                   ? `${p.from_c}–${p.to_c} °C, open`
                   : p.opens_at

@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react';
 import { Penny } from '../../ui/Penny';
+import { ByEye } from './ByEye';
 import type { FlowProps } from './flow';
 import { Rules } from './Rules';
 import classes from './Sheet.module.css';
@@ -105,6 +106,15 @@ export function RankFlow({ sheet, answers, locked, onScore }: FlowProps) {
           </li>
         ))}
       </ol>
+      {sheet.blinding !== 'open' && !locked && (
+        <ByEye
+          what="these cups"
+          told={answers[cell(sheet.cups[0]!.code, 'told_by_eye', pass)]?.value != null}
+          onTell={(told) =>
+            onScore({ code: sheet.cups[0]!.code, attribute: 'told_by_eye', pass, value: told ? 1 : null })
+          }
+        />
+      )}
       {!kept && !locked && (
         <button type="button" className={classes.primary} onClick={() => keep(order)}>
           Keep this order

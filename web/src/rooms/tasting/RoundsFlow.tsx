@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Penny } from '../../ui/Penny';
+import { ByEye } from './ByEye';
 import type { FlowProps } from './flow';
 import type { Sheet } from './queries';
 import { Rest } from './Rest';
@@ -91,6 +92,8 @@ export function RoundsFlow({ sheet, answers, locked, onScore }: FlowProps) {
       kept={chosen}
       indifferent={answer(at) === NO_PREFERENCE}
       locked={locked}
+      byEye={answers[cell(round.cell, 'told_by_eye', pass)]?.value != null}
+      onByEye={(told) => onScore({ code: round.cell, attribute: 'told_by_eye', pass, value: told ? 1 : null })}
       onAnswer={(text) => onScore({ code: round.cell, attribute: 'pick', pass, text })}
       onBack={() => setAt(at === 0 ? 'start' : at - 1)}
       onNext={() => {
@@ -116,6 +119,8 @@ type RoundProps = {
   indifferent: boolean;
   locked: boolean;
   isLast: boolean;
+  byEye: boolean;
+  onByEye: (told: boolean) => void;
   onAnswer: (text: string) => void;
   onBack: () => void;
   onNext: () => void;
@@ -169,6 +174,7 @@ function Round(p: RoundProps) {
           </button>
         )}
       </fieldset>
+      {p.sheet.blinding !== 'open' && !p.locked && <ByEye what="these cups" told={p.byEye} onTell={p.onByEye} />}
       <div className={classes.bottom}>
         <button type="button" className={classes.secondary} onClick={p.onBack}>
           Back

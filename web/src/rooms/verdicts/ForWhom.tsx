@@ -114,6 +114,12 @@ function Attribute({ judged }: { judged: AttributeJudged }) {
         <span>{judged.low_word}</span>
         <span>{judged.high_word}</span>
       </p>
+      {whole.agreement !== null && (
+        <p className="quiet small">
+          Tasters ranked these cups alike: <span className="num">{fixed(whole.agreement, 2)}</span> of 1, p{' '}
+          <span className="num">{whole.agreement_p! < 0.001 ? '<0.001' : fixed(whole.agreement_p, 3)}</span>.
+        </p>
+      )}
       {judged.changes && <p className="small">{judged.changes}</p>}
     </div>
   );
