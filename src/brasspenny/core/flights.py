@@ -9,6 +9,7 @@ from itertools import combinations
 from typing import Literal, get_args
 
 from .budget import AT_ONCE_MG, CAFFEINE_MG_PER_G
+from .control import Factor
 from .discrimination import GUESS_RATE, trials_to_show
 from .errors import Inconsistent, OutOfDomain
 
@@ -36,6 +37,8 @@ METHOD_ABOUT: dict[FlightMethod, str] = {
 }
 PASSES: tuple[str, ...] = ("hot", "warm", "cool")
 MOST_CUPS = 12
+LADDER_FACTORS: frozenset[Factor] = frozenset({"ratio", "grind_setting", "temperature"})
+"""Factors whose levels are numbers, so that three or more setups of one of them make a ladder."""
 TIRING_CUPS = 8
 
 

@@ -30,6 +30,8 @@ def cup_price(*, dose_g: float, coffee_per_kg: float | None, filter_each: float 
     return None if coffee_per_kg is None else dose_g * PER_GRAM * coffee_per_kg + (filter_each or 0.0)
 
 
+LASTING_BREWERS: frozenset[str] = frozenset({"press_pot", "piston_press"})
+"""Brewer types that are rinsed, not emptied of a paper."""
 CLEAN_PAPER_MIN, CLEAN_LASTING_MIN = 1.0, 3.0
 """Clearing away: a paper thrown out, or a mesh, press-pot or press rinsed."""
 

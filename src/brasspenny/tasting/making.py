@@ -8,7 +8,7 @@ from ..act import Act
 from ..brewing import service as brewing
 from ..core.codes import draw_codes, taster_orders
 from ..core.extraction import TYPICAL_RETAINED_WATER_RATIO
-from ..core.flights import METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose
+from ..core.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose
 from ..history import service as history
 from ..measuring.service import TrialResults, results_of
 from ..people import service as people
@@ -194,9 +194,6 @@ def read_method(trial_id: str) -> s.MethodAnswer:
     found = propose(setups=len(results.setups), ladder=ladder, tds_gap_pct=tds_gap, ey_gap_pct=ey_gap, told_apart=told_apart(results.trial.id))
     methods = [s.MethodShown(code=code, label=METHOD_NAMES[code], about=about) for code, about in METHOD_ABOUT.items()]
     return s.MethodAnswer(proposed=found.method, why=found.why, methods=methods)
-
-
-LADDER_FACTORS = frozenset({"ratio", "grind_setting", "temperature", "dose"})
 
 
 def _is_ladder(trial: Trial) -> bool:

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from dataclasses import asdict
 
-from scipy.stats import binom
-
 from ..act import Act
 from ..core.errors import BadScores
 from ..core.flights import METHOD_NAMES
+from ..core.judging.guesses import count_guesses
 from ..core.judging.jar import just_right
 from ..core.judging.pairs import Preference, prefer
 from ..core.judging.position import position_effects
@@ -104,13 +103,7 @@ def _repeat(r, found: Tasted) -> s.RepeatShown:
 
 def _guessed(found: Tasted, options: int) -> s.GuessedShown | None:
     guesses = found.guesses()
-    if not guesses or options < 2:
-        return None
-    right, made, chance = sum(said == was for said, was in guesses), len(guesses), 1 / options
-    p = float(binom.sf(right - 1, made, chance))
-    verdict = "more than guessing gives" if p <= 0.05 else "no more than guessing gives"
-    text = f"{right} of {made} guesses of which is which were right; by chance {made * chance:.1f} would be: {verdict}."
-    return s.GuessedShown(right=right, made=made, chance=chance, p_value=p, text=text)
+    return s.GuessedShown(**asdict(count_guesses(guesses, options))) if guesses and options > 1 else None
 
 
 def _words(found: Tasted) -> list[s.WordsShown]:

@@ -5,50 +5,30 @@ from __future__ import annotations
 import statistics
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 
 from ..act import Act
 from ..core.errors import BadScores
 from ..core.judging import Score as CoreScore
+from ..core.judging.measures import MEASURES, Measure
 from ..core.judging.peak import find_peak, said
 from ..core.judging.surface import FEWEST_POINTS, panel_surface
 from ..core.sheets import SCALES
 from ..measuring.service import TrialResults, run_label, served_strength
-from . import schemas as s
+from . import worth_schemas as w
 from .attributes import gathered
 from .cache import worked_out
 from .tasted import scale_of
 
 
-@dataclass(frozen=True)
-class Measure:
-    """same_within: values this close are one level; least_span: below this the range says nothing."""
-
-    code: str
-    label: str
-    what: str
-    unit: str
-    prefix: str
-    places: int
-    same_within: float
-    least_span: float
-
-
-MEASURES = (
-    Measure("ratio", "Brew ratio", "ratio", "", "1:", 1, 0.3, 0.8),
-    Measure("tds_pct", "Strength", "a strength of", " % TDS", "", 2, 0.02, 0.06),
-    Measure("ey_pct", "Yield", "a yield of", " % EY", "", 1, 0.3, 0.8),
-)
-
-
-def read_pairing(trial_id: str, attribute: str, act: Act) -> s.PairingAnswer:
+def read_pairing(trial_id: str, attribute: str, act: Act) -> w.PairingAnswer:
     results, found = gathered(trial_id)
     scores = found.scores(attribute)
     numbers = {m.code: _numbers(results, m.code) for m in MEASURES}
     labels = {run.id: run_label(results.letter_of(run), run) for run in results.runs}
     rests_on = [sorted(tuple(vars(x).values()) for x in scores), {code: sorted(x.items()) for code, x in numbers.items()}, sorted(labels.items())]
     payload = worked_out(trial_id, f"pairing {attribute}", rests_on, lambda: _work_out(scores, attribute, numbers, labels), act)
-    return s.PairingAnswer.model_validate(payload)
+    return w.PairingAnswer.model_validate(payload)
 
 
 def _numbers(results: TrialResults, code: str) -> dict[str, float]:

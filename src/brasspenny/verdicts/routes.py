@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..http import IdPath, act, blueprint, reply
 from . import attributes, pairing, scatter, service, worth
 from . import schemas as s
+from . import worth_schemas as w
 
 bp = blueprint("verdicts", __name__)
 
@@ -27,26 +28,26 @@ def read_characters(path: IdPath):
     return reply(attributes.read_characters(path.id, act()))
 
 
-@bp.get("/trials/<id>/verdict/pairing", responses={200: s.PairingAnswer})
+@bp.get("/trials/<id>/verdict/pairing", responses={200: w.PairingAnswer})
 def read_pairing(path: IdPath, query: s.AttributeQuery):
     """One attribute against ratio, strength and yield."""
     return reply(pairing.read_pairing(path.id, query.attribute, act()))
 
 
-@bp.get("/trials/<id>/verdict/value", responses={200: s.ValueAnswer})
+@bp.get("/trials/<id>/verdict/value", responses={200: w.ValueAnswer})
 def read_value(path: IdPath):
     """Liking against price and minutes; factors against one another."""
     return reply(worth.read_value(path.id, act()))
 
 
-@bp.get("/trials/<id>/verdict/next", responses={200: s.NextAnswer})
+@bp.get("/trials/<id>/verdict/next", responses={200: w.NextAnswer})
 def read_next(path: IdPath):
     """What would remove most doubt for its coffee and minutes."""
     return reply(worth.read_next(path.id, act()))
 
 
-@bp.post("/trials/<id>/verdict/next", responses={200: s.DraftAnswer})
-def draft_next(path: IdPath, body: s.DraftBody):
+@bp.post("/trials/<id>/verdict/next", responses={200: w.DraftAnswer})
+def draft_next(path: IdPath, body: w.DraftBody):
     """Put a next step into the plan."""
     return reply(worth.draft(path.id, body, act()))
 

@@ -11,7 +11,7 @@ from ..core.errors import BadScores
 from ..core.judging.factorial import factorial_effects
 from ..core.judging.next_steps import next_steps
 from ..core.judging.peak import Peak, find_peak
-from ..core.value import Gain, cup_minutes, cup_price, gain_per_money, tie_breaker, worth
+from ..core.value import LASTING_BREWERS, Gain, cup_minutes, cup_price, gain_per_money, tie_breaker, worth
 from ..measuring.service import TrialResults
 from ..planning import plans
 from ..refusals import Conflict
@@ -22,26 +22,25 @@ from ..trials import schemas as trials_s
 from ..trials import service as trials
 from . import schemas as s
 from . import service
+from . import worth_schemas as w
 from .attributes import gathered, names_of
 from .cache import worked_out
 from .tasted import Tasted
 
-LASTING_BREWERS = frozenset({"press_pot", "piston_press"})
 
-
-def read_value(trial_id: str, act: Act) -> s.ValueAnswer:
+def read_value(trial_id: str, act: Act) -> w.ValueAnswer:
     results, found = gathered(trial_id)
     scores = found.scores()
     if not scores:
-        return s.ValueAnswer(setups=[], tie="", factorial=None)
+        return w.ValueAnswer(setups=[], tie="", factorial=None)
     names = names_of(results)
     main = _main(results, act)
     liking = {x.setup: x.mean for x in main.setups}
     prices, minutes = _prices(results), _minutes(results)
     rows = worth(liking, prices, minutes)
     tied = main.verdict.tied
-    return s.ValueAnswer(
-        setups=[s.WorthShown(**asdict(w), name=names[w.setup]) for w in rows],
+    return w.ValueAnswer(
+        setups=[w.WorthShown(**asdict(row), name=names[row.setup]) for row in rows],
         tie=tie_breaker(tied, rows, names) if tied else "",
         factorial=_factorial(results, found, prices),
     )
@@ -84,7 +83,7 @@ def _minutes(results: TrialResults) -> dict[str, float]:
 # --- factorials ----------------------------------------------------------------------------------------------------------
 
 
-def _factorial(results: TrialResults, found: Tasted, prices: dict[str, float | None]) -> s.FactorialShown | None:
+def _factorial(results: TrialResults, found: Tasted, prices: dict[str, float | None]) -> w.FactorialShown | None:
     factors = trials.factors_of(results.trial)
     if len(factors) < 2:
         return None
@@ -97,11 +96,11 @@ def _factorial(results: TrialResults, found: Tasted, prices: dict[str, float | N
     text = effects.text
     for f in effects.factors:
         text = text.replace(f.factor, FACTOR_LABELS.get(f.factor, f.factor))
-    return s.FactorialShown(
-        factors=[s.FactorShown(**{**asdict(f), "label": FACTOR_LABELS.get(f.factor, f.factor)}) for f in effects.factors],
-        interactions=[s.InteractionShown(**asdict(i)) for i in effects.interactions],
+    return w.FactorialShown(
+        factors=[w.FactorShown(**{**asdict(f), "label": FACTOR_LABELS.get(f.factor, f.factor)}) for f in effects.factors],
+        interactions=[w.InteractionShown(**asdict(i)) for i in effects.interactions],
         text=text[:1].upper() + text[1:],
-        gains=[s.GainShown(**{**asdict(g), "factor": FACTOR_LABELS.get(g.factor, g.factor)}) for g in gains],
+        gains=[w.GainShown(**{**asdict(g), "factor": FACTOR_LABELS.get(g.factor, g.factor)}) for g in gains],
     )
 
 
@@ -121,11 +120,11 @@ def _gain(factor: str, best: str, worst: str, span: float, interval, levels: dic
 # --- next ----------------------------------------------------------------------------------------------------------------
 
 
-def read_next(trial_id: str, act: Act) -> s.NextAnswer:
+def read_next(trial_id: str, act: Act) -> w.NextAnswer:
     results, found = gathered(trial_id)
     scores = found.scores()
     if not scores:
-        return s.NextAnswer(steps=[], regret=None)
+        return w.NextAnswer(steps=[], regret=None)
     main = _main(results, act)
     revisions, minutes = _revisions(results), _minutes(results)
     names = names_of(results)
@@ -149,7 +148,7 @@ def read_next(trial_id: str, act: Act) -> s.NextAnswer:
         )
         return {"steps": [{**asdict(step), "per_effort": step.per_effort} for step in steps], "regret": main.lean.expected_regret}
 
-    return s.NextAnswer.model_validate(worked_out(trial_id, "next", rests_on, work, act))
+    return w.NextAnswer.model_validate(worked_out(trial_id, "next", rests_on, work, act))
 
 
 def _ladder_peak(results: TrialResults, found: Tasted) -> Peak | None:
@@ -164,7 +163,7 @@ def _ladder_peak(results: TrialResults, found: Tasted) -> Peak | None:
 
 
 @database.atomic()
-def draft(trial_id: str, sent: s.DraftBody, act: Act) -> s.DraftAnswer:
+def draft(trial_id: str, sent: w.DraftBody, act: Act) -> w.DraftAnswer:
     """Put a next step into the plan: how many brews of each and how many tasters; for a new value, its setup as well."""
     found = read_next(trial_id, act)
     step = next((x for x in found.steps if x.code == sent.code), None)
@@ -176,16 +175,16 @@ def draft(trial_id: str, sent: s.DraftBody, act: Act) -> s.DraftAnswer:
     plan = plans.plan_of(trial_id)
     people = plans.settings_of(plan).tasters if not step.tasters else min(12, step.tasters)
     plans.store(trial, {"replicates": step.brews, "flights": 1, "tasters": people}, plan.rev if plan else 0, act)
-    return s.DraftAnswer(station="brew", text=f"Planned: {step.text}")
+    return w.DraftAnswer(station="brew", text=f"Planned: {step.text}")
 
 
-def _draft_value(trial_id: str, ratio: float, act: Act) -> s.DraftAnswer:
+def _draft_value(trial_id: str, ratio: float, act: Act) -> w.DraftAnswer:
     """A copy of the setup nearest to the new ratio, with its water moved."""
     results, _ = gathered(trial_id)
     near = min(results.setups, key=lambda x: abs(x[1].brew_water_g / x[1].dose_g - ratio))
     water = round(near[1].dose_g * ratio, 0)
     body = trials_s.SetupBody(copy_of=near[0].id, variables=trials_s.VariablesPatch(brew_water_g=water))
     made = trials.add_setup(trial_id, body, act)
-    return s.DraftAnswer(
+    return w.DraftAnswer(
         station="set_up", text=f"Setup {made.letter} is added at 1:{ratio:.1f} ({water:.0f} g of water). Brew it twice beside the best so far."
     )

@@ -1,0 +1,154 @@
+"""HTTP shapes of pairing, value, factorials and next steps."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ..http import Answer, Body
+
+
+class CurvePoint(Answer):
+    """One brew: its number and the attribute's mean over the tasters."""
+
+    letter: str
+    label: str
+    x: float
+    mean: float
+    n: int
+
+
+class CurveShown(Answer):
+    """kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve)."""
+
+    measure: Literal["ratio", "tds_pct", "ey_pct"]
+    label: str
+    unit: str
+    kind: str
+    text: str
+    best: float | None
+    interval: list[float] | None
+    tested: list[float] | None
+    next_value: float | None
+    x: list[float]
+    y: list[float]
+    low: list[float]
+    high: list[float]
+    points: list[CurvePoint]
+
+
+class SurfaceShown(Answer):
+    """liking[i][j] at tds_pct[i] and ey_pct[j]; guess: outside what was brewed, or too unsure."""
+
+    ey_pct: list[float]
+    tds_pct: list[float]
+    liking: list[list[float]]
+    guess: list[list[bool]]
+    points: int
+    best: list[float] | None
+
+
+class PairingAnswer(Answer):
+    """An attribute against what was measured. surface: null below eight distinct points of yield and strength."""
+
+    attribute: str
+    label: str
+    low: float
+    high: float
+    curves: list[CurveShown]
+    surface: SurfaceShown | None
+    surface_text: str
+
+
+class WorthShown(Answer):
+    setup: str
+    name: str
+    liking: float
+    price: float | None
+    minutes: float | None
+    on_price_frontier: bool
+    on_time_frontier: bool
+
+
+class GainShown(Answer):
+    factor: str
+    points: float
+    interval: list[float]
+    price: float
+    points_per_unit: float | None
+    text: str
+
+
+class LevelShown(Answer):
+    level: str
+    estimate: float
+    interval: list[float]
+
+
+class FactorShown(Answer):
+    factor: str
+    label: str
+    levels: list[LevelShown]
+    best: str
+    worst: str
+    span: float
+    span_interval: list[float]
+    span_p: float
+    size: float
+    probability_largest: float
+
+
+class InteractionShown(Answer):
+    factors: list[str]
+    text: str
+    estimate: float
+    interval: list[float]
+    p_value: float
+
+
+class FactorialShown(Answer):
+    factors: list[FactorShown]
+    interactions: list[InteractionShown]
+    text: str
+    gains: list[GainShown]
+
+
+class ValueAnswer(Answer):
+    """Liking against price and minutes a cup. tie: what to take among those tied, '' without a tie."""
+
+    setups: list[WorthShown]
+    tie: str
+    factorial: FactorialShown | None
+
+
+class NextStepShown(Answer):
+    """removes: points of expected regret; settles: chance of a clear verdict then, null for a new value."""
+
+    code: Literal["one_more_brew", "one_more_flight", "more_tasters", "next_value"]
+    text: str
+    removes: float
+    settles: float | None
+    grams: float
+    minutes: float
+    setups: list[str]
+    brews: int
+    tasters: int
+    value: float | None
+    per_effort: float
+
+
+class NextAnswer(Answer):
+    """Most doubt removed for its coffee and minutes first. regret: what choosing now gives away, points."""
+
+    steps: list[NextStepShown]
+    regret: float | None
+
+
+class DraftBody(Body):
+    code: Literal["one_more_brew", "one_more_flight", "more_tasters", "next_value"]
+
+
+class DraftAnswer(Answer):
+    """station: where the draft is to be seen."""
+
+    station: Literal["set_up", "brew"]
+    text: str
