@@ -113,7 +113,9 @@ function WithoutScores({ answer }: { answer: VerdictAnswer }) {
   return (
     <>
       <h1>{answer.told_apart[0]?.text ?? answer.ranked?.text ?? 'What the panel prefers'}</h1>
-      <ToldApart answer={answer} />
+      <div className={classes.column} style={{ marginTop: 14 }}>
+        <ToldApart answer={answer} />
+      </div>
     </>
   );
 }
