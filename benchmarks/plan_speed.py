@@ -8,13 +8,13 @@ import time
 from collections.abc import Callable
 from dataclasses import replace
 
-from brasspenny.core import power
+from brasspenny.core.planning import power
+from brasspenny.core.planning.schedule.advice import schedule_and_explain
+from brasspenny.core.planning.schedule.jobs import Resources, Vessel, job_from_recipe
 from brasspenny.core.recipe.lint import lint
 from brasspenny.core.recipe.model import timeline
 from brasspenny.core.recipe.reading import read
 from brasspenny.core.recipe.starters import STARTERS
-from brasspenny.core.schedule.advice import schedule_and_explain
-from brasspenny.core.schedule.jobs import Resources, Vessel, job_from_recipe
 
 RECIPE = read(
     "18 g, 288 g at 93, rinse the filter, bloom 45 for 40 s, then to 170 from 0:40 over 20 s, then to 288 from 1:20 over 25 s, drips stop, done by 2:45"

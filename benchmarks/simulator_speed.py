@@ -7,8 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 
+from brasspenny.core.brewing.scale_log import read_log, segment
 from brasspenny.core.recipe.starters import STARTERS
-from brasspenny.core.scale_log import read_log, segment
 from brasspenny.core.simulator.brews import brew_of
 from brasspenny.core.simulator.fitting import Observed, fit
 from brasspenny.core.simulator.model import simulate, simulate_course

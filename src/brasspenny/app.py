@@ -21,7 +21,7 @@ from .brewing.routes import bp as brewing
 from .calculators.routes import bp as calculators
 from .chart_room.routes import bp as chart_room
 from .config import PROJECT
-from .core.schedule.solver import load_solver
+from .core.planning.schedule.solver import load_solver
 from .history.routes import bp as history
 from .http import API, Problem, utc_now, validation_problem
 from .kit.routes import bp as kit

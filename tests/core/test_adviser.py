@@ -2,7 +2,7 @@
 
 import pytest
 
-from brasspenny.core.adviser import RULES, TASTE_SIGNS, Limits, Results, advise
+from brasspenny.core.brewing.adviser import RULES, TASTE_SIGNS, Limits, Results, advise
 from brasspenny.core.errors import OutOfDomain
 from brasspenny.core.recipe.changes import differences
 from brasspenny.core.recipe.model import Recipe, Step

@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core.along import DoneStep, deviations, plan_now_g, planned_steps
+from brasspenny.core.brewing.along import DoneStep, deviations, plan_now_g, planned_steps
+from brasspenny.core.brewing.scale_log import read_log, segment
 from brasspenny.core.recipe.reading import read
-from brasspenny.core.scale_log import read_log, segment
 from brasspenny.devices.scale import PlannedPour, SimulatedScale
 
 STEPS = planned_steps(

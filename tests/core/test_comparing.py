@@ -4,11 +4,11 @@ import math
 
 import pytest
 
-from brasspenny.core.comparing import compare_yields
-from brasspenny.core.dilution import Server, match_strengths
 from brasspenny.core.errors import Inconsistent, NotEnoughKnowns, OutOfDomain
-from brasspenny.core.measure import Brew
-from brasspenny.core.uncertainty import Instrument
+from brasspenny.core.extraction.comparing import compare_yields
+from brasspenny.core.extraction.dilution import Server, match_strengths
+from brasspenny.core.extraction.measure import Brew
+from brasspenny.core.extraction.uncertainty import Instrument
 
 TOOL = Instrument()
 

@@ -5,12 +5,12 @@ from collections import Counter
 
 import pytest
 
-from brasspenny.core import chartlines
-from brasspenny.core.caveats import SetupFacts, TrialFacts, margin, setup_changed, sighted_favourite
-from brasspenny.core.codes import POOL, draw_codes, order_is_balanced, taster_orders, williams_square
-from brasspenny.core.control import control_bars
 from brasspenny.core.errors import OutOfDomain
-from brasspenny.core.stations import Counts, next_action, rail
+from brasspenny.core.extraction import chartlines
+from brasspenny.core.planning.control import control_bars
+from brasspenny.core.tasting.codes import POOL, draw_codes, order_is_balanced, taster_orders, williams_square
+from brasspenny.core.trial.caveats import SetupFacts, TrialFacts, margin, setup_changed, sighted_favourite
+from brasspenny.core.trial.stations import Counts, next_action, rail
 
 BASE = {"coffee": "lot 31", "filter": "weave", "temperature_c": "93", "dose_g": "18", "brew_water_g": "290", "brew_ratio": "1:16.1"}
 

@@ -6,8 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.stats import binomtest
 
-from brasspenny.core.discrimination import GUESS_RATE, METHODS, d_prime_of, discriminate, min_correct, plan, proportion_correct
 from brasspenny.core.errors import Inconsistent, OutOfDomain
+from brasspenny.core.judging.discrimination import GUESS_RATE, METHODS, d_prime_of, discriminate, min_correct, plan, proportion_correct
 
 
 def test_the_handbooks_numbers():

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core import extraction as ex
 from brasspenny.core.errors import Inconsistent, NotEnoughKnowns, OutOfDomain
+from brasspenny.core.extraction import yields as ex
 
 dose = st.floats(5, 60)
 ratio = st.floats(8, 22)

@@ -8,16 +8,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core.caveats import AtTable, at_table, uneven_cups
-from brasspenny.core.discrimination import GUESS_RATE
 from brasspenny.core.errors import Inconsistent, OutOfDomain
-from brasspenny.core.evidence import CAPS
-from brasspenny.core.flights import DISCRIMINATION, METHOD_ABOUT, METHOD_NAMES, balanced_by, costs, is_right, lay_rounds, load, picks_wanted, propose
+from brasspenny.core.judging.discrimination import GUESS_RATE
+from brasspenny.core.judging.evidence import CAPS
 from brasspenny.core.judging.position import position_effects
 from brasspenny.core.judging.scores import Score
-from brasspenny.core.seal import commitment, holds, key_text
-from brasspenny.core.sheets import ITEMS, refuse_value
-from brasspenny.core.words import SHELF, count_words, words_of
+from brasspenny.core.tasting.flights import DISCRIMINATION, METHOD_ABOUT, METHOD_NAMES, balanced_by, costs, is_right, lay_rounds, load, picks_wanted, propose
+from brasspenny.core.tasting.seal import commitment, holds, key_text
+from brasspenny.core.tasting.sheets import ITEMS, refuse_value
+from brasspenny.core.tasting.words import SHELF, count_words, words_of
+from brasspenny.core.trial.caveats import AtTable, at_table, uneven_cups
 
 TWO = {"A": ["a1", "a2"], "B": ["b1"]}
 

@@ -5,16 +5,16 @@ import pytest
 import statsmodels.api as sm
 
 from brasspenny.core.errors import BadScores
-from brasspenny.core.evidence import CAPS, GRADES, grade
 from brasspenny.core.judging import Score, judge
 from brasspenny.core.judging.character import characters
 from brasspenny.core.judging.columns import fit_columns
+from brasspenny.core.judging.evidence import CAPS, GRADES, grade
 from brasspenny.core.judging.factorial import factorial_effects
 from brasspenny.core.judging.next_steps import next_steps
 from brasspenny.core.judging.peak import find_peak
 from brasspenny.core.judging.scores import cups_of
 from brasspenny.core.judging.surface import panel_surface
-from brasspenny.core.value import gain_per_money, tie_breaker, worth
+from brasspenny.core.judging.value import gain_per_money, tie_breaker, worth
 
 
 def panel(rng, effects, J=8, R=2, sds=(0.4, 0.2, 0.8), rounded=True):

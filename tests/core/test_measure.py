@@ -5,11 +5,11 @@ import math
 import numpy as np
 import pytest
 
-from brasspenny.core import uncertainty as un
-from brasspenny.core.dilution import dilute_to
 from brasspenny.core.errors import Inconsistent, OutOfDomain
-from brasspenny.core.measure import Brew, check_times, measure
-from brasspenny.core.results import pool_setup
+from brasspenny.core.extraction import uncertainty as un
+from brasspenny.core.extraction.dilution import dilute_to
+from brasspenny.core.extraction.measure import Brew, check_times, measure
+from brasspenny.core.extraction.results import pool_setup
 
 GOOD = {"dose_g": 18, "brew_water_g": 290, "beverage_g": 248}
 READINGS = [1.41, 1.43, 1.42]

@@ -8,16 +8,16 @@ import statsmodels.api as sm
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core import chartlines
+from brasspenny.core.brewing.observed import Tolerances, bed_reads, off_plan
 from brasspenny.core.errors import Inconsistent, OutOfDomain
-from brasspenny.core.extraction import ratio_line_tds_pct
-from brasspenny.core.ghost import aim
-from brasspenny.core.heat import temperature_after_c
-from brasspenny.core.ladder import fit_ladder, said
-from brasspenny.core.observed import Tolerances, bed_reads, off_plan
-from brasspenny.core.readings import PROTOCOL, offset_of, read_brix, read_oven, read_tds, skipped_said
-from brasspenny.core.results import served_tds_pct
-from brasspenny.core.serving import serving
+from brasspenny.core.extraction import chartlines
+from brasspenny.core.extraction.ladder import fit_ladder, said
+from brasspenny.core.extraction.readings import PROTOCOL, offset_of, read_brix, read_oven, read_tds, skipped_said
+from brasspenny.core.extraction.results import served_tds_pct
+from brasspenny.core.extraction.target_cup import aim
+from brasspenny.core.extraction.yields import ratio_line_tds_pct
+from brasspenny.core.kit.heat import temperature_after_c
+from brasspenny.core.tasting.serving import serving
 
 
 def test_brix_and_oven_give_a_strength_with_their_own_accuracy():

@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core.budget import Amounts, BrewCost, budget
-from brasspenny.core.designs import LevelledFactor, design, run_order
-from brasspenny.core.dial_in import DialInBrew, Matched, check_rule, dial_in_state
+from brasspenny.core.brewing.dial_in import DialInBrew, Matched, check_rule, dial_in_state
 from brasspenny.core.errors import PennyError
+from brasspenny.core.planning.budget import Amounts, BrewCost, budget
+from brasspenny.core.planning.designs import LevelledFactor, design, run_order
 from brasspenny.core.recipe.document import from_document, to_document
 from brasspenny.core.recipe.fitting import fitted, plain_pour
 from brasspenny.core.recipe.model import Recipe, Step, sums

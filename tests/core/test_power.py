@@ -3,7 +3,7 @@
 import pytest
 
 from brasspenny.core.errors import OutOfDomain
-from brasspenny.core.power import Scatter, curve, power, seen
+from brasspenny.core.planning.power import Scatter, curve, power, seen
 
 LEADS = {  # judging §6: lead called clear in 50 % / 80 % of panels, by (tasters, setups, brews)
     (2, 2, 2): (3.1, 4.2), (2, 2, 4): (2.5, 3.4), (2, 4, 2): (3.4, 4.4), (2, 4, 4): (2.8, 3.5),

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from brasspenny.core.errors import OutOfDomain
-from brasspenny.core.extraction import BREWER_TYPES
+from brasspenny.core.extraction.yields import BREWER_TYPES
 from brasspenny.core.recipe.model import ON_COFFEE, STEP_KINDS, Recipe, Step, sums, timeline
 from brasspenny.core.recipe.reading import LONGEST_TEXT, read
 from brasspenny.core.recipe.starters import STARTERS

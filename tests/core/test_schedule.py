@@ -8,10 +8,10 @@ from dataclasses import replace
 import pytest
 
 from brasspenny.core.errors import OutOfDomain
+from brasspenny.core.planning.schedule.advice import schedule_and_explain
+from brasspenny.core.planning.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, job_from_recipe
+from brasspenny.core.planning.schedule.solver import NoSchedule, schedule
 from brasspenny.core.recipe.reading import read
-from brasspenny.core.schedule.advice import schedule_and_explain
-from brasspenny.core.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, job_from_recipe
-from brasspenny.core.schedule.solver import NoSchedule, schedule
 
 RECIPE = read(
     "18 g, 288 g at 93, rinse the filter, bloom 45 for 40 s, then to 170 from 0:40 over 20 s, then to 288 from 1:20 over 25 s, drips stop, done by 2:45"

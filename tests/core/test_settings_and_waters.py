@@ -5,8 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from brasspenny.core.errors import Inconsistent, NotEnoughKnowns, OutOfDomain
-from brasspenny.core.grinds import Contradiction, GrinderScale, MatchedPair, contradictions, translate
-from brasspenny.core.waters import blend
+from brasspenny.core.grinding.settings import Contradiction, GrinderScale, MatchedPair, contradictions, translate
+from brasspenny.core.kit.waters import blend
 
 DIAL = GrinderScale("dial", "dial", step=0.1)
 MILL = GrinderScale("mill", "clicks")

@@ -9,14 +9,14 @@ from hypothesis import strategies as st
 from scipy.stats import norm
 
 from brasspenny.act import ID_ALPHABET, Act
-from brasspenny.core import uncertainty as un
 from brasspenny.core.errors import OutOfDomain
+from brasspenny.core.extraction import uncertainty as un
 from brasspenny.core.judging import Score, judge
 from brasspenny.core.judging.mixtures import below, quantile, systematic
 from brasspenny.core.judging.permutation import sign_flip_p
 from brasspenny.core.judging.scores import cups_of
 from brasspenny.core.limits import LIMITS, check
-from brasspenny.core.sheets import ATTRIBUTE_CODES, DEFAULT_ATTRIBUTES, SCALES, fits
+from brasspenny.core.tasting.sheets import ATTRIBUTE_CODES, DEFAULT_ATTRIBUTES, SCALES, fits
 from brasspenny.core.units import brix_to_tds_pct, oven_tds_pct, water_density_g_per_ml
 from brasspenny.demo import model
 from brasspenny.store.fields import MassField, ScoreField, UtcField

@@ -4,8 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core import heat, units
+from brasspenny.core import units
 from brasspenny.core.errors import Inconsistent, OutOfDomain
+from brasspenny.core.kit import heat
 
 PAIRS = [(a, b) for a in units.UNITS for b in units.UNITS if units.UNITS[a].dimension == units.UNITS[b].dimension]
 

@@ -12,10 +12,10 @@ from typing import Any
 from ..act import Act
 from ..brewing import schemas as brewing_s
 from ..brewing import service as brewing
-from ..core import along, scale_log
+from ..core.brewing import along, scale_log
+from ..core.brewing.observed import STEADY_PRESS_KG
 from ..core.errors import PennyError
-from ..core.measure import check_masses, check_times
-from ..core.observed import STEADY_PRESS_KG
+from ..core.extraction.measure import check_masses, check_times
 from ..core.recipe import cautions as cautions_
 from ..core.recipe.document import from_document, to_document
 from ..core.recipe.model import Recipe, sums, timeline

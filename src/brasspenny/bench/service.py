@@ -6,7 +6,7 @@ from argon2 import PasswordHasher
 from argon2.exceptions import VerifyMismatchError
 
 from ..act import Act
-from ..core.heat import boiling_point_c
+from ..core.kit.heat import boiling_point_c
 from ..history import service as history
 from ..refusals import Locked
 from ..store.connection import database

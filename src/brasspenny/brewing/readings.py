@@ -6,11 +6,12 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from ..act import Act
-from ..core import observed, readings
-from ..core.extraction import undiluted_tds_pct
+from ..core.brewing import observed
+from ..core.extraction import readings
+from ..core.extraction.measure import measure
+from ..core.extraction.readings import AsRead
+from ..core.extraction.yields import undiluted_tds_pct
 from ..core.limits import check_tds
-from ..core.measure import measure
-from ..core.readings import AsRead
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store.connection import database

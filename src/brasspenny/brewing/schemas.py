@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, Field
 
-from ..core.observed import BedSign, Clouding, Mishap
-from ..core.readings import ProtocolStep
+from ..core.brewing.observed import BedSign, Clouding, Mishap
+from ..core.extraction.readings import ProtocolStep
 from ..http import Answer, Body, Bypass, Celsius, Mass, Seconds, line, quantity
 from ..trials.schemas import VariablesPatch
 

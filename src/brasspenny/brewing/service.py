@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from ..act import Act
-from ..core.measure import Brew, check_masses, check_times, measure
-from ..core.observed import Tolerances, off_plan
-from ..core.uncertainty import Instrument
+from ..core.brewing.observed import Tolerances, off_plan
+from ..core.extraction.measure import Brew, check_masses, check_times, measure
+from ..core.extraction.uncertainty import Instrument
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries

@@ -6,9 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.adviser import TASTE_SIGNS, Confidence, Direction, Knob, Sign
-from ..core.comparing import Verdict
-from ..core.extraction import School
+from ..core.brewing.adviser import TASTE_SIGNS, Confidence, Direction, Knob, Sign
+from ..core.extraction.comparing import Verdict
+from ..core.extraction.yields import School
 from ..core.simulator.brews import FILTER_FACTORS
 from ..core.simulator.model import USUAL, USUAL_LOG_SD
 from ..http import Answer, Body, line

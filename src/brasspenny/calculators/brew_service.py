@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..core import adviser, scale_log
-from ..core.comparing import Comparison, Side, compare_yields
-from ..core.dilution import Server, match_strengths
-from ..core.heat import boiling_point_c
-from ..core.measure import Brew
+from ..core.brewing import adviser, scale_log
+from ..core.extraction.comparing import Comparison, Side, compare_yields
+from ..core.extraction.dilution import Server, match_strengths
+from ..core.extraction.measure import Brew
+from ..core.extraction.uncertainty import Instrument
+from ..core.kit.heat import boiling_point_c
 from ..core.simulator.brews import FILTER_FACTORS, brew_of
 from ..core.simulator.model import USUAL, simulate_course
-from ..core.uncertainty import Instrument
 from ..recipes import documents
 from . import brew_schemas as s
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.grinds import Direction, MatchKind, ScaleType
+from ..core.grinding.settings import Direction, MatchKind, ScaleType
 from ..http import Answer, Body, line
 from ..recipes.schemas import FindingAnswer, RecipeDocument
 from .schemas import example

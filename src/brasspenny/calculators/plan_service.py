@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from ..core import power as power_
-from ..core import waters
 from ..core.errors import NotEnoughKnowns, OutOfDomain
-from ..core.grinds import GrinderScale, MatchedPair, translate
-from ..core.heat import boiling_point_c
+from ..core.grinding.settings import GrinderScale, MatchedPair, translate
+from ..core.kit import waters
+from ..core.kit.heat import boiling_point_c
+from ..core.planning import power as power_
+from ..core.planning.schedule.jobs import PREP_S, BrewJob, HandsBlock, Resources, Vessel, Wish, job_from_recipe
 from ..core.recipe.lint import blocks_a_run, lint
-from ..core.schedule.jobs import PREP_S, BrewJob, HandsBlock, Resources, Vessel, Wish, job_from_recipe
 from ..planning.run_sheet import solve
 from ..recipes import documents
 from ..recipes import service as recipes

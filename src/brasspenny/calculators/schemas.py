@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import ConfigDict, Field
 
-from ..core.extraction import School
+from ..core.extraction.yields import School
 from ..core.limits import LIMITS
 from ..core.units import UNITS
 from ..http import Answer, Body

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from ..core import dilution, extraction, heat, units
+from ..core import units
 from ..core.errors import NotEnoughKnowns, PennyError
-from ..core.measure import Brew, measure
-from ..core.uncertainty import Estimate, Instrument
+from ..core.extraction import dilution
+from ..core.extraction import yields as extraction
+from ..core.extraction.measure import Brew, measure
+from ..core.extraction.uncertainty import Estimate, Instrument
+from ..core.kit import heat
 from . import schemas as s
 
 

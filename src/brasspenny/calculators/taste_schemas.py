@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ..core.discrimination import MOST_TRIALS, Method
+from ..core.judging.discrimination import MOST_TRIALS, Method
 from ..http import Answer, Body
 from .schemas import Interval, example
 

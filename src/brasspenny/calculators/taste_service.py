@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..core.discrimination import discriminate, plan
+from ..core.judging.discrimination import discriminate, plan
 from . import taste_schemas as s
 
 

@@ -10,12 +10,12 @@ from typing import NamedTuple
 import peewee as pw
 
 from ..brewing import service as brewing
-from ..core import chartlines
-from ..core.extraction import SCHOOL_LABELS
-from ..core.ladder import fit_ladder
-from ..core.measure import Measured, measure
-from ..core.results import typical_retained
-from ..core.uncertainty import Instrument
+from ..core.extraction import chartlines
+from ..core.extraction.ladder import fit_ladder
+from ..core.extraction.measure import Measured, measure
+from ..core.extraction.results import typical_retained
+from ..core.extraction.uncertainty import Instrument
+from ..core.extraction.yields import SCHOOL_LABELS
 from ..measuring.service import run_label, shape_ladder, shape_overlays, shape_windows
 from ..store import queries
 from ..store.models import Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial

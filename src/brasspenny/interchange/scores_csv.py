@@ -14,7 +14,7 @@ from dataclasses import asdict
 
 from ..core.errors import BadScores
 from ..core.judging import Judgement, Score
-from ..core.sheets import LIKING, SCALES
+from ..core.tasting.sheets import LIKING, SCALES
 
 NEEDED = ("taster", "setup", "attribute", "score")
 OPTIONAL = ("flight", "brew", "pass")

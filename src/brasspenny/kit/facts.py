@@ -7,9 +7,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.extraction import BrewerType, School
-from ..core.grinds import Direction, ScaleType
-from ..core.heat import fit_cooling
+from ..core.extraction.yields import BrewerType, School
+from ..core.grinding.settings import Direction, ScaleType
+from ..core.kit.heat import fit_cooling
 from ..http import Body, Celsius, line, quantity
 from ..refusals import Unprocessable
 

@@ -7,21 +7,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.extraction import BrewerType
-from ..core.grinds import MatchKind
+from ..core.extraction.yields import BrewerType
+from ..core.grinding.settings import MatchKind
 from ..http import Answer, Body, line
-from .facts import (
-    BrewerFacts,
-    BurrSetFacts,
-    CoffeeFacts,
-    FilterFacts,
-    GrinderFacts,
-    InstrumentFacts,
-    KettleFacts,
-    Setting,
-    VesselFacts,
-    WaterFacts,
-)
+from .facts import BrewerFacts, BurrSetFacts, CoffeeFacts, FilterFacts, GrinderFacts, InstrumentFacts, KettleFacts, Setting, VesselFacts, WaterFacts
 
 KitKind = Literal["coffee", "grinder", "burr_set", "filter", "brewer", "water", "kettle", "vessel", "instrument"]
 

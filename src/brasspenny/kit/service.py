@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from ..act import Act
-from ..core.extraction import BREWER_LABELS
-from ..core.waters import COMMON_ADVICE
+from ..core.extraction.yields import BREWER_LABELS
+from ..core.kit.waters import COMMON_ADVICE
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries

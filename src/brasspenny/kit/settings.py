@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from ..act import Act
-from ..core import waters
 from ..core.errors import PennyError
-from ..core.grinds import MATCH_LABELS, GrinderScale, MatchedPair, Translated, contradictions, translate
+from ..core.grinding.settings import MATCH_LABELS, GrinderScale, MatchedPair, Translated, contradictions, translate
+from ..core.kit import waters
 from ..history import service as history
 from ..refusals import NotFound, Unprocessable
 from ..store.connection import database

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from datetime import date
 from typing import Any
 
-from ..core.extraction import BREWER_LABELS
-from ..core.grinds import SCALE_LABELS
+from ..core.extraction.yields import BREWER_LABELS
+from ..core.grinding.settings import SCALE_LABELS
 from ..store.models import KitItem
 from .facts import VesselFacts, fitted_tau_s
 

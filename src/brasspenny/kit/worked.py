@@ -6,12 +6,12 @@ import statistics
 from collections.abc import Iterator
 
 from ..act import Act
-from ..core.extraction import SCHOOL_LABELS, School, school_of
-from ..core.kit_advice import kit_cautions, resting
-from ..core.measure import Brew, measure
+from ..core.extraction.measure import Brew, measure
+from ..core.extraction.uncertainty import Instrument
+from ..core.extraction.yields import SCHOOL_LABELS, School, school_of
+from ..core.kit.advice import kit_cautions, resting
+from ..core.kit.waters import ADVISED, QUALITIES
 from ..core.recipe.outlook import History
-from ..core.uncertainty import Instrument
-from ..core.waters import ADVISED, QUALITIES
 from ..store import queries
 from ..store.models import Bench, KitItem, StockEntry
 from . import schemas as s

@@ -6,18 +6,18 @@ from itertools import combinations
 
 from ..brewing import service as brewing
 from ..calculators.brew_service import shape_advised
-from ..core import adviser
-from ..core.along import plan_now_g, planned_steps
-from ..core.comparing import compare_yields
-from ..core.dilution import MATCHED_WITHIN_TDS_PCT, Server, match_strengths
-from ..core.extraction import school_of
-from ..core.ghost import aim
-from ..core.heat import boiling_point_c
-from ..core.measure import Measured
+from ..core.brewing import adviser
+from ..core.brewing.along import plan_now_g, planned_steps
+from ..core.extraction.comparing import compare_yields
+from ..core.extraction.dilution import MATCHED_WITHIN_TDS_PCT, Server, match_strengths
+from ..core.extraction.measure import Measured
+from ..core.extraction.results import typical_retained
+from ..core.extraction.target_cup import aim
+from ..core.extraction.yields import school_of
+from ..core.kit.heat import boiling_point_c
 from ..core.recipe.changes import differences, in_words
 from ..core.recipe.model import Recipe as CoreRecipe
 from ..core.recipe.model import sums
-from ..core.results import typical_retained
 from ..refusals import Conflict
 from ..store import queries
 from ..store.models import Bench, Recipe, RecipeVersion, Run, SetupRevision

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..brewing import service as brewing
-from ..core.extraction import SCHOOL_LABELS, school_of
+from ..core.extraction.yields import SCHOOL_LABELS, school_of
 from ..store import queries
 from ..store.models import Recipe, RecipeVersion, Run, Setup, SetupRevision
 from . import schemas as s

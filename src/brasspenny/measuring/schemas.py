@@ -6,8 +6,8 @@ from datetime import datetime
 
 from ..brewing.schemas import AnyPurpose, AsReadShown, Observed
 from ..calculators.brew_schemas import AdviceAnswer
-from ..core.extraction import School
-from ..core.readings import ProtocolStep
+from ..core.extraction.readings import ProtocolStep
+from ..core.extraction.yields import School
 from ..http import Answer
 from ..recipes.schemas import RecipeDocument
 

@@ -8,13 +8,13 @@ from dataclasses import dataclass
 from ..brewing import service as brewing
 from ..brewing.readings import shown_as_read
 from ..brewing.schemas import Observed
-from ..core import chartlines, readings
-from ..core.extraction import SCHOOL_LABELS, BrewerType, School
-from ..core.ladder import Ladder, fit_ladder, said
-from ..core.measure import Measured, measure
-from ..core.observed import Tolerances
-from ..core.results import SetupMeasured, pool_setup, served_tds_pct, typical_retained
-from ..core.uncertainty import Estimate, Instrument, Pooled, t_975
+from ..core.brewing.observed import Tolerances
+from ..core.extraction import chartlines, readings
+from ..core.extraction.ladder import Ladder, fit_ladder, said
+from ..core.extraction.measure import Measured, measure
+from ..core.extraction.results import SetupMeasured, pool_setup, served_tds_pct, typical_retained
+from ..core.extraction.uncertainty import Estimate, Instrument, Pooled, t_975
+from ..core.extraction.yields import SCHOOL_LABELS, BrewerType, School
 from ..store import queries
 from ..store.models import Flight, FlightBrew, Run, Setup, SetupRevision, Trial
 from ..trials import service as trials

@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from ..act import Act
-from ..core.control import TESTED_FIELD, MatchingRule
-from ..core.designs import Design, LevelledFactor, design
 from ..core.errors import PennyError
+from ..core.planning.control import TESTED_FIELD, MatchingRule
+from ..core.planning.designs import Design, LevelledFactor, design
 from ..history import service as history
 from ..kit.settings import Matches
 from ..refusals import Conflict, Unprocessable

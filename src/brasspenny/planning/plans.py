@@ -5,11 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 from ..act import Act
-from ..core.budget import Amounts, BrewCost, Budget, budget, robusta_share, usual_drink_g
-from ..core.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES
-from ..core.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order, run_order
-from ..core.dial_in import DialInBrew, Matched, RuleCheck, check_rule, dial_in_state
+from ..core.brewing.dial_in import DialInBrew, Matched, RuleCheck, check_rule, dial_in_state
 from ..core.errors import PennyError
+from ..core.planning.budget import Amounts, BrewCost, Budget, budget, robusta_share, usual_drink_g
+from ..core.planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES
+from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order, run_order
 from ..core.recipe.document import from_document
 from ..core.recipe.fitting import plain_pour
 from ..core.recipe.model import Recipe, sums

@@ -7,8 +7,8 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from ..act import Act
-from ..core.schedule.advice import Explained, headline, schedule_and_explain
-from ..core.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, grinding_s, job_from_recipe, tasting_temperature_c, usual_tau_s
+from ..core.planning.schedule.advice import Explained, headline, schedule_and_explain
+from ..core.planning.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, grinding_s, job_from_recipe, tasting_temperature_c, usual_tau_s
 from ..history import service as history
 from ..interchange.run_sheet_ics import CalendarEntry, calendar
 from ..kit import service as kit

@@ -7,9 +7,9 @@ from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, Field
 
-from ..core.control import Factor, MatchingRule
-from ..core.designs import Blocking, DesignKind
-from ..core.dial_in import DialIn
+from ..core.brewing.dial_in import DialIn
+from ..core.planning.control import Factor, MatchingRule
+from ..core.planning.designs import Blocking, DesignKind
 from ..http import Answer, Body, Celsius, line
 
 Count = Annotated[int, Field(ge=1, le=12)]

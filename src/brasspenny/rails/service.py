@@ -6,7 +6,11 @@ import statistics
 from collections import Counter
 
 from ..act import Act
-from ..core.caveats import (
+from ..core.extraction.measure import DOUBTFUL_CODES
+from ..core.judging.evidence import grade
+from ..core.tasting.codes import order_is_balanced
+from ..core.tasting.flights import IN_ROUNDS
+from ..core.trial.caveats import (
     MarginCaveat,
     SetupFacts,
     TrialFacts,
@@ -20,11 +24,7 @@ from ..core.caveats import (
     simulated,
     uneven_cups,
 )
-from ..core.codes import order_is_balanced
-from ..core.evidence import grade
-from ..core.flights import IN_ROUNDS
-from ..core.measure import DOUBTFUL_CODES
-from ..core.stations import Counts, next_action, rail
+from ..core.trial.stations import Counts, next_action, rail
 from ..measuring.service import TrialResults, results_of, run_label, served_strength
 from ..planning import plans
 from ..store import queries

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from ..core.errors import PennyError
-from ..core.grinds import MATCH_LABELS
+from ..core.grinding.settings import MATCH_LABELS
 from ..core.recipe.document import from_document
 from ..kit.settings import Matches
 from . import documents, service

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from ..core import chartlines
 from ..core.errors import OutOfDomain
-from ..core.extraction import BREWER_LABELS, SCHOOL_LABELS, school_of
-from ..core.heat import boiling_point_c
+from ..core.extraction import chartlines
+from ..core.extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
+from ..core.kit.heat import boiling_point_c
 from ..core.recipe import cautions as cautions_
 from ..core.recipe import document as document_
 from ..core.recipe import lint as lint_

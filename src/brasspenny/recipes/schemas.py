@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.extraction import BrewerType
+from ..core.extraction.yields import BrewerType
 from ..core.recipe import model
 from ..core.recipe.lint import Code, Severity
 from ..core.recipe.model import Ends, OutMeans, Spout, StepKind, Where, Zeroed

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from ..act import Act
-from ..core.control import VARIABLES
-from ..core.flights import METHOD_NAMES
+from ..core.planning.control import VARIABLES
+from ..core.tasting.flights import METHOD_NAMES
 from ..measuring.service import TrialResults
 from ..rails import service as rails
 from ..store import queries

@@ -6,9 +6,9 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..core.discrimination import Discriminated, discriminate
-from ..core.flights import DISCRIMINATION, is_right
-from ..core.sheets import NO_PREFERENCE, PICK
+from ..core.judging.discrimination import Discriminated, discriminate
+from ..core.tasting.flights import DISCRIMINATION, is_right
+from ..core.tasting.sheets import NO_PREFERENCE, PICK
 from ..store.models import Flight, FlightCup, Person, Run, Score, Sheet
 from .schemas import SIGHTED
 

@@ -6,8 +6,8 @@ from datetime import datetime, timedelta
 
 from ..act import Act
 from ..core.errors import PennyError
-from ..core.serving import PASSES as RANGES
-from ..core.serving import Serving, cooled, serving
+from ..core.tasting.serving import PASSES as RANGES
+from ..core.tasting.serving import Serving, cooled, serving
 from ..store.models import Bench, Flight
 from . import schemas as s
 

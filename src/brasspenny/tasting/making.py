@@ -6,9 +6,9 @@ from collections import defaultdict
 
 from ..act import Act
 from ..brewing import service as brewing
-from ..core.codes import draw_codes, taster_orders
-from ..core.extraction import TYPICAL_RETAINED_WATER_RATIO
-from ..core.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose
+from ..core.extraction.yields import TYPICAL_RETAINED_WATER_RATIO
+from ..core.tasting.codes import draw_codes, taster_orders
+from ..core.tasting.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose
 from ..history import service as history
 from ..measuring.service import TrialResults, results_of
 from ..people import service as people

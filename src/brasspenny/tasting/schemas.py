@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.flights import FlightMethod
-from ..core.sheets import DEFAULT_ATTRIBUTES, AttributeCode
+from ..core.tasting.flights import FlightMethod
+from ..core.tasting.sheets import DEFAULT_ATTRIBUTES, AttributeCode
 from ..http import Answer, Body, Celsius
 
 AskedBlinding = Literal["shuffle", "runner", "open"]

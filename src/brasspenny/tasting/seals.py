@@ -15,8 +15,8 @@ from collections import defaultdict
 from cryptography.fernet import Fernet
 
 from ..act import Act
-from ..core import seal as core
-from ..core.flights import METHOD_NAMES
+from ..core.tasting import seal as core
+from ..core.tasting.flights import METHOD_NAMES
 from ..history import service as history
 from ..refusals import Conflict, LinkRefused, NotFound
 from ..store.connection import database

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from ..act import Act
-from ..core.sheets import PICK
+from ..core.tasting.sheets import PICK
 from ..history import service as history
 from ..people import service as people
 from ..refusals import Conflict, NotFound, Unprocessable

@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from datetime import datetime
 
-from ..core import seal as core
-from ..core.flights import IN_ROUNDS, METHOD_NAMES, balanced_by, costs
+from ..core.tasting import seal as core
+from ..core.tasting.flights import IN_ROUNDS, METHOD_NAMES, balanced_by, costs
 from ..store import queries
 from ..store.models import Flight, FlightBrew, FlightCup, LateScore, Person, Run, Seal, Sheet, SheetCup
 from . import cooling

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.flights import FlightMethod
+from ..core.tasting.flights import FlightMethod
 from ..http import Answer, Body, line
 from .schemas import Blinding, Code, Status
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import datetime
 
 from ..act import Act
-from ..core.flights import DISCRIMINATION, IN_ROUNDS, picks_wanted
-from ..core.sheets import BY_EYE, FIRST_SIP, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS, refuse_value
-from ..core.words import SHELF
+from ..core.tasting.flights import DISCRIMINATION, IN_ROUNDS, picks_wanted
+from ..core.tasting.sheets import BY_EYE, FIRST_SIP, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS, refuse_value
+from ..core.tasting.words import SHELF
 from ..refusals import Conflict, LinkRefused, Unprocessable
 from ..store import queries
 from ..store.connection import database

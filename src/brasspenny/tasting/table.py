@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 
-from ..core.caveats import AtTable
-from ..core.serving import PASSES
-from ..core.sheets import BY_EYE, FIRST_SIP
+from ..core.tasting.serving import PASSES
+from ..core.tasting.sheets import BY_EYE, FIRST_SIP
+from ..core.trial.caveats import AtTable
 from ..store.models import Flight, LateScore, Person, Score, Seal, Sheet
 from .schemas import SIGHTED
 

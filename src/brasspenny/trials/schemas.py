@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.control import Factor, MatchingRule
-from ..core.extraction import BrewerType, School
+from ..core.extraction.yields import BrewerType, School
+from ..core.planning.control import Factor, MatchingRule
 from ..http import Answer, Body, Bypass, Celsius, Mass, line
 
 StrengthPolicy = Literal["as_brewed", "matched"]

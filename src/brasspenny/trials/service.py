@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..act import Act
-from ..core.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, Factor, brew_ratio_shown, control_bars
-from ..core.extraction import BREWER_LABELS, SCHOOL_LABELS, School, school_of
+from ..core.extraction.yields import BREWER_LABELS, SCHOOL_LABELS, School, school_of
+from ..core.planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, Factor, brew_ratio_shown, control_bars
 from ..core.recipe.document import from_document, to_document
 from ..core.recipe.fitting import fitted, plain_pour
 from ..core.recipe.model import Recipe as CoreRecipe

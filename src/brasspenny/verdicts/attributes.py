@@ -12,7 +12,7 @@ from ..core.judging import Score as CoreScore
 from ..core.judging.character import characters
 from ..core.judging.passes import PASS_ORDER, leaders_by_pass
 from ..core.judging.ranks import rank_setups
-from ..core.sheets import SCALES
+from ..core.tasting.sheets import SCALES
 from ..measuring.service import TrialResults, results_of
 from ..store import queries
 from . import schemas as s

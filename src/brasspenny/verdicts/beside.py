@@ -6,7 +6,6 @@ from dataclasses import asdict
 
 from ..act import Act
 from ..core.errors import BadScores
-from ..core.flights import METHOD_NAMES
 from ..core.judging.guesses import count_guesses
 from ..core.judging.jar import just_right
 from ..core.judging.pairs import Preference, prefer
@@ -14,7 +13,8 @@ from ..core.judging.position import position_effects
 from ..core.judging.ranks import rank_setups
 from ..core.judging.reliability import repeats
 from ..core.judging.segments import find_segments
-from ..core.words import count_words
+from ..core.tasting.flights import METHOD_NAMES
+from ..core.tasting.words import count_words
 from ..measuring.service import TrialResults
 from ..store.models import Flight
 from ..tasting.answers import ToldApart, picked_in, tell_apart

@@ -13,7 +13,7 @@ from ..core.judging import Score as CoreScore
 from ..core.judging.measures import MEASURES, Measure
 from ..core.judging.peak import find_peak, said
 from ..core.judging.surface import FEWEST_POINTS, panel_surface
-from ..core.sheets import SCALES
+from ..core.tasting.sheets import SCALES
 from ..measuring.service import TrialResults, run_label, served_strength
 from . import worth_schemas as w
 from .attributes import gathered

@@ -7,7 +7,7 @@ from collections import defaultdict
 from ..core.judging.posterior import pooled_scatter
 from ..core.judging.scores import Score as CoreScore
 from ..core.judging.scores import cups_of
-from ..core.power import FEWEST_CUPS, FEWEST_FLIGHTS, USUAL
+from ..core.planning.power import FEWEST_CUPS, FEWEST_FLIGHTS, USUAL
 from ..store.models import Flight, FlightCup, Run, Score, Sheet, Trial
 from ..tasting.schemas import SIGHTED
 from . import schemas as s

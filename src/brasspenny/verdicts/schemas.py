@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.flights import FlightMethod
-from ..core.sheets import AttributeCode
+from ..core.tasting.flights import FlightMethod
+from ..core.tasting.sheets import AttributeCode
 from ..http import Answer
 from ..measuring.schemas import Pooled
 

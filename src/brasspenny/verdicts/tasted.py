@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from ..core.judging import Score as CoreScore
-from ..core.sheets import ATTRIBUTE_CODES, GUESS, JAR_PREFIX, LIKING, RANK, SCALES, WORDS
+from ..core.tasting.sheets import ATTRIBUTE_CODES, GUESS, JAR_PREFIX, LIKING, RANK, SCALES, WORDS
 from ..measuring.service import TrialResults
 from ..store.models import Flight, FlightCup, Person, Run, Score, Sheet, SheetCup
 from ..tasting.schemas import SIGHTED

@@ -6,12 +6,12 @@ import statistics
 from dataclasses import asdict
 
 from ..act import Act
-from ..core.control import FACTOR_LABELS, TESTED_FIELD
 from ..core.errors import BadScores
 from ..core.judging.factorial import factorial_effects
 from ..core.judging.next_steps import next_steps
 from ..core.judging.peak import Peak, find_peak
-from ..core.value import LASTING_BREWERS, Gain, cup_minutes, cup_price, gain_per_money, tie_breaker, worth
+from ..core.judging.value import LASTING_BREWERS, Gain, cup_minutes, cup_price, gain_per_money, tie_breaker, worth
+from ..core.planning.control import FACTOR_LABELS, TESTED_FIELD
 from ..measuring.service import TrialResults
 from ..planning import plans
 from ..refusals import Conflict

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..uncertainty import t_975
+from ..extraction.uncertainty import t_975
 from .scores import Score
 
 

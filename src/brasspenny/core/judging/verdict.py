@@ -9,8 +9,8 @@ from typing import Literal
 
 import numpy as np
 
-from ..evidence import GRADES, grade
 from .effects import Flat, WithTau
+from .evidence import GRADES, grade
 from .mixtures import below, quantile
 from .passes import leaders_by_pass
 from .permutation import sign_flip_p

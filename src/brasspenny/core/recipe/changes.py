@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
-from ..extraction import BREWER_LABELS
+from ..extraction.yields import BREWER_LABELS
 from ..units import write_duration
 from .model import STEP_LABELS, Recipe
 from .writing import write_step

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from ..errors import OutOfDomain
-from ..extraction import BREWER_LABELS, BrewerType
+from ..extraction.yields import BREWER_LABELS, BrewerType
 from ..units import read_duration_s, write_duration
 from .model import MOST_STEPS, STEP_LABELS, Recipe, Step, can_hold
 

@@ -10,7 +10,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
-from ..extraction import BREWER_LABELS
+from ..extraction.yields import BREWER_LABELS
 from ..units import write_duration
 from . import scaling
 from .model import HANDS_FREE, ON_COFFEE, STEP_LABELS, Recipe, Step, Sums, Timed, equal_pours, fits, own_water_g, single_pour, sums, timeline

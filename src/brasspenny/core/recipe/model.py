@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal, get_args
 
-from ..extraction import BrewerType
+from ..extraction.yields import BrewerType
 
 StepKind = Literal[
     "rinse", "preheat", "dose", "level", "well", "bloom", "pour", "hold_level", "wait", "swirl", "stir", "lid", "break_crust", "skim",

@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..errors import OutOfDomain
-from ..extraction import TYPICAL_RETAINED_WATER_RATIO, School, predict_beverage_g, ratio_line_tds_pct
+from ..extraction.yields import TYPICAL_RETAINED_WATER_RATIO, School, predict_beverage_g, ratio_line_tds_pct
 from .model import Recipe, sums
 
 USUAL_EY_PCT = 20.0

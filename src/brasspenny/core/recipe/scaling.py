@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ..errors import OutOfDomain
-from ..extraction import TYPICAL_RETAINED_WATER_RATIO
+from ..extraction.yields import TYPICAL_RETAINED_WATER_RATIO
 from .model import DOSE, ON_COFFEE, Recipe, fits, own_water_g, sums
 
 USUAL_RETAINED = TYPICAL_RETAINED_WATER_RATIO

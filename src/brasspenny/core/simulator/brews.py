@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..errors import NotEnoughKnowns
-from ..extraction import BrewerType
+from ..extraction.yields import BrewerType
 from ..recipe.model import BLOOM_POUR_G_S, ON_COFFEE, Recipe, Timed, sums, timeline
 from .model import USUAL_LOG_SD, BrewIn, PourIn
 

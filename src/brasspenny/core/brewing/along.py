@@ -1,0 +1,123 @@
+"""Brewing along a plan: which step it is, what the scale should read now, and what is still to pour. Handbook §7."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..recipe.model import ON_COFFEE, Recipe, Timed, own_water_g, timeline
+from .observed import USUAL_TOLERANCES, Tolerances
+
+AHEAD_S = 5.0
+"""The next instruction is given this long before its time."""
+
+
+@dataclass(frozen=True)
+class PlannedStep:
+    """A step of the brew itself: from the first water on. to_g: the reading it ends at, None when nothing is poured."""
+
+    index: int
+    kind: str
+    start_s: float
+    end_s: float
+    from_g: float
+    to_g: float | None
+
+
+def planned_steps(recipe: Recipe) -> tuple[PlannedStep, ...]:
+    """What is done from the first water on, with the readings as water on the coffee alone (bypass is added off the scale)."""
+    out, poured = [], 0.0
+    for t, own in zip(timeline(recipe), own_water_g(recipe), strict=True):
+        wet = t.step.kind in ON_COFFEE and own > 0
+        before, poured = poured, poured + (own if wet else 0.0)
+        if t.end_s > 0:
+            out.append(PlannedStep(t.index, t.step.kind, max(0.0, t.start_s), _poured_by(t), before, poured if wet else None))
+    return tuple(out)
+
+
+def _poured_by(t: Timed) -> float:
+    """A bloom's pour ends long before its wait does."""
+    return t.start_s + t.water_g / t.rate_g_s if t.step.kind == "bloom" and t.rate_g_s else t.end_s
+
+
+def plan_now_g(steps: Sequence[PlannedStep], elapsed_s: float) -> float:
+    """What the scale would read if the plan were followed to the second.
+
+    >>> plan_now_g((PlannedStep(0, "pour", 10, 20, 0, 50),), 15)
+    25.0
+    """
+    reading = 0.0
+    for s in steps:
+        if s.to_g is None:
+            continue
+        share = min(1.0, max(0.0, (elapsed_s - s.start_s) / max(1e-9, s.end_s - s.start_s)))
+        reading += share * (s.to_g - s.from_g)
+    return float(reading)
+
+
+@dataclass(frozen=True)
+class Deviation:
+    """plan − actual of one step, as the handbook counts it: of its end, s, and of its reading, g (None when none was taken).
+    outside: beyond the tolerances."""
+
+    index: int
+    end_s: float
+    mass_g: float | None
+    outside: bool
+
+    @property
+    def text(self) -> str:
+        """In words.
+
+        >>> Deviation(2, -7, 3.2, True).text
+        'Step 3: 7 s late, 3.2 g under.'
+        """
+        when = f"{abs(self.end_s):.0f} s {'late' if self.end_s < 0 else 'early'}"
+        mass = f", {abs(self.mass_g):.1f} g {'under' if self.mass_g > 0 else 'over'}" if self.mass_g else ""
+        return f"Step {self.index + 1}: {when}{mass}."
+
+
+@dataclass(frozen=True)
+class DoneStep:
+    """A step as it was done: when it was begun and ended, and what the scale then read."""
+
+    index: int
+    ended_s: float
+    reading_g: float | None
+
+
+def deviations(steps: Sequence[PlannedStep], done: Sequence[DoneStep], tolerances: Tolerances = USUAL_TOLERANCES) -> tuple[Deviation, ...]:
+    """Plan against actual, step by step. Source: handbook §7."""
+    by_index = {s.index: s for s in steps}
+    out = []
+    for d in done:
+        plan = by_index.get(d.index)
+        if plan is None:
+            continue
+        mass = plan.to_g - d.reading_g if plan.to_g is not None and d.reading_g is not None else None
+        late = plan.end_s - d.ended_s
+        outside = abs(late) > tolerances.time_s or (mass is not None and abs(mass) > tolerances.mass_of(plan.to_g))
+        out.append(Deviation(d.index, late, mass, outside))
+    return tuple(out)
+
+
+def pressed_for_s(steps: Sequence[PlannedStep], done: Sequence[DoneStep]) -> float | None:
+    """How long the press took, s: from the mark before it to its own; None without both.
+
+    >>> pressed_for_s((PlannedStep(1, "invert", 70, 75, 0, None), PlannedStep(2, "press", 75, 100, 0, None)), (DoneStep(1, 76, None), DoneStep(2, 104.5, None)))
+    28.5
+    """
+    press = next((s.index for s in steps if s.kind == "press"), None)
+    ended = next((d.ended_s for d in reversed(done) if d.index == press), None)
+    before = [d.ended_s for d in done if d.index != press and ended is not None and d.ended_s <= ended]
+    return round(ended - max(before), 1) if before else None
+
+
+def said(found: Sequence[Deviation], tolerances: Tolerances = USUAL_TOLERANCES) -> str:
+    """What was off plan, or that nothing was.
+
+    >>> said(())
+    'On plan: every pour within 2 g or 1 %, and 5 s.'
+    """
+    on_plan = f"On plan: every pour within {tolerances.mass_g:g} g or {tolerances.share_pct:g} %, and {tolerances.time_s:g} s."
+    return " ".join(d.text for d in found if d.outside) or on_plan

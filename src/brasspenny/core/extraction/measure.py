@@ -1,0 +1,170 @@
+"""One brew's numbers, checked and worked out: what the extraction calculator and every logged run go through.
+
+Handbook §1–§3. Impossible input is refused at its field; what is merely doubtful comes back as a warning.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..errors import Inconsistent
+from ..limits import check, check_tds
+from . import yields as ex
+from .uncertainty import Estimate, Instrument, Strength, full_liquor_estimate, in_cup_estimate, outliers, strength_of
+
+HIGH_YIELD_PCT = 30.0
+DOUBTFUL_CODES = frozenset({"retained_water", "outlier_reading", "high_yield"})
+"""Warnings that say a number may be wrong, not merely missing."""
+
+
+@dataclass(frozen=True)
+class Warning_:
+    """A doubt about one brew: a stable code and a sentence with its cure."""
+
+    code: str
+    text: str
+
+
+@dataclass(frozen=True)
+class Brew:
+    """Masses of one brew in g. brew_water_g may be unknown (then no ratio, retained water or full-liquor yield);
+    beverage_g may be unknown (then no yield)."""
+
+    dose_g: float
+    brew_water_g: float | None = None
+    beverage_g: float | None = None
+    bypass_g: float = 0.0
+    moisture_pct: float = 0.0
+    concentrate: bool = False
+
+
+@dataclass(frozen=True)
+class Measured:
+    """What one brew's masses and readings come to. None where something needed was not given."""
+
+    strength: Strength | None
+    tds_undiluted_pct: float | None
+    in_cup: Estimate | None
+    full_liquor: Estimate | None
+    brew_ratio: float | None
+    beverage_ratio: float | None
+    retained_water_ratio: float | None
+    warnings: tuple[Warning_, ...]
+
+    def yield_in(self, school: ex.School) -> Estimate | None:
+        return self.in_cup if school == "in_cup" else self.full_liquor
+
+
+def check_masses(brew: Brew) -> None:
+    """Refuse masses that cannot be (OutOfDomain) or cannot be together (Inconsistent), naming the field."""
+    check(dose_g=brew.dose_g, brew_water_g=brew.brew_water_g, beverage_g=brew.beverage_g, bypass_g=brew.bypass_g, moisture_pct=brew.moisture_pct)
+    if brew.beverage_g is None:
+        return
+    if brew.bypass_g >= brew.beverage_g:
+        raise Inconsistent("bypass_g", "the bypass water weighs as much as the whole drink.", "Give bypass below the beverage mass.", brew.bypass_g)
+    if brew.brew_water_g is not None and brew.beverage_g > brew.brew_water_g + brew.bypass_g:
+        water_g = brew.brew_water_g + brew.bypass_g
+        raise Inconsistent(
+            "beverage_g",
+            f"the drink weighs {brew.beverage_g:g} g and all the water only {water_g:g} g.",
+            "Check that the server was tared and that every pour and the bypass are counted.",
+            brew.beverage_g,
+        )
+
+
+def check_times(*, pour_end_s: float | None, total_time_s: float | None) -> None:
+    """Refuse a last pour that ends after the brew does. Seconds from the first pour; None is unknown."""
+    if pour_end_s is not None and total_time_s is not None and total_time_s < pour_end_s:
+        raise Inconsistent(
+            "total_time_s", "the brew ends before its last pour does.", "Give the total time from the first pour to the last drip.", total_time_s
+        )
+
+
+def measure(brew: Brew, readings_pct: Sequence[float], instrument: Instrument) -> Measured:
+    """Strength, both yields with uncertainty, ratios, retained water and warnings of one brew.
+
+    readings_pct: % TDS, any number of samples of one drink, none allowed. Raises OutOfDomain or Inconsistent naming
+    the field (`tds_readings_pct.1` for the second reading). Source: handbook §1–§3.
+
+    >>> m = measure(Brew(dose_g=18, brew_water_g=290, beverage_g=248), [1.42], Instrument())
+    >>> round(m.in_cup.value, 2), round(m.retained_water_ratio, 2)
+    (19.56, 2.53)
+    """
+    check_masses(brew)
+    for i, reading in enumerate(readings_pct):
+        check_tds(f"tds_readings_pct.{i}", reading, concentrate=brew.concentrate)
+    strength = strength_of(readings_pct, instrument) if readings_pct else None
+    undiluted = in_cup = full = retained = None
+    if strength and brew.beverage_g is not None:
+        undiluted = _undiluted(brew, strength)
+        in_cup = _dry(in_cup_estimate(strength, beverage_g=brew.beverage_g, dose_g=brew.dose_g, instrument=instrument), brew)
+        _refuse_impossible_yield(in_cup, brew)
+        if brew.brew_water_g is not None:
+            full = _dry(_full_liquor(brew, strength, instrument), brew)
+            retained = ex.retained_water_ratio(
+                brew_water_g=brew.brew_water_g, beverage_g=brew.beverage_g, bypass_g=brew.bypass_g, tds_undiluted_pct=undiluted, dose_g=brew.dose_g
+            )
+    return Measured(
+        strength=strength,
+        tds_undiluted_pct=undiluted,
+        in_cup=in_cup,
+        full_liquor=full,
+        brew_ratio=(brew.brew_water_g + brew.bypass_g) / brew.dose_g if brew.brew_water_g is not None else None,
+        beverage_ratio=brew.beverage_g / brew.dose_g if brew.beverage_g is not None else None,
+        retained_water_ratio=retained,
+        warnings=tuple(_warnings(brew, readings_pct, in_cup, retained)),
+    )
+
+
+def _undiluted(brew: Brew, strength: Strength) -> float:
+    undiluted = ex.undiluted_tds_pct(tds_pct=strength.tds_pct, beverage_g=brew.beverage_g, bypass_g=brew.bypass_g)
+    if undiluted > 60:  # beyond this no coffee liquor exists, whatever was marked
+        raise Inconsistent(
+            "bypass_g", f"before that bypass the drink would have been {undiluted:.0f} % solids.", "Check the bypass and beverage masses.", brew.bypass_g
+        )
+    return undiluted
+
+
+def _full_liquor(brew: Brew, strength: Strength, instrument: Instrument) -> Estimate:
+    return full_liquor_estimate(
+        strength, brew_water_g=brew.brew_water_g, dose_g=brew.dose_g, beverage_g=brew.beverage_g, bypass_g=brew.bypass_g, instrument=instrument
+    )
+
+
+def _dry(estimate: Estimate, brew: Brew) -> Estimate:
+    if not brew.moisture_pct:
+        return estimate
+    scale = ex.dry_basis_yield_pct(1, moisture_pct=brew.moisture_pct)
+    return Estimate(estimate.value * scale, estimate.u * scale, estimate.df)
+
+
+def _refuse_impossible_yield(in_cup: Estimate, brew: Brew) -> None:
+    if in_cup.value > 100:
+        raise Inconsistent(
+            "dose_g",
+            f"the cup would hold {in_cup.value / 100 * brew.dose_g:.1f} g of solids from {brew.dose_g:g} g of coffee.",
+            "Check the dose, the beverage mass and the strength.",
+            brew.dose_g,
+        )
+
+
+def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, retained: float | None):
+    low, high = ex.RETAINED_RANGE
+    if not readings:
+        yield Warning_("no_reading", "No TDS reading, so no yield. Take three samples from the mixed server.")
+    if len(readings) == 1:
+        yield Warning_("single_reading", "One reading has no scatter of its own: the interval holds only the instrument. Take two more samples.")
+    for i in outliers(readings):
+        yield Warning_("outlier_reading", f"Reading {i + 1} ({readings[i]:.2f} %) is more than 0.06 % from the median. Wipe, take a fresh sample, read again.")
+    if brew.beverage_g is None:
+        yield Warning_("no_beverage_mass", "No beverage mass, so no yield. Weigh the server before leaving any sediment behind.")
+    if brew.brew_water_g is None:
+        yield Warning_("no_brew_water", "No brew water, so no brew ratio, retained water or full-liquor yield.")
+    if retained is not None and not low <= retained <= high:
+        yield Warning_(
+            "retained_water",
+            f"The bed kept {retained:.2f} g of water per gram; {low} to {high} is plausible. Look for a spill, a wrong weight, or drips not waited for.",
+        )
+    if in_cup is not None and in_cup.value > HIGH_YIELD_PCT:
+        yield Warning_("high_yield", f"{in_cup.value:.1f} % is more than roasted coffee usually gives up (about 30 %). Check dose, mass and strength.")

@@ -1,0 +1,1 @@
+"""Settings of grinders and burrs, and what leads from one dial to another."""

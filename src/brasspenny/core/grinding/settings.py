@@ -1,0 +1,265 @@
+"""Translating a grind setting to another grinder and burr set, from matched pairs. Handbook §5.
+
+Each pair says "this setting here grinds like that setting there", with how it was matched. Between neighbouring pairs
+the answer is interpolated on each grinder's own scale, in either direction of scale; outside them there is no answer.
+Where it stops being true: a match by brew time or yield holds for the coffee it was made with, and one by eye for the eye.
+"""
+
+from __future__ import annotations
+
+import statistics
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations, permutations
+from typing import Literal, get_args
+
+from ..errors import Inconsistent, NotEnoughKnowns, OutOfDomain
+
+ScaleType = Literal["clicks", "dial", "stepless"]
+SCALE_LABELS: dict[ScaleType, str] = {"clicks": "clicks", "dial": "numbered dial", "stepless": "stepless"}
+Direction = Literal["larger_is_coarser", "larger_is_finer"]
+MatchKind = Literal["sieve_median", "brew_time", "yield", "by_eye"]
+MATCH_KINDS: tuple[MatchKind, ...] = get_args(MatchKind)
+MATCH_LABELS: dict[MatchKind, str] = {"sieve_median": "sieve median", "brew_time": "brew time", "yield": "extraction yield", "by_eye": "by eye"}
+FLOOR_STEPS: dict[MatchKind, float] = {"sieve_median": 1.0, "brew_time": 1.5, "yield": 1.5, "by_eye": 4.0}
+"""The least half-width a match of each kind can have, in steps of the grinder answered for: by eye is weakest."""
+STEPLESS_STEP = 0.1
+
+
+@dataclass(frozen=True)
+class GrinderScale:
+    """name: grinder and burr set. step: the smallest change it takes (clicks: 1; stepless: None). finest: the finest usable
+    setting; zero: where the burrs touch."""
+
+    name: str
+    kind: ScaleType = "dial"
+    direction: Direction = "larger_is_coarser"
+    step: float | None = None
+    finest: float | None = None
+    zero: float | None = None
+
+    @property
+    def grain(self) -> float:
+        return self.step or (1.0 if self.kind == "clicks" else STEPLESS_STEP)
+
+    def coarseness(self, setting: float) -> float:
+        return setting if self.direction == "larger_is_coarser" else -setting
+
+    def nearest(self, setting: float) -> float:
+        if self.kind == "stepless" and self.step is None:
+            return round(setting, 2)
+        return round(round(setting / self.grain) * self.grain, 6)
+
+
+@dataclass(frozen=True)
+class MatchedPair:
+    """`a` at a_setting grinds like `b` at b_setting. on: the day, ISO; id: the caller's own."""
+
+    a: str
+    a_setting: float
+    b: str
+    b_setting: float
+    match: MatchKind
+    on: str = ""
+    id: str = ""
+
+    def turned(self) -> MatchedPair:
+        return replace(self, a=self.b, a_setting=self.b_setting, b=self.a, b_setting=self.a_setting)
+
+    def words(self) -> str:
+        return f"{self.a} {self.a_setting:g} = {self.b} {self.b_setting:g} ({MATCH_LABELS[self.match]}{', ' + self.on if self.on else ''})"
+
+
+@dataclass(frozen=True)
+class Translated:
+    """setting: interpolated; nearest: what the scale can be set to; low, high: its spread. evidence: the pairs it rests
+    on; matches: their kinds, weakest first; through: the grinder between, when no pair joins the two directly."""
+
+    setting: float
+    nearest: float
+    low: float
+    high: float
+    evidence: tuple[MatchedPair, ...]
+    matches: tuple[MatchKind, ...]
+    through: str
+    warnings: tuple[str, ...]
+
+
+class Contradiction(Inconsistent):
+    """Matched pairs that cannot all be true. pairs: those at fault."""
+
+    def __init__(self, reason: str, pairs: Sequence[MatchedPair]) -> None:
+        super().__init__("pairs", f"{reason} {'; '.join(p.words() for p in pairs)}.", "Check these matches and take the wrong one out.")
+        self.pairs = tuple(pairs)
+
+    def at(self, field: str) -> Contradiction:
+        return self
+
+
+def translate(setting: float, from_: GrinderScale, to: GrinderScale, pairs: Sequence[MatchedPair], scales: Mapping[str, GrinderScale]) -> Translated:
+    """The setting of `to` that grinds like `setting` of `from_`.
+
+    scales: every grinder named in the pairs. A direct table is used if there is one, else one grinder between. Raises
+    Contradiction (pairs that turn back on themselves), NotEnoughKnowns (no way from one to the other), OutOfDomain
+    (outside the matched range: extrapolated never). Source: handbook §5.
+    """
+    if from_.name == to.name:
+        raise OutOfDomain("to", "that is the same grinder and burr set.", "Choose another one.")
+    faults = contradictions(pairs, scales)
+    mine = {from_.name, to.name}
+    for fault in faults:
+        if all({p.a, p.b} & mine for p in fault.pairs):
+            raise fault
+    direct = _between(from_.name, to.name, pairs)
+    if direct:
+        return _along(setting, from_, to, direct)
+    return _through_one(setting, from_, to, pairs, scales)
+
+
+def _between(a: str, b: str, pairs: Sequence[MatchedPair]) -> list[MatchedPair]:
+    """Pairs joining a and b, turned so that they read from a to b."""
+    return [p if p.a == a else p.turned() for p in pairs if {p.a, p.b} == {a, b}]
+
+
+def _along(setting: float, from_: GrinderScale, to: GrinderScale, pairs: Sequence[MatchedPair]) -> Translated:
+    knots = _knots(pairs)
+    value, used = _interpolate(setting, knots, pairs, from_)
+    half = _half_width(pairs, used, to)
+    matches = tuple(sorted({p.match for p in used}, key=MATCH_KINDS.index, reverse=True))
+    warnings = []
+    if to.finest is not None and to.coarseness(value) < to.coarseness(to.finest):
+        warnings.append(f"Finer than {to.name} is usable at ({to.finest:g}).")
+    if "by_eye" in matches:
+        warnings.append("Rests on a match by eye, the weakest kind.")
+    return Translated(value, to.nearest(value), value - half, value + half, tuple(used), matches, "", tuple(warnings))
+
+
+def _knots(pairs: Sequence[MatchedPair]) -> list[tuple[float, float]]:
+    """(a setting, mean b setting) in order of a; several matches of one setting are averaged."""
+    by_a: dict[float, list[float]] = defaultdict(list)
+    for p in pairs:
+        by_a[p.a_setting].append(p.b_setting)
+    return sorted((a, statistics.fmean(bs)) for a, bs in by_a.items())
+
+
+def _interpolate(setting: float, knots: Sequence[tuple[float, float]], pairs: Sequence[MatchedPair], from_: GrinderScale):
+    low, high = knots[0][0], knots[-1][0]
+    if not low <= setting <= high:
+        said = f"only matched at {low:g}" if low == high else f"matched from {low:g} to {high:g}"
+        raise OutOfDomain("setting", f"{from_.name} is {said}; {setting:g} is outside.", "Match a setting beyond it; it is never extrapolated.", setting)
+    for (a1, b1), (a2, b2) in zip(knots, knots[1:], strict=False):
+        if a1 <= setting <= a2:
+            ends = {a1} if setting == a1 else {a2} if setting == a2 else {a1, a2}
+            return b1 + (b2 - b1) * (setting - a1) / (a2 - a1), [p for p in pairs if p.a_setting in ends]
+    return knots[0][1], list(pairs)
+
+
+def _half_width(pairs: Sequence[MatchedPair], used: Sequence[MatchedPair], to: GrinderScale) -> float:
+    """The widest of: what the kind of match can do, how far repeats lie apart, how far interior pairs lie from their neighbours' line."""
+    floor = max(FLOOR_STEPS[p.match] for p in used) * to.grain
+    by_a: dict[float, list[float]] = defaultdict(list)
+    for p in used:
+        by_a[p.a_setting].append(p.b_setting)
+    repeats = max((max(bs) - min(bs)) / 2 for bs in by_a.values())
+    knots = _knots(pairs)
+    left_out = [abs(b - (b0 + (b1 - b0) * (a - a0) / (a1 - a0))) for (a0, b0), (a, b), (a1, b1) in zip(knots, knots[1:], knots[2:], strict=False)]
+    return max(floor, repeats, statistics.median(left_out) if left_out else 0.0)
+
+
+def _through_one(setting, from_: GrinderScale, to: GrinderScale, pairs: Sequence[MatchedPair], scales: Mapping[str, GrinderScale]) -> Translated:
+    best, outside = None, None
+    for name, middle in scales.items():
+        first, second = _between(from_.name, name, pairs), _between(name, to.name, pairs)
+        if name in (from_.name, to.name) or not first or not second:
+            continue
+        try:
+            here = _along(setting, from_, middle, first)
+            there = _along(here.setting, middle, to, second)
+            ends = [_clamped(x, middle, to, second) for x in (here.low, here.high)]
+        except OutOfDomain as error:
+            outside = error
+            continue
+        half = max(there.high - there.setting, abs(ends[1] - ends[0]) / 2 + (there.high - there.setting))
+        matches = tuple(sorted({*here.matches, *there.matches}, key=MATCH_KINDS.index, reverse=True))
+        warnings = (f"No match joins the two directly: read through {name}.", *there.warnings)
+        found = replace(
+            there,
+            low=there.setting - half,
+            high=there.setting + half,
+            evidence=(*here.evidence, *there.evidence),
+            matches=matches,
+            through=name,
+            warnings=warnings,
+        )
+        if best is None or found.high - found.low < best.high - best.low:
+            best = found
+    if best:
+        return best
+    if outside:
+        raise outside.at("setting")
+    raise NotEnoughKnowns("pairs", f"no matched setting leads from {from_.name} to {to.name}.", "Match at least two settings of the two grinders.")
+
+
+def _clamped(setting: float, middle: GrinderScale, to: GrinderScale, pairs: Sequence[MatchedPair]) -> float:
+    knots = _knots(pairs)
+    return _interpolate(min(max(setting, knots[0][0]), knots[-1][0]), knots, pairs, middle)[0]
+
+
+# --- pairs that cannot be --------------------------------------------------------------------------------------------------
+
+
+def contradictions(pairs: Sequence[MatchedPair], scales: Mapping[str, GrinderScale]) -> list[Contradiction]:
+    """Every fault among the pairs: coarser here but finer there, and rings of matches that do not close."""
+    tables = _tables([p for p in pairs if p.a in scales and p.b in scales])
+    out = [fault for a, b in sorted(tables) if a < b for fault in _turned_back(tables[a, b], scales[a], scales[b])]
+    joined: dict[str, set[str]] = defaultdict(set)
+    for a, b in tables:
+        joined[a].add(b)
+    for a, b in sorted(tables):
+        for c in sorted(joined[a] & joined[b]):
+            if a < b < c:  # each three once; one way round may lie outside the matches, so all are tried
+                rings = (ring for p, q, r in permutations((a, b, c)) for ring in _open_ring(p, q, r, tables, scales))
+                out += [first] if (first := next(rings, None)) else []
+    return out
+
+
+def _tables(pairs: Sequence[MatchedPair]) -> dict[tuple[str, str], list[MatchedPair]]:
+    """The pairs of every two grinders, turned both ways."""
+    out: dict[tuple[str, str], list[MatchedPair]] = defaultdict(list)
+    for p in pairs:
+        out[p.a, p.b].append(p)
+        if p.a != p.b:
+            out[p.b, p.a].append(p.turned())
+    return dict(out)
+
+
+def _turned_back(pairs: Sequence[MatchedPair], a: GrinderScale, b: GrinderScale) -> list[Contradiction]:
+    out = []
+    for p, q in combinations(sorted(pairs, key=lambda p: (a.coarseness(p.a_setting), b.coarseness(p.b_setting))), 2):
+        finer_here = a.coarseness(p.a_setting) < a.coarseness(q.a_setting)
+        if finer_here and b.coarseness(p.b_setting) > b.coarseness(q.b_setting):
+            out.append(Contradiction(f"Coarser on {a.name} is finer on {b.name}:", (p, q)))
+    return out
+
+
+def _open_ring(a: str, b: str, c: str, tables: Mapping[tuple[str, str], Sequence[MatchedPair]], scales: Mapping[str, GrinderScale]) -> list[Contradiction]:
+    """a → b → c against a → c: off by more than both spreads together is a fault of one of the pairs."""
+    ab, bc, ac = tables[a, b], tables[b, c], tables[a, c]
+    for p in ac:
+        try:
+            there = _along(p.a_setting, scales[a], scales[b], ab)
+            round_ = _along(there.setting, scales[b], scales[c], bc)
+        except OutOfDomain:
+            continue
+        slack = 2 * ((round_.high - round_.setting) + FLOOR_STEPS[p.match] * scales[c].grain) + abs(_slope(bc) * (there.high - there.setting))
+        if abs(round_.setting - p.b_setting) > slack:
+            ring = (p, *there.evidence, *round_.evidence)
+            return [Contradiction(f"Round by {b}, {a} {p.a_setting:g} is {c} {round_.setting:.3g}, not {p.b_setting:g}:", ring)]
+    return []
+
+
+def _slope(pairs: Sequence[MatchedPair]) -> float:
+    knots = _knots(pairs)
+    run = knots[-1][0] - knots[0][0]
+    return (knots[-1][1] - knots[0][1]) / run if run else 0.0

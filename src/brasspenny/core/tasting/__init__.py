@@ -1,0 +1,1 @@
+"""The table: methods and rounds, codes and orders, sheets, passes, the seal, words."""

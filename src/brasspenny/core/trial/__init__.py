@@ -1,0 +1,1 @@
+"""A trial as one frozen value, and everything that follows from it."""

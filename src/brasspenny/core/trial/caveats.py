@@ -1,0 +1,333 @@
+"""What keeps a trial from being as good as it could be: the margin. Handbook §8–§10.
+
+A caveat is one object holding where it arises, what is wrong and what would cure it; screen, verdict and export read
+the same one. Its shape says how bad: a crack (could fake the answer), a doubt (widens it), a note (worth knowing).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+
+from ..extraction.dilution import MATCHED_WITHIN_TDS_PCT
+from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, BrewerType, School, school_of
+from ..planning.control import EQUIPMENT_FACTORS, Bar, Factor
+
+Shape = Literal["crack", "doubt", "note"]
+Station = Literal["ask", "set_up", "brew", "measure", "taste", "verdict"]
+StrengthPolicy = Literal["as_brewed", "matched"]
+
+
+@dataclass(frozen=True)
+class MarginCaveat:
+    """station: where the cure is done; field: the control bar it concerns, if any."""
+
+    code: str
+    shape: Shape
+    station: Station
+    title: str
+    text: str
+    cure: str
+    field: str = ""
+
+
+@dataclass(frozen=True)
+class SetupFacts:
+    """What the margin needs of one setup. tds_pct: mean of its read brews, or None."""
+
+    letter: str
+    name: str
+    brewer_type: BrewerType | None
+    brews: int
+    unread_brews: int
+    tds_pct: float | None
+    warned_brews: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class TrialFacts:
+    """blind_tasters: most tasters in one blind flight, planned or done; 0 before any flight."""
+
+    factors: Sequence[Factor]
+    school: School
+    strength_policy: StrengthPolicy
+    bars: Sequence[Bar]
+    setups: Sequence[SetupFacts]
+    blind_flights: int = 0
+    sighted_flights: int = 0
+    blind_tasters: int = 0
+    most_cups: int = 0
+    balanced: bool = True
+    judged: Sequence[tuple[str, str, str]] = field(default_factory=tuple)
+
+
+DIALLED_FACTORS: frozenset[Factor] = EQUIPMENT_FACTORS - {"grind_setting"} | {"coffee", "water"}
+"""Questions whose setups each need their own dial-in; where grind, ratio or heat is the question, equal settings are the point."""
+FEW_TASTERS = 4
+MOST_CUPS = 8
+
+
+def margin(facts: TrialFacts) -> tuple[MarginCaveat, ...]:
+    """All caveats of a trial as it stands, worst first, each once."""
+    found = [*_control(facts), *_school(facts), *_brews(facts), *_strengths(facts), *_flights(facts)]
+    found += [MarginCaveat(code, "doubt", "verdict", code.replace("_", " ").capitalize(), text, cure) for code, text, cure in facts.judged]
+    seen: set[tuple[str, str]] = set()
+    kept = [c for c in found if not ((c.code, c.field) in seen or seen.add((c.code, c.field)))]
+    return tuple(sorted(kept, key=lambda c: ("crack", "doubt", "note").index(c.shape)))
+
+
+def _control(facts: TrialFacts):
+    for bar in facts.bars:
+        if bar.kind == "crack":
+            values = ", ".join(f"{'/'.join(s.letters)} {s.value or 'not given'}{' ' + bar.unit if bar.unit and s.value else ''}" for s in bar.segments)
+            yield MarginCaveat(
+                "confound", "crack", "set_up", f"{bar.label} differs", f"{values}. This could get the credit for what the setups are compared on.",
+                f"Hold it equal to {bar.hold_letter}, or declare it.", bar.field,
+            )  # fmt: skip
+        elif bar.kind == "declared":
+            yield MarginCaveat(
+                "declared",
+                "note",
+                "set_up",
+                f"{bar.label}: {bar.note}",
+                "Declared, not equal: part of any difference may be its doing.",
+                "Check the match with a dial-in brew each.",
+                bar.field,
+            )
+        elif bar.kind == "untested" and len(facts.setups) > 1:
+            yield MarginCaveat(
+                "nothing_tested",
+                "crack",
+                "set_up",
+                f"{bar.label} is the same in all",
+                "It is what the question asks about.",
+                "Give each setup its own.",
+                bar.field,
+            )
+
+
+def _school(facts: TrialFacts):
+    schools = {school_of(s.brewer_type) for s in facts.setups if s.brewer_type}
+    if len(schools) > 1:
+        yield MarginCaveat(
+            "mixed_schools", "doubt", "ask", "Two schools of yield", f"These brewers are usually quoted in different yields. All are shown as {SCHOOL_LABELS[facts.school]}.",
+            "Compare strengths, or choose the school on purpose.",
+        )  # fmt: skip
+    elif schools and facts.school not in schools:
+        kinds = ", ".join(sorted({BREWER_LABELS[s.brewer_type] for s in facts.setups if s.brewer_type}))
+        yield MarginCaveat(
+            "unusual_school",
+            "note",
+            "ask",
+            f"Shown as {SCHOOL_LABELS[facts.school]}",
+            f"Yields of a {kinds} are usually quoted the other way.",
+            "Do not set these beside yields of the other school.",
+        )
+
+
+def _brews(facts: TrialFacts):
+    brewed = [s for s in facts.setups if s.brews]
+    if not brewed:
+        return
+    single = [s.letter for s in brewed if s.brews == 1]
+    if single:
+        yield MarginCaveat(
+            "single_brews", "doubt", "brew", f"Single brews: {', '.join(single)}", "One brew cannot tell the setup from the pour; brew-to-brew scatter is unknown.",
+            "Brew each setup at least twice.",
+        )  # fmt: skip
+    unbrewed = [s.letter for s in facts.setups if not s.brews]
+    if unbrewed:
+        yield MarginCaveat("unbrewed", "note", "brew", f"Not brewed yet: {', '.join(unbrewed)}", "No brew is logged.", "Log a brew of each.")
+    unread = [s.letter for s in brewed if s.unread_brews]
+    if unread:
+        yield MarginCaveat(
+            "no_readings",
+            "doubt",
+            "measure",
+            f"No yield for some brews: {', '.join(unread)}",
+            "Without a TDS reading and a beverage mass, strength or yield is unknown.",
+            "Read three samples, weigh the drink.",
+        )
+    warned = sorted({w for s in brewed for w in s.warned_brews})
+    if warned:
+        yield MarginCaveat(
+            "doubtful_brews",
+            "doubt",
+            "measure",
+            f"Look again at {', '.join(warned)}",
+            "A mass or a reading is outside what is plausible.",
+            "Open the brew: its warning says what to check.",
+        )
+
+
+def _strengths(facts: TrialFacts):
+    read = [(s.tds_pct, s.letter) for s in facts.setups if s.tds_pct is not None]
+    if len(read) < 2:
+        return
+    low, high = min(read), max(read)
+    spread = high[0] - low[0]
+    if spread <= MATCHED_WITHIN_TDS_PCT:
+        return
+    text = f"{high[1]} {high[0]:.2f} % against {low[1]} {low[0]:.2f} % TDS. A stronger cup may win for its strength."
+    if facts.strength_policy == "matched":
+        yield MarginCaveat(
+            "off_strength", "doubt", "measure", "Strengths differ", text, f"Dilute each to {low[0]:.2f} % with water of the same temperature before coding."
+        )
+    elif EQUIPMENT_FACTORS & set(facts.factors):
+        yield MarginCaveat(
+            "propose_matching", "doubt", "ask", "Tasted as brewed, strengths differ", text, "Match strengths when the question is about equipment."
+        )
+
+
+def _flights(facts: TrialFacts):
+    said_sharper = {code for code, _, _ in facts.judged} & {"anecdote", "one_taster"}
+    if facts.blind_flights and facts.blind_tasters < FEW_TASTERS and not said_sharper:
+        n = facts.blind_tasters
+        yield MarginCaveat(
+            "too_few_tasters",
+            "doubt",
+            "taste",
+            f"{n} taster{'' if n == 1 else 's'}",
+            "So few people leave the interval to assumed scatter.",
+            "Ask more people, or gather more flights.",
+        )
+    if facts.sighted_flights:
+        yield MarginCaveat(
+            "sighted", "note" if facts.blind_flights else "doubt", "taste", "Tasted with labels in sight", "People routinely guess wrong once the labels are gone. Sighted scores are kept apart from blind ones.",
+            "Read them side by side." if facts.blind_flights else "Pour a blind flight.",
+        )  # fmt: skip
+    if facts.most_cups > MOST_CUPS:
+        yield MarginCaveat(
+            "many_cups", "doubt", "taste", f"{facts.most_cups} cups in one flight", "Palates tire after six to eight.", "Split the brews over two flights."
+        )
+    if facts.blind_flights and not facts.balanced:
+        yield MarginCaveat(
+            "unbalanced_order",
+            "note",
+            "taste",
+            "Order not fully balanced",
+            "With this many tasters not every cup follows every other equally often.",
+            "Each taster still has an own random order; add tasters to balance it.",
+        )
+
+
+@dataclass(frozen=True)
+class AtTable:
+    """What happened in a trial's blind flights. by_eye: tasters who could tell by eye; coldest_c: lowest cup reading in a hot or warm
+    pass; sip_spread_c: widest spread of first sips within one taster's pass; late: scores after the lock; left: names."""
+
+    by_eye: Sequence[str] = ()
+    clear_cups: bool = False
+    no_cleanser: bool = False
+    host_saw_key: bool = False
+    broken: bool = False
+    sip_spread_c: float | None = None
+    cold_c: float | None = None
+    late: int = 0
+    left: Sequence[str] = ()
+
+
+MOST_SPREAD_C = 3.0
+
+
+def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
+    """Each with how it could change the answer and what would cure it. Handbook §9, §10."""
+
+    def doubt(code: str, title: str, text: str, cure: str, shape: Shape = "doubt") -> MarginCaveat:
+        return MarginCaveat(code, shape, "taste", title, text, cure)
+
+    out = []
+    if t.broken:
+        text = "The key came into sight while it was tasted, so that flight counts as sighted: expectation may speak louder than taste."
+        out.append(doubt("blindness_broken", "A seal was broken", text, "Pour another blind flight.", "crack"))
+    if t.by_eye:
+        who = f"{len(t.by_eye)} taster{'' if len(t.by_eye) == 1 else 's'}"
+        text = f"{', '.join(t.by_eye)} could tell a cup by its look: for them it was not blind."
+        out.append(doubt("told_by_eye", f"{who} could tell by eye", text, "Use lids or dark cups next time."))
+    elif t.clear_cups:
+        out.append(doubt("clear_cups", "Cups in sight", "Colour, haze and sediment can give a cup away.", "Use lids or dark cups next time.", "note"))
+    if t.host_saw_key:
+        text = "Whoever knows the key can give it away by face or hand."
+        out.append(doubt("host_saw_key", "The host opened the pour sheet", text, "Let a runner pour, out of sight.", "note"))
+    if t.sip_spread_c is not None and t.sip_spread_c > MOST_SPREAD_C:
+        text = f"First sips were up to {t.sip_spread_c:.0f} °C apart: a hotter cup tastes of less."
+        out.append(doubt("unequal_first_sip", "Cups met at different temperatures", text, "Pour together, or wait for the pass."))
+    if t.cold_c is not None:
+        text = f"A cup was tasted at {t.cold_c:.0f} °C, below its pass."
+        out.append(doubt("cold_cups", "Cold cups", text, "Taste within the pass; cups change as they cool."))
+    if t.no_cleanser:
+        text = "One cup is tasted in the next; the order decides part of it."
+        out.append(doubt("no_cleanser", "No cleanser", text, "Water or a plain cracker, and half a minute between cups."))
+    if t.left:
+        text = f"{', '.join(t.left)} left before the end: their missing cups widen the answer."
+        out.append(doubt("taster_left", "A taster left", text, "Fewer cups a flight, or another flight.", "note"))
+    if t.late:
+        text = f"{t.late} arrived after the lock. They are shown apart and never judged."
+        out.append(doubt("late_scores", "Late scores", text, "Wait for every phone before closing.", "note"))
+    return tuple(out)
+
+
+def uneven_cups(spread_c: float) -> tuple[MarginCaveat, ...]:
+    """spread_c: between the warmest and the coolest cup at tasting, as the run sheet foresees it."""
+    if spread_c <= MOST_SPREAD_C:
+        return ()
+    text = f"By the run sheet the cups end {spread_c:.1f} °C apart: a hotter cup tastes of less."
+    return (MarginCaveat("spread_temperature", "doubt", "set_up", "Cups not equally hot", text, "Time the day again: insulated servers, or two flights."),)
+
+
+def sighted_favourite(letter: str, name: str, mean: float, blind_order: Sequence[str]) -> tuple[MarginCaveat, ...]:
+    """When the setup liked best with labels in sight is not the blind favourite. blind_order: letters, best first."""
+    if blind_order[0] == letter:
+        return ()
+    place = list(blind_order).index(letter) + 1 if letter in blind_order else 0
+    blind = "" if not place else " Blind, it came last." if place == len(blind_order) else f" Blind, it came number {place}."
+    text = f"With labels in sight {name} was liked best ({mean:.1f}).{blind}"
+    return (MarginCaveat("sighted_favourite", "note", "verdict", f"Sighted favourite was {letter}", text, "Trust the blind cups; the two are never pooled."),)
+
+
+def not_ready(factors: Sequence[Factor], undialled: Sequence[str], broken: Sequence[tuple[str, str]]) -> tuple[MarginCaveat, ...]:
+    """undialled: letters of setups without a dial-in brew within its windows; broken: (field, sentence) of matching rules that do not hold."""
+    out = [
+        MarginCaveat("rule_broken", "doubt", "set_up", "A declared match does not hold", text, "Dial it in again, or declare what is true.", name)
+        for name, text in broken
+    ]
+    if undialled and DIALLED_FACTORS & set(factors):
+        text = "Each setup deserves its own dial-in: one that runs badly loses for its setting, not for what is asked about."
+        cure = "Log a dial-in brew of each; it is within its recipe's windows, or it is not."
+        out.append(MarginCaveat("not_dialled_in", "doubt", "set_up", f"Not dialled in: {', '.join(undialled)}", text, cure))
+    return tuple(out)
+
+
+def off_plan(brews: Sequence[tuple[str, Sequence[str]]]) -> tuple[MarginCaveat, ...]:
+    """Brews outside the tolerances: ("A1", what was off). Said, never silent."""
+    if not brews:
+        return ()
+    text = " ".join(f"{label}: {', '.join(what).rstrip('.')}." for label, what in brews)
+    cure = "Brew again, or keep it knowing that the pour may be what is tasted."
+    return (MarginCaveat("off_plan", "doubt", "brew", f"Off plan: {', '.join(label for label, _ in brews)}", text, cure),)
+
+
+def simulated(brews: Sequence[str]) -> tuple[MarginCaveat, ...]:
+    """Brews made with simulated instruments ("A1")."""
+    if not brews:
+        return ()
+    text = "Their numbers come from a model. They show what the program does, and nothing about this coffee."
+    return (MarginCaveat("simulated", "crack", "brew", f"Simulated: {', '.join(brews)}", text, "Brew them for real, and delete these."),)
+
+
+def hurried_readings(brews: Sequence[tuple[str, Sequence[str]]]) -> tuple[MarginCaveat, ...]:
+    """Brews whose readings skipped a step of the protocol."""
+    if not brews:
+        return ()
+    text = " ".join(f"{label}: {', '.join(what)}." for label, what in brews)
+    return (MarginCaveat("reading_protocol", "doubt", "measure", "Readings not taken in full", text, "Read again with every step, three fresh samples."),)
+
+
+def setup_changed(brews: Sequence[str]) -> tuple[MarginCaveat, ...]:
+    """Brews ("A1") made to an earlier description of their setup."""
+    if not brews:
+        return ()
+    text = f"{', '.join(brews)} {'was' if len(brews) == 1 else 'were'} brewed before the setup was changed."
+    cure = "Brew again as it is described now, or change the description back."
+    return (MarginCaveat("setup_changed", "doubt", "brew", "Setup changed after brewing", text, cure),)
