@@ -144,6 +144,11 @@ def main() -> None:
             get(f"/trials/{trial}/verdict")  # judged once; afterwards it is stored
         listed = sorted(get("/trials") for _ in range(10))
         print(f"a page of 30 of {TRIALS} trials, alone: {statistics.median(listed):.0f} ms against {statistics.median(bare):.0f} ms of bare SQL")
+        for path in ("/trials/{}/report", "/trials/{}/rail", "/trials/{}/verdict", "/scatter"):
+            for trial in ids[:12]:
+                get(path.format(trial))
+            alone = sorted(get(path.format(trial)) for _ in range(2) for trial in ids[:12])
+            print(f"{path:22} once worked out, alone: median {statistics.median(alone):5.0f} ms, p95 {alone[int(0.95 * len(alone)) - 1]:5.0f} ms")
         for page, times in sorted(clients(ids, runs, seconds).items()):
             times.sort()
             print(f"{page:22} n {len(times):4}  median {statistics.median(times):6.1f} ms  p95 {times[int(0.95 * len(times)) - 1]:6.1f} ms")

@@ -10,7 +10,7 @@ from datetime import datetime, timedelta
 from pathlib import Path
 from threading import Timer
 
-from flask import Flask, current_app, request, session
+from flask import Flask, Response, current_app, g, request, session
 from flask_compress import Compress
 from flask_openapi import APIBlueprint, Info, OpenAPI
 
@@ -35,6 +35,7 @@ from .reports.routes import bp as reports
 from .store import connection
 from .tasting.routes import bp as tasting
 from .trials.routes import bp as trials
+from .verdicts import service as verdicts_service
 from .verdicts.routes import bp as verdicts
 
 ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, chart_room, planning, tasting, verdicts, rails, reports, history, calculators)
@@ -94,8 +95,18 @@ def create_app(serving: Serving) -> Flask:
     app.add_url_rule(f"{API}/openapi.json", view_func=lambda: app.api_doc, endpoint="openapi")
     edge.answer_refusals(app)
     pages.serve(app, serving.web)
+    app.after_request(_settle)
     Compress(app)
     return app
+
+
+def _settle(answer: Response) -> Response:
+    """After what may change a verdict is written: judge it, looked at or not, so that a correction leaves its verdict behind."""
+    done = g.get("act")
+    if done is not None and answer.status_code < 300:
+        for trial_id in verdicts_service.settles(done.touched):
+            verdicts_service.settle(trial_id, done)
+    return answer
 
 
 def _register(app: OpenAPI, room: APIBlueprint) -> None:

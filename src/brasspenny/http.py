@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from decimal import Decimal
 from typing import Annotated, Any
 
-from flask import Response, current_app, request
+from flask import Response, current_app, g, request
 from flask_openapi import APIBlueprint
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
@@ -168,7 +168,8 @@ def act() -> Act:
     who = request.headers.get(PERSON_HEADER, "").strip() or None
     if who is not None and not (len(who) == 12 and who.isalnum() and who.isascii()):
         raise Unprocessable(PERSON_HEADER, "That is not a person of this bench.", "Choose yourself from the list at the top.")
-    return Act(who, current_app.config["CLOCK"](), current_app.config["RNG"])
+    g.act = Act(who, current_app.config["CLOCK"](), current_app.config["RNG"])
+    return g.act
 
 
 def utc_now() -> datetime:

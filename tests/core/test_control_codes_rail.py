@@ -70,7 +70,7 @@ def test_every_taster_gets_all_cups_and_whole_squares_are_balanced():
 
 
 def facts(**changes):
-    setups = [SetupFacts("A", "weave", "flat_bed", 2, 0, 1.40), SetupFacts("B", "crêpe", "flat_bed", 2, 0, 1.42)]
+    setups = [SetupFacts("A", "weave", "flat_bed", 2, 0, (("A1", 1.40),)), SetupFacts("B", "crêpe", "flat_bed", 2, 0, (("B1", 1.42),))]
     plain = {"factors": ["filter"], "school": "in_cup", "strength_policy": "matched", "bars": (), "setups": setups, "blind_flights": 1, "blind_tasters": 8}
     return TrialFacts(**plain | changes)
 
@@ -87,15 +87,18 @@ def test_a_sound_trial_has_an_empty_margin():
     ("changes", "code"),
     [
         ({"blind_tasters": 2}, "too_few_tasters"),
-        ({"setups": [SetupFacts("A", "", None, 1, 0, 1.4), SetupFacts("B", "", None, 2, 0, 1.4)]}, "single_brews"),
-        ({"setups": [SetupFacts("A", "", None, 2, 1, 1.4), SetupFacts("B", "", None, 2, 0, 1.4)]}, "no_readings"),
-        ({"setups": [SetupFacts("A", "", None, 2, 0, 1.40), SetupFacts("B", "", None, 2, 0, 1.46)]}, "off_strength"),
-        ({"strength_policy": "as_brewed", "setups": [SetupFacts("A", "", None, 2, 0, 1.40), SetupFacts("B", "", None, 2, 0, 1.46)]}, "propose_matching"),
-        ({"setups": [SetupFacts("A", "", "cone", 2, 0, 1.4), SetupFacts("B", "", "press_pot", 2, 0, 1.4)]}, "mixed_schools"),
+        ({"setups": [SetupFacts("A", "", None, 1, 0, (("A1", 1.4),)), SetupFacts("B", "", None, 2, 0, (("B1", 1.4),))]}, "single_brews"),
+        ({"setups": [SetupFacts("A", "", None, 2, 1, (("A1", 1.4),)), SetupFacts("B", "", None, 2, 0, (("B1", 1.4),))]}, "no_readings"),
+        ({"setups": [SetupFacts("A", "", None, 2, 0, (("A1", 1.40),)), SetupFacts("B", "", None, 2, 0, (("B1", 1.46),))]}, "off_strength"),
+        (
+            {"strength_policy": "as_brewed", "setups": [SetupFacts("A", "", None, 2, 0, (("A1", 1.40),)), SetupFacts("B", "", None, 2, 0, (("B1", 1.46),))]},
+            "propose_matching",
+        ),
+        ({"setups": [SetupFacts("A", "", "cone", 2, 0, (("A1", 1.4),)), SetupFacts("B", "", "press_pot", 2, 0, (("B1", 1.4),))]}, "mixed_schools"),
         ({"sighted_flights": 1}, "sighted"),
         ({"most_cups": 9}, "many_cups"),
         ({"balanced": False}, "unbalanced_order"),
-        ({"setups": [SetupFacts("A", "", None, 2, 0, 1.4, ("A1",)), SetupFacts("B", "", None, 2, 0, 1.4)]}, "doubtful_brews"),
+        ({"setups": [SetupFacts("A", "", None, 2, 0, (("A1", 1.4),), ("A1",)), SetupFacts("B", "", None, 2, 0, (("B1", 1.4),))]}, "doubtful_brews"),
         ({"bars": tuple(bars({}, {"filter": "x", "temperature_c": "96"}).values())}, "confound"),
     ],
 )

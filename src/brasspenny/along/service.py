@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
-from dataclasses import replace
+from dataclasses import asdict, replace
 from datetime import datetime
 from typing import Any
 
@@ -20,13 +20,14 @@ from ..core.recipe import cautions as cautions_
 from ..core.recipe.document import from_document, to_document
 from ..core.recipe.model import Recipe, sums, timeline
 from ..core.recipe.writing import write_step
+from ..core.trial.measured import masses_of, off_plan_of
+from ..core.trial.setups import recipe_of
 from ..devices.bench import SimulatedInstruments, instruments_of
 from ..devices.scale import PlannedPour, SimulatedScale
 from ..history import service as history
 from ..recipes import documents
 from ..recipes.schemas import CautionAnswer
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store import queries
 from ..store.connection import database
 from ..store.models import LiveBrew, Run, Setup, SetupRevision
 from ..trials import service as trials
@@ -67,7 +68,7 @@ def _prepare(setup: Setup, sent: s.LiveBrewBody | s.LooseLiveBrewBody, act: Act)
         id=act.new_id(),
         trial=setup.trial_id,
         setup=setup.id,
-        document=to_document(trials.recipe_of(SetupRevision.get_by_id(setup.revision_id))),
+        document=to_document(recipe_of(SetupRevision.get_by_id(setup.revision_id))),
         instrument=sent.instrument,
         speed=sent.speed if simulated else 1,
         mistake=sent.mistake if simulated else "",
@@ -129,15 +130,15 @@ def finish(live_id: str, sent: s.FinishBody, rev: int, act: Act) -> s.LiveBrewAn
     live = _running(live_id)
     recipe = from_document(live.document)
     measured = _weighed(live, recipe, sent)
-    off = tuple(d.text.rstrip(".") for d in _deviations(live, recipe) if d.outside)
+    marked = along.marked_steps(along.planned_steps(recipe), _done(live))
     curve = _curve(live) if live.instrument == "simulated" else None
     if live.trial_id is None:
         body = brewing_s.LooseRunBody(variables=VariablesPatch(), **measured)
-        run = brewing.log_loose(Setup.get_by_id(live.setup_id), body, act, off_plan_steps=off, curve=curve)
+        run = brewing.log_loose(Setup.get_by_id(live.setup_id), body, act, marked=marked, curve=curve)
     else:
         bypass = round(sums(recipe).bypass_g, 1)
         body = brewing_s.RunBody(setup_id=live.setup_id, bypass_g=bypass, purpose=sent.purpose, **measured)
-        run = brewing.log_run(live.trial_id, body, act, off_plan_steps=off, curve=curve)
+        run = brewing.log_run(live.trial_id, body, act, marked=marked, curve=curve)
     history.edit(live, {"finished_at": act.now, "run_id": run.id}, rev=rev, act=act, trial_id=live.trial_id)
     return shape(live, act.now)
 
@@ -216,16 +217,17 @@ def take_log(run_id: str, sent: s.ScaleLogBody, rev: int, act: Act) -> s.ScaleLo
     if not found.pours:
         raise Unprocessable("text", "No pour was found in this file.", "Give the whole brew, from an empty bed on, at one reading a second or more.")
     zero = found.pours[0].start_s
-    steps = [p for p in along.planned_steps(trials.recipe_of(SetupRevision.get_by_id(run.setup_revision_id))) if p.to_g is not None]
+    revision = SetupRevision.get_by_id(run.setup_revision_id)
+    steps = [p for p in along.planned_steps(recipe_of(revision)) if p.to_g is not None]
     done = [along.DoneStep(step.index, p.end_s - zero, p.to_g) for step, p in zip(steps, found.pours, strict=False)]
-    off = [d.text.rstrip(".") for d in along.deviations(steps, done, brewing.tolerances()) if d.outside]
-    if len(found.pours) != len(steps):
-        off.append(f"{len(found.pours)} pours in the scale's file, {len(steps)} in the recipe")
+    uneven = len(found.pours) != len(steps)
+    said = [f"{len(found.pours)} pours in the scale's file, {len(steps)} in the recipe"] if uneven else []
     every = max(1, len(log.t_s) // 600)
     curve = [[round(float(t) - zero, 1), round(float(g), 1)] for t, g in zip(log.t_s[::every], log.mass_g[::every], strict=True)]
-    values = {"curve": curve, "off_plan": off, "brew_water_g": round(found.pours[-1].to_g, 1), "pour_end_s": round(found.pours[-1].end_s - zero, 1)}
+    values = {"curve": curve, "off_plan": said, "brew_water_g": round(found.pours[-1].to_g, 1), "pour_end_s": round(found.pours[-1].end_s - zero, 1)}
+    values["marked"] = [asdict(m) for m in along.marked_steps(steps, done)]
     check_times(pour_end_s=values["pour_end_s"], total_time_s=run.total_time_s)
-    check_masses(replace(brewing.masses_of(run), brew_water_g=values["brew_water_g"]))
+    check_masses(replace(masses_of(run), brew_water_g=values["brew_water_g"]))
     history.edit(run, values, rev=rev, act=act, trial_id=run.trial_id)
     planned = [step.to_g for step in steps] + [None] * len(found.pours)
     return s.ScaleLogAnswer(
@@ -244,7 +246,7 @@ def take_log(run_id: str, sent: s.ScaleLogBody, rev: int, act: Act) -> s.ScaleLo
         ],
         gaps=[[round(g.start_s - zero, 1), round(g.end_s - zero, 1)] for g in found.gaps],
         notes=list(found.notes),
-        off_plan=off,
+        off_plan=list(off_plan_of(run, revision, brewing.tolerances())),
     )
 
 
@@ -335,7 +337,7 @@ def _simulated_shown(live: LiveBrew) -> s.SimulatedShown | None:
 def _name(live: LiveBrew, setup: Setup) -> str:
     if live.trial_id is None:
         return setup.name or "loose brew"
-    return trials.display_names(trials.open_trial(live.trial_id), queries.setups_with_revisions(live.trial_id))[setup.id]
+    return trials.names_of(live.trial_id)[setup.id]
 
 
 def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import asdict
 from typing import Any
 
 from ..act import Act
-from ..core.brewing.observed import Tolerances, off_plan
-from ..core.extraction.measure import Brew, check_masses, check_times, measure
+from ..core.brewing.along import MarkedStep
+from ..core.brewing.observed import Tolerances
+from ..core.extraction.measure import check_masses, check_times, measure
 from ..core.extraction.uncertainty import Instrument
+from ..core.trial.measured import masses_of
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
@@ -26,35 +30,10 @@ def open_run(run_id: str) -> Run:
     return run
 
 
-def masses_of(run: Run) -> Brew:
-    """A run's masses as the core takes them."""
-    return Brew(
-        dose_g=run.dose_g,
-        brew_water_g=run.brew_water_g,
-        beverage_g=run.beverage_g,
-        bypass_g=run.bypass_g,
-        moisture_pct=run.moisture_pct,
-        concentrate=bool(run.concentrate),
-    )
-
-
 def instrument() -> Instrument:
     """The bench's refractometer and scale."""
     bench = Bench.get_by_id(1)
     return Instrument(bench.accuracy_pct, bench.resolution_pct, bench.scale_resolution_g)
-
-
-def instrument_for(own: Instrument, readings: list[queries.ReadingRow]) -> Instrument:
-    """The bench's, or the least sure way one of these was read in."""
-    said = [r.as_read["accuracy_pct"] for r in readings if r.as_read and r.as_read.get("accuracy_pct") is not None]
-    return no_better_than(own, max(said, default=None))
-
-
-def no_better_than(own: Instrument, accuracy_pct: float | None) -> Instrument:
-    """The bench's, with its accuracy widened to that of how it was read."""
-    if accuracy_pct is None or accuracy_pct <= own.accuracy_pct:
-        return own
-    return Instrument(accuracy_pct, own.resolution_pct, own.scale_resolution_g)
 
 
 def tolerances() -> Tolerances:
@@ -62,38 +41,20 @@ def tolerances() -> Tolerances:
     return Tolerances(bench.tolerance_g, bench.tolerance_pct, bench.tolerance_s, bench.tolerance_c)
 
 
-def off_plan_of(run: Run, revision: SetupRevision, allowed: Tolerances) -> tuple[str, ...]:
-    """Everything about a brew that is outside the tolerances: steps as they were marked, and totals against its setup."""
-    return (
-        *run.off_plan,
-        *off_plan(
-            tolerances=allowed,
-            poured_g=run.brew_water_g,
-            planned_water_g=revision.brew_water_g,
-            temperature_c=run.temperature_c,
-            planned_c=revision.temperature_c,
-            dose_g=run.dose_g,
-            planned_dose_g=revision.dose_g,
-            mishaps=run.observed.get("mishaps", ()),
-            ground_min=run.observed.get("ground_min"),
-        ),
-    )
-
-
 # --- of a trial --------------------------------------------------------------------------------------------------------
 
 
 @database.atomic()
-def log_run(trial_id: str, sent: s.RunBody, act: Act, *, off_plan_steps: tuple[str, ...] = (), curve: list | None = None) -> s.RunAnswer:
+def log_run(trial_id: str, sent: s.RunBody, act: Act, *, marked: Sequence[MarkedStep] = (), curve: list | None = None) -> s.RunAnswer:
     trial = trials.open_trial(trial_id)
     setup = trials.open_setup(sent.setup_id)
     if setup.trial_id != trial.id:
         raise Unprocessable("setup_id", "That setup is of another trial.", "Choose a setup of this trial.")
     values = sent.model_dump(exclude={"setup_id", "tds_readings_pct", "brewed_at", "observed"})
-    return _log(setup, values, sent, act, off_plan_steps, curve)
+    return _log(setup, values, sent, act, marked, curve)
 
 
-def _log(setup: Setup, values: dict[str, Any], sent, act: Act, off_plan_steps: tuple[str, ...], curve: list | None) -> s.RunAnswer:
+def _log(setup: Setup, values: dict[str, Any], sent, act: Act, marked: Sequence[MarkedStep], curve: list | None) -> s.RunAnswer:
     from .readings import add_reading  # readings are of runs, and are logged with them
 
     run = Run(
@@ -106,7 +67,7 @@ def _log(setup: Setup, values: dict[str, Any], sent, act: Act, off_plan_steps: t
         created_at=act.now,
         created_by=act.who,
         observed=seen(sent.observed),
-        off_plan=list(off_plan_steps),
+        marked=[asdict(m) for m in marked],
         curve=curve,
         **values,
     )
@@ -184,13 +145,13 @@ def log_loose_run(sent: s.LooseRunBody, act: Act) -> s.RunAnswer:
     return log_loose(setup, sent, act)
 
 
-def log_loose(setup: Setup, sent: s.LooseRunBody, act: Act, *, off_plan_steps: tuple[str, ...] = (), curve: list | None = None) -> s.RunAnswer:
+def log_loose(setup: Setup, sent: s.LooseRunBody, act: Act, *, marked: Sequence[MarkedStep] = (), curve: list | None = None) -> s.RunAnswer:
     """To a loose setup that is there already (inside the caller's transaction). Masses are the setup's unless weighed."""
     revision = SetupRevision.get_by_id(setup.revision_id)
     values = {name: getattr(sent, name) if getattr(sent, name) is not None else getattr(revision, name) for name in ("dose_g", "brew_water_g", "temperature_c")}
     values |= {"bypass_g": revision.bypass_g, "moisture_pct": 0.0, "purpose": "loose"}
     values |= {name: getattr(sent, name) for name in ("beverage_g", "pour_end_s", "total_time_s", "concentrate", "note")}
-    return _log(setup, values, sent, act, off_plan_steps, curve)
+    return _log(setup, values, sent, act, marked, curve)
 
 
 @database.atomic()

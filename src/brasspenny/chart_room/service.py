@@ -16,7 +16,8 @@ from ..core.extraction.measure import Measured, measure
 from ..core.extraction.results import typical_retained
 from ..core.extraction.uncertainty import Instrument
 from ..core.extraction.yields import SCHOOL_LABELS
-from ..measuring.service import run_label, shape_ladder, shape_overlays, shape_windows
+from ..core.trial.measured import masses_of, no_better_than, run_label
+from ..measuring.service import shape_ladder, shape_overlays, shape_windows
 from ..store import queries
 from ..store.models import Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
 from . import schemas as s
@@ -106,7 +107,7 @@ def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
 
 
 def _measure(row: BrewRow, own: Instrument, tds_pct: list[float], accuracy_pct: float | None) -> Measured:
-    return measure(brewing.masses_of(row), tds_pct, brewing.no_better_than(own, accuracy_pct))
+    return measure(masses_of(row), tds_pct, no_better_than(own, accuracy_pct))
 
 
 def _of_kind_and_day(asked: s.ChartQuery) -> pw.ModelSelect:

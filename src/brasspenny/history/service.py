@@ -74,6 +74,8 @@ def record(row: Any, action: str, *, act: Act, trial_id: str | None, before: dic
         at=act.now,
         undoes=undoes,
     )
+    if trial_id is not None:
+        act.touched.add((trial_id, change.entity, action))
     return change.id
 
 

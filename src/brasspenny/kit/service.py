@@ -6,6 +6,7 @@ from typing import Any
 
 from ..act import Act
 from ..core.extraction.yields import BREWER_LABELS
+from ..core.grinding.dials import Dials, Part, dials_of
 from ..core.kit.waters import COMMON_ADVICE
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
@@ -18,7 +19,6 @@ from .summaries import summary
 
 KINDS: tuple[str, ...] = ("coffee", "grinder", "filter", "brewer", "water")
 """The kinds a setup names."""
-JOIN = " · "
 
 
 def open_item(item_id: str) -> KitItem:
@@ -34,26 +34,25 @@ def live_items() -> list[KitItem]:
 
 def all_kit(act: Act) -> s.KitAnswer:
     items = live_items()
-    names = full_names(items)
+    found = dials(items)
+    names = found.names
     stock = queries.stock_by_coffee()
     return s.KitAnswer(
         items=[shape(k, names[k.id], act, stock.get(k.id)) for k in items],
         brewer_types=[s.BrewerTypeAnswer(code=code, label=label) for code, label in BREWER_LABELS.items()],
         water_advice=COMMON_ADVICE,
-        grinders=sorted(names[k.id] for k in grinder_sides(items) if not k.retired_at),
+        grinders=sorted(names[k.id] for k in items if k.id in found.sides and not k.retired_at),
     )
+
+
+def dials(items: list[KitItem]) -> Dials:
+    """The dials among these items, without their matches."""
+    return dials_of([Part(k.id, k.kind, k.name, k.facts) for k in items], [])
 
 
 def full_names(items: list[KitItem]) -> dict[str, str]:
     """A burr set is called by its grinder and itself."""
-    bodies = {k.id: k.name for k in items if k.kind == "grinder"}
-    return {k.id: f"{bodies.get(k.facts.get('grinder_id'), '?')}{JOIN}{k.name}" if k.kind == "burr_set" else k.name for k in items}
-
-
-def grinder_sides(items: list[KitItem]) -> list[KitItem]:
-    """What a setting belongs to: each burr set, and each grinder that has none."""
-    with_burrs = {k.facts.get("grinder_id") for k in items if k.kind == "burr_set"}
-    return [k for k in items if k.kind == "burr_set" or (k.kind == "grinder" and k.id not in with_burrs)]
+    return dials(items).names
 
 
 def shape(item: KitItem, full_name: str, act: Act, stock_g: float | None) -> s.KitItemAnswer:

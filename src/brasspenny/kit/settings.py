@@ -4,56 +4,23 @@ from __future__ import annotations
 
 from ..act import Act
 from ..core.errors import PennyError
-from ..core.grinding.settings import MATCH_LABELS, GrinderScale, MatchedPair, Translated, contradictions, translate
+from ..core.grinding.settings import MATCH_LABELS, GrinderScale, Translated, contradictions
 from ..core.kit import waters
 from ..history import service as history
 from ..refusals import NotFound, Unprocessable
 from ..store.connection import database
-from ..store.models import KitItem, MatchedSetting
+from ..store.frozen import load_dials
+from ..store.models import MatchedSetting
 from . import schemas as s
 from . import service
-
-
-def scale_of(item: KitItem, items: list[KitItem], name: str) -> GrinderScale:
-    """A burr set's own facts over its grinder's."""
-    body = next((k for k in items if k.id == item.facts.get("grinder_id")), item) if item.kind == "burr_set" else item
-    facts = body.facts | {k: v for k, v in item.facts.items() if v is not None}
-    return GrinderScale(
-        name=name,
-        kind=facts.get("scale", "dial"),
-        direction=facts.get("direction", "larger_is_coarser"),
-        step=facts.get("step"),
-        finest=facts.get("finest"),
-        zero=facts.get("zero"),
-    )
-
 
 MOST_FAULTS_SHOWN = 20
 
 
-class Matches:
-    """All scales and pairs of the kit, ready to translate with."""
-
-    def __init__(self) -> None:
-        items = service.live_items()
-        names = service.full_names(items)
-        self.sides = {k.id: k for k in service.grinder_sides(items)}
-        self.scales = {names[k.id]: scale_of(k, items, names[k.id]) for k in self.sides.values()}
-        self.names = {k: names[k] for k in names}
-        self.rows = list(MatchedSetting.select().where(MatchedSetting.deleted_at.is_null()).order_by(MatchedSetting.created_at, MatchedSetting.id))
-        self.pairs = [self._pair(row) for row in self.rows if names.get(row.a_id) in self.scales and names.get(row.b_id) in self.scales]
-
-    def _pair(self, row: MatchedSetting) -> MatchedPair:
-        on = row.matched_on.isoformat() if row.matched_on else ""
-        return MatchedPair(self.names[row.a_id], row.a_setting, self.names[row.b_id], row.b_setting, row.match_kind, on, row.id)
-
-    def translate(self, setting: float, from_name: str, to_name: str) -> Translated:
-        return translate(setting, self.scales[from_name], self.scales[to_name], self.pairs, self.scales)
-
-
 def read_settings() -> s.SettingsAnswer:
-    m = Matches()
+    m = load_dials()
     faults = contradictions(m.pairs, m.scales)
+    rows = list(MatchedSetting.select().where(MatchedSetting.deleted_at.is_null()).order_by(MatchedSetting.created_at, MatchedSetting.id))
     at_fault = {p.id for fault in faults for p in fault.pairs}
     by_name: dict[str, set[float]] = {name: set() for name in m.scales}
     for p in m.pairs:
@@ -61,7 +28,7 @@ def read_settings() -> s.SettingsAnswer:
         by_name[p.b].add(p.b_setting)
     return s.SettingsAnswer(
         scales=[_shape_scale(item_id, m.scales[m.names[item_id]], sorted(by_name[m.names[item_id]])) for item_id in m.sides],
-        pairs=[_shape_pair(row, m.names, row.id in at_fault) for row in m.rows],
+        pairs=[_shape_pair(row, m.names, row.id in at_fault) for row in rows],
         faults=[f.reason for f in faults[:MOST_FAULTS_SHOWN]],
         match_kinds=dict(MATCH_LABELS),
     )
@@ -117,7 +84,7 @@ def _open_pair(pair_id: str) -> MatchedSetting:
 
 
 def _columns(sent: s.PairBody) -> dict:
-    sides = {k.id for k in service.grinder_sides(service.live_items())}
+    sides = load_dials().sides
     for field, value in (("a_id", sent.a_id), ("b_id", sent.b_id)):
         if value not in sides:
             raise Unprocessable(field, "That is not a grinder with its burrs.", "Choose a burr set, or a grinder that has none.")
@@ -135,11 +102,11 @@ def _columns(sent: s.PairBody) -> dict:
 
 
 def translate_setting(sent: s.TranslateBody) -> s.TranslationAnswer:
-    m = Matches()
+    m = load_dials()
     for field, value in (("from_id", sent.from_id), ("to_id", sent.to_id)):
         if value not in m.sides:
             raise Unprocessable(field, "That is not a grinder with its burrs.", "Choose a burr set, or a grinder that has none.")
-    return shape_translation(m.translate(sent.setting, m.names[sent.from_id], m.names[sent.to_id]))
+    return shape_translation(m.translate(sent.setting, sent.from_id, sent.to_id))
 
 
 def shape_translation(t: Translated) -> s.TranslationAnswer:

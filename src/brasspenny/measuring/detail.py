@@ -18,12 +18,13 @@ from ..core.kit.heat import boiling_point_c
 from ..core.recipe.changes import differences, in_words
 from ..core.recipe.model import Recipe as CoreRecipe
 from ..core.recipe.model import sums
+from ..core.trial.measured import MeasuredTrial, masses_of, measure_run, run_label
+from ..core.trial.setups import recipe_of
 from ..refusals import Conflict
 from ..store import queries
 from ..store.models import Bench, Recipe, RecipeVersion, Run, SetupRevision
-from ..trials.service import recipe_of
 from . import schemas as s
-from .service import TrialResults, measure_run, quantity, results_of, run_label, shape_served
+from .service import quantity, results_of, shape_served
 
 
 def compare(trial_id: str) -> s.ComparisonsAnswer:
@@ -48,9 +49,9 @@ def compare(trial_id: str) -> s.ComparisonsAnswer:
     return s.ComparisonsAnswer(pairs=pairs, missing=[setup.letter for setup, _ in found.setups if not sides[setup.id]])
 
 
-def _yielded(found: TrialResults, setup_id: str):
+def _yielded(found: MeasuredTrial, setup_id: str):
     runs = [run for run in found.runs_of(setup_id) if found.measured[run.id].yield_in(found.school)]
-    return [(brewing.masses_of(run), [r.tds_pct for r in found.readings[run.id]]) for run in runs]
+    return [(masses_of(run), [r.tds_pct for r in run.readings]) for run in runs]
 
 
 # --- strength matching -----------------------------------------------------------------------------------------------------

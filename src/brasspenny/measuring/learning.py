@@ -7,13 +7,13 @@ from ..core.errors import PennyError
 from ..core.simulator.brews import brew_of
 from ..core.simulator.fitting import LEARNT, Observed, fit
 from ..core.simulator.model import USUAL
+from ..core.trial.measured import measure_run, run_label
+from ..core.trial.setups import recipe_of
 from ..kit import service as kit
 from ..refusals import Conflict, Unprocessable
 from ..store import queries
 from ..store.models import Run, Setup, SetupRevision, UsedKit
-from ..trials.service import recipe_of
 from . import schemas as s
-from .service import measure_run, run_label
 
 MOST_BREWS = 40
 USUAL_GRIND_UM = 700.0

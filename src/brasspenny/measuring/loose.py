@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from ..brewing import service as brewing
 from ..core.extraction.yields import SCHOOL_LABELS, school_of
+from ..core.trial.measured import asked_of, measure_run, off_plan_of, skipped_of
+from ..core.trial.value import Reading
 from ..store import queries
 from ..store.models import Recipe, RecipeVersion, Run, Setup, SetupRevision
 from . import schemas as s
-from .service import asked_of, measure_run, shape_run, skipped_of
+from .service import shape_run
 
 MOST = 50
 
@@ -29,7 +31,7 @@ def read_loose() -> s.LooseRunsAnswer:
     return s.LooseRunsAnswer(runs=[_shape(run, taken.get(run.id, []), own, allowed, recipes, names) for run in rows])
 
 
-def _shape(run: Run, taken: list[queries.ReadingRow], own, allowed, recipes: dict[str, str], names: dict[str, str]) -> s.LooseRunShown:
+def _shape(run: Run, taken: list[Reading], own, allowed, recipes: dict[str, str], names: dict[str, str]) -> s.LooseRunShown:
     revision = run.setup_revision
     school = school_of(revision.brewer_type) if revision.brewer_type else "in_cup"
     recipe_id = recipes.get(revision.recipe_version_id)
@@ -39,7 +41,7 @@ def _shape(run: Run, taken: list[queries.ReadingRow], own, allowed, recipes: dic
         taken,
         school=school,
         letter=run.setup.letter,
-        off_plan=brewing.off_plan_of(run, revision, allowed),
+        off_plan=off_plan_of(run, revision, allowed),
         skipped=skipped_of(run, revision.brewer_type),
         asked=asked_of(revision.brewer_type),
     )

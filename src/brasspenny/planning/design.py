@@ -6,13 +6,14 @@ from typing import Any
 
 from ..act import Act
 from ..core.errors import PennyError
+from ..core.grinding.dials import Dials
 from ..core.planning.control import TESTED_FIELD, MatchingRule
 from ..core.planning.designs import Design, LevelledFactor, design
 from ..history import service as history
-from ..kit.settings import Matches
 from ..refusals import Conflict, Unprocessable
 from ..store import queries
 from ..store.connection import database
+from ..store.frozen import load_dials
 from ..store.models import Declaration, Setup, SetupRevision
 from ..trials import schemas as trials_s
 from ..trials import service as trials
@@ -50,7 +51,7 @@ def _base(rows: list[tuple[Setup, SetupRevision]], letter: str | None) -> tuple[
 
 def _wanted(made: Design, base: SetupRevision, sent: s.DesignBody) -> tuple[list[dict[str, Any]], list[str], MatchingRule | None]:
     """Per row the variables that differ from the base; notes; and the rule grind settings follow when grinders change."""
-    matches = Matches() if "grinder" in made.factors else None
+    matches = load_dials() if "grinder" in made.factors else None
     wanted, notes, kinds = [], [], []
     for row in made.setups:
         changes: dict[str, Any] = {}
@@ -89,12 +90,13 @@ def _number(field: str, text: str, low: float, high: float) -> float:
     return value
 
 
-def _setting_for(matches: Matches, grinder: str, base: SetupRevision) -> tuple[str, str, list[str]]:
+def _setting_for(dials: Dials, grinder: str, base: SetupRevision) -> tuple[str, str, list[str]]:
     """The base's setting on this grinder, where matched pairs lead; else left empty, to be dialled in."""
     if grinder == base.grinder:
         return base.grind_setting, "", []
     try:
-        found = matches.translate(float(base.grind_setting), base.grinder, grinder)
+        by_name = {name: i for i, name in dials.names.items() if i in dials.sides}
+        found = dials.translate(float(base.grind_setting), by_name[base.grinder], by_name[grinder])
     except (KeyError, ValueError, PennyError):
         return "", f"No match leads to a setting of {grinder}: dial it in.", []
     return f"{found.nearest:g}", f"{grinder} set to {found.nearest:g}, {found.low:.3g} to {found.high:.3g} by its matches.", list(found.matches)

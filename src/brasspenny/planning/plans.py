@@ -5,21 +5,23 @@ from __future__ import annotations
 from typing import Any
 
 from ..act import Act
-from ..core.brewing.dial_in import DialInBrew, Matched, RuleCheck, check_rule, dial_in_state
-from ..core.errors import PennyError
+from ..core.brewing.dial_in import RuleCheck
 from ..core.planning.budget import Amounts, BrewCost, Budget, budget, robusta_share, usual_drink_g
 from ..core.planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES
 from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order, run_order
-from ..core.recipe.document import from_document
-from ..core.recipe.fitting import plain_pour
-from ..core.recipe.model import Recipe, sums
+from ..core.recipe.model import sums
+from ..core.trial import standing
+from ..core.trial.measured import MeasuredTrial
+from ..core.trial.setups import facts_of, recipe_of, shown_values
+from ..core.trial.value import Plan as FrozenPlan
+from ..core.trial.value import SetupRevision
+from ..core.trial.value import Trial as FrozenTrial
 from ..history import service as history
 from ..kit import service as kit
-from ..kit.settings import Matches
-from ..measuring.service import TrialResults, results_of, run_label
+from ..measuring.service import results_of
 from ..refusals import Conflict, Unprocessable
 from ..store.connection import database
-from ..store.models import Declaration, Plan, SetupRevision, Trial
+from ..store.models import Plan, Trial
 from ..trials import service as trials
 from . import schemas as s
 
@@ -64,16 +66,18 @@ def store(trial: Trial, values: dict[str, Any], rev: int, act: Act) -> None:
     history.edit(plan, values, rev=rev, act=act, trial_id=trial.id)
 
 
-def settings_of(plan: Plan | None) -> s.PlanBody:
-    if plan is None:
+def asked_in(trial: FrozenTrial) -> s.PlanBody:
+    """The plan as it stands; the usual one while none is stored."""
+    if trial.plan is None:
         return s.PlanBody(seed=0)
-    return s.PlanBody(day=s.DayBody(**plan.day), seed=plan.seed, **{name: getattr(plan, name) for name in COLUMNS})
+    settings = dict(trial.plan.settings)
+    return s.PlanBody(**(settings | {"day": s.DayBody(**settings["day"])}))
 
 
 def read_plan(trial_id: str) -> s.PlanAnswer:
     results = results_of(trial_id)
-    plan = plan_of(trial_id)
-    asked = settings_of(plan)
+    plan = results.trial.plan
+    asked = asked_in(results.trial)
     order = order_of(results, asked)
     return s.PlanAnswer(
         rev=plan.rev if plan else 0,
@@ -81,10 +85,10 @@ def read_plan(trial_id: str) -> s.PlanAnswer:
         design=_design(plan),
         order=[_brew(results, b) for b in order.brews] if order else [],
         order_cost=order.cost if order else "",
-        block_factors=trials.factors_of(results.trial),
+        block_factors=list(results.trial.factors),
         budget=_budget(results, asked) if results.setups else None,
         setups=ready_setups(results),
-        rules=[_rule(c) for c in rule_checks(results)],
+        rules=[_rule(c) for c in standing.rule_checks(results)],
         design_kinds=[_kind(k) for k in DESIGN_KINDS],
         smallest_difference=results.trial.smallest_difference,
     )
@@ -103,7 +107,7 @@ def _kind(kind: DesignKind) -> s.DesignKindAnswer:
     )
 
 
-def _design(plan: Plan | None) -> s.DesignAnswer | None:
+def _design(plan: FrozenPlan | None) -> s.DesignAnswer | None:
     if plan is None or not plan.design:
         return None
     d = plan.design
@@ -114,20 +118,20 @@ def _design(plan: Plan | None) -> s.DesignAnswer | None:
 # --- order -----------------------------------------------------------------------------------------------------------
 
 
-def order_of(results: TrialResults, asked: s.PlanBody) -> Order | None:
+def order_of(results: MeasuredTrial, asked: s.PlanBody) -> Order | None:
     """The seeded order of one flight's brews."""
     if not results.setups:
         return None
     if asked.blocking == "factor" and asked.block_factor in TESTED_FIELD:
         field = TESTED_FIELD[asked.block_factor]
-        levels = [trials.shown_values(revision).get(field, "") for _, revision in results.setups]
+        levels = [shown_values(revision).get(field, "") for _, revision in results.setups]
         label = FACTOR_LABELS.get(asked.block_factor, asked.block_factor)
         return run_order(len(results.setups), asked.replicates, seed=asked.seed or 0, blocking="factor", levels=levels, factor=label)
     blocking = "replicate" if asked.blocking == "factor" else asked.blocking
     return run_order(len(results.setups), asked.replicates, seed=asked.seed or 0, blocking=blocking)
 
 
-def _brew(results: TrialResults, b) -> s.PlannedBrew:
+def _brew(results: MeasuredTrial, b) -> s.PlannedBrew:
     setup, _ = results.setups[b.setup]
     return s.PlannedBrew(label=f"{setup.letter}{b.replicate + 1}", letter=setup.letter, setup_id=setup.id, replicate=b.replicate + 1, block=b.block + 1)
 
@@ -135,19 +139,7 @@ def _brew(results: TrialResults, b) -> s.PlannedBrew:
 # --- budget ----------------------------------------------------------------------------------------------------------
 
 
-def recipe_of(revision: SetupRevision) -> Recipe:
-    """The setup's own steps; without a recipe, a plain pour of its amounts."""
-    if revision.recipe:
-        return from_document(revision.recipe)
-    return plain_pour(revision.dose_g, revision.brew_water_g, revision.bypass_g, revision.temperature_c)
-
-
-def facts_of(revision: SetupRevision, kind: str) -> dict[str, Any]:
-    """The kit's facts as they were when the setup was made."""
-    return ((revision.kit or {}).get(kind) or {}).get("facts", {})
-
-
-def _budget(results: TrialResults, asked: s.PlanBody) -> s.BudgetAnswer:
+def _budget(results: MeasuredTrial, asked: s.PlanBody) -> s.BudgetAnswer:
     amounts = Amounts(
         replicates=asked.replicates,
         flights=asked.flights,
@@ -196,76 +188,17 @@ def _shape_budget(b: Budget) -> s.BudgetAnswer:
 # --- readiness -------------------------------------------------------------------------------------------------------
 
 
-def ready_setups(results: TrialResults) -> list[s.ReadySetup]:
+def ready_setups(results: MeasuredTrial) -> list[s.ReadySetup]:
     """Each setup's newest dial-in brew against its recipe's windows."""
     out = []
     for setup, revision in results.setups:
-        brews = [_dial_in(results, setup.letter, run) for run in results.dial_ins if run.setup_id == setup.id]
-        state = dial_in_state(from_document(revision.recipe) if revision.recipe else None, brews)
+        state = standing.dial_in_of(results, setup.id)
         out.append(
             s.ReadySetup(
                 setup_id=setup.id, letter=setup.letter, name=results.names[setup.id], dial_in=state.state, text=state.text, has_recipe=bool(revision.recipe)
             )
         )
     return out
-
-
-def _dial_in(results: TrialResults, letter: str, run) -> DialInBrew:
-    m = results.measured[run.id]
-    got = m.yield_in(results.school)
-    return DialInBrew(
-        label=run_label(letter, run),
-        total_time_s=run.total_time_s,
-        pour_end_s=run.pour_end_s,
-        tds_pct=m.strength.tds_pct if m.strength else None,
-        ey_pct=got.value if got else None,
-        beverage_g=run.beverage_g,
-    )
-
-
-def rule_checks(results: TrialResults) -> list[RuleCheck]:
-    """Every declared rule against what was measured so far."""
-    declared = Declaration.select().where(Declaration.trial == results.trial.id).order_by(Declaration.field)
-    return [
-        check_rule(d.field, d.rule, [_matched(results, setup) for setup, _ in results.setups], _by_sieve(results) if d.rule == "sieve_median" else None)
-        for d in declared
-    ]
-
-
-def _matched(results: TrialResults, setup) -> Matched:
-    runs = [r for r in (*results.runs, *results.dial_ins) if r.setup_id == setup.id]
-    measured = [results.measured[r.id] for r in runs]
-
-    def mean(values):
-        known = [v for v in values if v is not None]
-        return sum(known) / len(known) if known else None
-
-    yields = [m.yield_in(results.school) for m in measured]
-    return Matched(
-        setup.letter,
-        total_time_s=mean([r.total_time_s for r in runs]),
-        tds_pct=mean([m.strength.tds_pct if m.strength else None for m in measured]),
-        ey_pct=mean([y.value if y else None for y in yields]),
-    )
-
-
-def _by_sieve(results: TrialResults) -> bool | None:
-    """Whether the kit's sieve-matched pairs lead from the first setup's setting to every other's, within their spread."""
-    m = Matches()
-    first = results.setups[0][1]
-    said: list[bool] = []
-    for _, revision in results.setups[1:]:
-        if revision.grinder == first.grinder:
-            continue
-        pairs = [p for p in m.pairs if p.match == "sieve_median" and {p.a, p.b} == {first.grinder, revision.grinder}]
-        if not pairs:
-            return None
-        try:
-            found = m.translate(float(first.grind_setting), first.grinder, revision.grinder)
-            said.append("sieve_median" in found.matches and found.low <= float(revision.grind_setting) <= found.high)
-        except (ValueError, KeyError, PennyError):
-            said.append(False)
-    return all(said) if said else None
 
 
 def _rule(c: RuleCheck) -> s.RuleAnswer:

@@ -9,14 +9,17 @@ from typing import Any
 from ..act import Act
 from ..core.planning.schedule.advice import Explained, headline, schedule_and_explain
 from ..core.planning.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, grinding_s, job_from_recipe, tasting_temperature_c, usual_tau_s
+from ..core.trial.measured import MeasuredTrial
+from ..core.trial.setups import facts_of, recipe_of
+from ..core.trial.value import SetupRevision
 from ..history import service as history
 from ..interchange.run_sheet_ics import CalendarEntry, calendar
 from ..kit import service as kit
 from ..kit.facts import VesselFacts, fitted_tau_s
-from ..measuring.service import TrialResults, results_of
+from ..measuring.service import results_of
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store.connection import database
-from ..store.models import Bench, KitItem, RunSheet, SetupRevision
+from ..store.models import KitItem, RunSheet
 from ..trials import service as trials
 from . import plans
 from . import schemas as s
@@ -42,7 +45,7 @@ def latest_sheet(trial_id: str) -> RunSheet | None:
 def make_sheet(trial_id: str, sent: s.SheetAsked, act: Act) -> s.TrialSheetAnswer:
     """Solve the day for one flight of the plan and keep it. Raises Unprocessable, NoSchedule (in < 3 s)."""
     results = results_of(trial_id)
-    asked = plans.settings_of(plans.plan_of(trial_id))
+    asked = plans.asked_in(results.trial)
     order = plans.order_of(results, asked)
     if order is None or len(results.setups) < 2:
         raise Unprocessable("trial", "There is nothing to time yet.", "Set up at least two setups first.")
@@ -77,12 +80,12 @@ def solve(jobs: list[BrewJob], resources: Resources, wish: Wish) -> Explained:
 # --- what to solve -------------------------------------------------------------------------------------------------------
 
 
-def _asked(results: TrialResults, asked: s.PlanBody, order) -> tuple[list[BrewJob], Resources, Wish, list[str]]:
-    day, bench = asked.day, Bench.get_by_id(1)
+def _asked(results: MeasuredTrial, asked: s.PlanBody, order) -> tuple[list[BrewJob], Resources, Wish, list[str]]:
+    day, bench = asked.day, results.trial.bench
     notes: list[str] = []
     vessels = {use: _vessel(use, item_id, notes) for use, item_id in (("server", day.server_id), ("cup", day.cup_id))}
     kettles = [k for k in kit.live_items() if k.kind == "kettle" and not k.retired_at]
-    brewers = {revision.brewer or "brewer": day.brewers or plans.facts_of(revision, "brewer").get("count") or 1 for _, revision in results.setups}
+    brewers = {revision.brewer or "brewer": day.brewers or facts_of(revision, "brewer").get("count") or 1 for _, revision in results.setups}
     facts = kettles[0].facts if kettles else {}
     resources = Resources(
         hands=day.hands,
@@ -107,7 +110,7 @@ def _asked(results: TrialResults, asked: s.PlanBody, order) -> tuple[list[BrewJo
 
 
 def _job(key: str, revision: SetupRevision, day: s.DayBody, matched: bool) -> BrewJob:
-    grinder = plans.facts_of(revision, "grinder") | {k: v for k, v in plans.facts_of(revision, "burr_set").items() if v is not None}
+    grinder = facts_of(revision, "grinder") | {k: v for k, v in facts_of(revision, "burr_set").items() if v is not None}
     drive = grinder.get("drive", "electric")
     more: dict[str, Any] = {"measure_s": 60.0 if day.measure else 0.0, "dilute_s": 30.0 if matched else 0.0}
     if revision.grinder:
@@ -116,7 +119,7 @@ def _job(key: str, revision: SetupRevision, day: s.DayBody, matched: bool) -> Br
             "grind_s": grinding_s(revision.dose_g, drive=drive, rate_g_s=grinder.get("rate_g_s")),
             "hand_grinder": drive == "hand",
         }
-    return job_from_recipe(key, key, plans.recipe_of(revision), brewer=revision.brewer or "brewer", drink_c=day.drink_c, **more)
+    return job_from_recipe(key, key, recipe_of(revision), brewer=revision.brewer or "brewer", drink_c=day.drink_c, **more)
 
 
 def _first(*values):

@@ -8,7 +8,6 @@ import io
 from flask import Response
 
 from ..http import IdPath, act, blueprint, reply
-from ..tasting.routes import links
 from . import schemas as s
 from . import service
 from .markdown import markdown_of
@@ -21,20 +20,20 @@ COLUMNS = ("flight", "taster", "setup", "brew", "pass", "cup", "attribute", "sco
 @bp.get("/trials/<id>/report", responses={200: s.ReportAnswer})
 def read_report(path: IdPath):
     """The trial on one or two pages."""
-    return reply(service.read_report(path.id, links(), act()))
+    return reply(service.read_report(path.id, act()))
 
 
 @bp.get("/trials/<id>/report.pdf")
 def read_report_pdf(path: IdPath):
     """The report as PDF."""
-    report = service.read_report(path.id, links(), act())
+    report = service.read_report(path.id, act())
     return _file(pdf_of(report), "application/pdf", f"trial-{report.number}.pdf")
 
 
 @bp.get("/trials/<id>/report.md")
 def read_report_markdown(path: IdPath):
     """The report as Markdown."""
-    report = service.read_report(path.id, links(), act())
+    report = service.read_report(path.id, act())
     return _file(markdown_of(report).encode(), "text/markdown; charset=utf-8", f"trial-{report.number}.md")
 
 

@@ -168,7 +168,7 @@ class UsedKit(Table):
 
 class Run(Editable):
     """One brew of one setup revision. purpose: evidence, dial_in (shows that a setup is ready, and proves nothing), or loose (of
-    no trial). observed: what was seen; off_plan: steps outside the tolerances, in words; protocol: how it was read; served: after
+    no trial). observed: what was seen; marked: its steps as they were marked; off_plan: what else was off plan, in words; protocol: how it was read; served: after
     dilution; curve: [s, g] of the scale."""
 
     trial = pw.ForeignKeyField(Trial, backref="runs", null=True)
@@ -189,10 +189,15 @@ class Run(Editable):
     note = pw.CharField(500, default="")
     observed = JSONField(default=dict)
     off_plan = JSONField(default=list)
+    marked = JSONField(default=list)
     protocol = JSONField(null=True)
     served = JSONField(null=True)
     curve = JSONField(null=True)
     created_by = pw.CharField(12, null=True)
+
+    @property
+    def has_curve(self) -> bool:
+        return self.curve is not None
 
 
 class Plan(Editable):
@@ -391,17 +396,25 @@ class StoredVerdict(Table):
     judged_at = UtcField()
 
 
-class WorkedOut(Table):
-    """The newest result of one kind for a trial, kept as long as nothing it rests on has changed."""
+class Kept(Table):
+    """What takes a moment to work out, by owner (a trial, or "bench") and layer, as long as what it rests on has this hash."""
 
-    trial = pw.ForeignKeyField(Trial, backref="worked_out")
-    kind = pw.CharField(40)
+    owner = IdField()
+    layer = pw.CharField(60)
     data_hash = pw.FixedCharField(64)
     payload = JSONField()
     at = UtcField()
 
     class Meta:
-        primary_key = pw.CompositeKey("trial", "kind")
+        primary_key = pw.CompositeKey("owner", "layer")
+
+
+class Headline(Table):
+    """A trial's headline for the lists. stamp: of the trial and the bench when it was worked out; another stamp asks again."""
+
+    trial = pw.ForeignKeyField(Trial, primary_key=True, backref="+")
+    stamp = pw.CharField(60)
+    text = pw.CharField(700, null=True)
 
 
 class Change(Table):
@@ -448,6 +461,7 @@ ALL = (
     Event,
     LiveBrew,
     StoredVerdict,
-    WorkedOut,
+    Kept,
+    Headline,
     Change,
 )

@@ -9,7 +9,8 @@ from typing import NamedTuple
 
 import peewee as pw
 
-from .models import Flight, FlightCup, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
+from ..core.trial.value import Reading as ReadingValue
+from .models import Flight, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
 
 
 def live_trials(*, before: int | None = None, limit: int) -> list[Trial]:
@@ -29,33 +30,15 @@ def setups_with_revisions(trial_id: str) -> list[tuple[Setup, SetupRevision]]:
     return [(row, row.revision) for row in rows]
 
 
-def live_runs(trial_id: str, *, purpose: str = "evidence") -> list[Run]:
-    """Runs of a trial in order of brewing, those of deleted setups left out; dial-in brews only when asked for."""
-    return list(
-        Run.select()
-        .join(Setup)
-        .where((Run.trial == trial_id) & (Run.purpose == purpose) & Run.deleted_at.is_null() & Setup.deleted_at.is_null())
-        .order_by(Run.brewed_at, Run.number, Run.id)
-    )
-
-
-class ReadingRow(NamedTuple):
-    id: str
-    tds_pct: float
-    source: str
-    rev: int
-    as_read: dict | None = None
-
-
-def readings_of(run_ids: Iterable[str]) -> dict[str, list[ReadingRow]]:
+def readings_of(run_ids: Iterable[str]) -> dict[str, list[ReadingValue]]:
     """Live readings by run, in order of taking."""
     ids = list(run_ids)
-    out: dict[str, list[ReadingRow]] = defaultdict(list)
+    out: dict[str, list[ReadingValue]] = defaultdict(list)
     if ids:
         columns = (Reading.run, Reading.id, Reading.tds_pct, Reading.source, Reading.rev, Reading.as_read)
         rows = Reading.select(*columns).where(Reading.run.in_(ids) & Reading.deleted_at.is_null())
         for run_id, *row in rows.order_by(Reading.taken_at, Reading.id).tuples():
-            out[run_id].append(ReadingRow(*row))
+            out[run_id].append(ReadingValue(*row))
     return out
 
 
@@ -84,6 +67,10 @@ def run_counts(trial_id: str) -> dict[str, int]:
 
 def live_flights(trial_id: str) -> list[Flight]:
     return list(Flight.select().where((Flight.trial == trial_id) & Flight.deleted_at.is_null()).order_by(Flight.number))
+
+
+def any_flipped(trial_id: str) -> bool:
+    return Flight.select().where((Flight.trial == trial_id) & (Flight.status == "flipped") & Flight.deleted_at.is_null()).exists()
 
 
 def done_counts(trial_id: str) -> tuple[Counter, Counter]:
@@ -138,11 +125,20 @@ def counts_by_trial(trial_ids: Sequence[str]) -> dict[str, TrialCounts]:
     return out
 
 
-def cups_and_seats(trial_id: str) -> dict[str, tuple[int, int]]:
-    """Flight → how many cups and how many tasters."""
-    cups = dict(FlightCup.select(FlightCup.flight, pw.fn.COUNT(FlightCup.id)).join(Flight).where(Flight.trial == trial_id).group_by(FlightCup.flight).tuples())
-    seats = dict(Sheet.select(Sheet.flight, pw.fn.COUNT(Sheet.id)).join(Flight).where(Flight.trial == trial_id).group_by(Sheet.flight).tuples())
-    return {flight: (cups[flight], seats.get(flight, 0)) for flight in cups}
+def payload_if(model, hashes: Sequence[str]):
+    """A column: the row's payload where its hash is one of these, else null."""
+    return pw.fn.IF(model.data_hash.in_(list(hashes)), model.payload, None).alias("payload").converter(model.payload.python_value)
+
+
+CHANGE_COUNTS = "SELECT t.id, (SELECT COUNT(*) FROM `change` c WHERE c.trial_id = t.id) FROM trial t WHERE t.deleted_at IS NULL AND t.id IN ({marks})"
+
+
+def change_counts(trial_ids: Sequence[str]) -> dict[str, int]:
+    """Live trial → how many changes its history holds. None is ever taken out of it, so a larger count is the only trace of a change."""
+    if not trial_ids:
+        return {}
+    sql = CHANGE_COUNTS.format(marks=",".join(["%s"] * len(trial_ids)))
+    return dict(Trial._meta.database.execute_sql(sql, tuple(trial_ids)).fetchall())
 
 
 # --- kit -------------------------------------------------------------------------------------------------------------

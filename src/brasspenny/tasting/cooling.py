@@ -8,7 +8,7 @@ from ..act import Act
 from ..core.errors import PennyError
 from ..core.tasting.serving import PASSES as RANGES
 from ..core.tasting.serving import Serving, cooled, serving
-from ..store.models import Bench, Flight
+from ..store.models import Flight
 from . import schemas as s
 
 MOST_READINGS = 20
@@ -19,10 +19,10 @@ def with_reading(before: list[dict], cup_c: float | None, act: Act) -> list[dict
     return before if cup_c is None else [*before, {"at": act.now.isoformat(), "cup_c": cup_c}][-MOST_READINGS:]
 
 
-def passes(flight: Flight, now: datetime) -> list[s.PassShown]:
+def passes(flight: Flight, ambient_c: float, now: datetime) -> list[s.PassShown]:
     """All three with their times once two readings show how it cools; before that, those asked. A pass is open when the host says so,
     when its time has come, or when there is nothing to go by and it is the first (or the only) one asked."""
-    found = _cooling(flight)
+    found = _cooling(flight, ambient_c)
     times = {} if found is None else {p.name: _times(found[0], p) for p in found[1].passes}
     asked = [name for name in flight.passes if name]
     out = []
@@ -45,13 +45,12 @@ def passes(flight: Flight, now: datetime) -> list[s.PassShown]:
 CURVE_POINTS, CURVE_S = 41, 3000.0
 
 
-def curve(flight: Flight, now: datetime) -> s.CoolingShown | None:
+def curve(flight: Flight, ambient_c: float, now: datetime) -> s.CoolingShown | None:
     """The cooling law through the newest two readings; None without them."""
-    found = _cooling(flight)
+    found = _cooling(flight, ambient_c)
     if found is None:
         return None
     at, served = found
-    ambient_c = Bench.get_by_id(1).ambient_c
 
     def cup_at(moment: datetime) -> float:
         return cooled(ambient_c=ambient_c, from_c=served.now_c, tau_s=served.tau_s, elapsed_s=(moment - at).total_seconds())
@@ -69,10 +68,9 @@ def _times(at: datetime, p) -> tuple[datetime | None, datetime | None]:
     return moment(p.opens_s), moment(p.closes_s)
 
 
-def _cooling(flight: Flight) -> tuple[datetime, Serving] | None:
+def _cooling(flight: Flight, ambient_c: float) -> tuple[datetime, Serving] | None:
     if len(flight.cup_readings) < 2:
         return None
-    ambient_c = Bench.get_by_id(1).ambient_c
     taken = [(datetime.fromisoformat(r["at"]), r["cup_c"]) for r in flight.cup_readings]
     for (before, hotter_c), (at, cup_c) in reversed(list(zip(taken, taken[1:], strict=False))):
         try:

@@ -9,17 +9,19 @@ from ..brewing import service as brewing
 from ..core.extraction.yields import TYPICAL_RETAINED_WATER_RATIO
 from ..core.tasting.codes import draw_codes, taster_orders
 from ..core.tasting.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose
+from ..core.trial.measured import MeasuredTrial
+from ..core.trial.tasted import told_apart
+from ..core.trial.value import Trial as FrozenTrial
 from ..history import service as history
-from ..measuring.service import TrialResults, results_of
+from ..measuring.service import results_of
 from ..people import service as people
 from ..refusals import Unprocessable
-from ..store import queries
+from ..store import keys, queries
 from ..store.connection import database
-from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Sheet, SheetCup, Trial
+from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Sheet, SheetCup
 from ..trials import service as trials
 from . import cooling, seals
 from . import schemas as s
-from .answers import told_apart
 from .links import LinkMaker, hash_of, token_of
 
 OPTION_NAMES = tuple(s.FlightOptions.model_fields)
@@ -100,12 +102,13 @@ def _lay_cups(flight: Flight, rounds: tuple[Round, ...], act: Act) -> tuple[list
     """Marks for the brews, codes for the cups. In a blind flight codes belong to no brew yet; in an open one to the brews in turn."""
     used = {c.code for c in FlightCup.select(FlightCup.code).join(Flight).where(Flight.trial == flight.trial_id)}
     codes = iter(draw_codes(sum(len(r.brews) for r in rounds), act.rng, used=used))
-    known = flight.blinding == "open"
     brews, cups = [], []
     for number, laid in enumerate(rounds, start=1):
         for run in laid.brews:
             brews.append(FlightBrew.create(id=act.new_id(), flight=flight.id, run=run, mark=len(brews) + 1, round_no=number))
-            cups.append(FlightCup.create(id=act.new_id(), flight=flight.id, code=next(codes), run=run if known else None, round_no=number))
+            cups.append(FlightCup.create(id=act.new_id(), flight=flight.id, code=next(codes), round_no=number))
+    if flight.blinding == "open":
+        keys.write({cup.id: (brew.run_id, None) for cup, brew in zip(cups, brews, strict=True)})
     return brews, cups
 
 
@@ -191,16 +194,16 @@ def read_method(trial_id: str) -> s.MethodAnswer:
     results = results_of(trial_id)
     tds_gap, ey_gap = _gaps(results)
     ladder = len(results.setups) >= 3 and _is_ladder(results.trial)
-    found = propose(setups=len(results.setups), ladder=ladder, tds_gap_pct=tds_gap, ey_gap_pct=ey_gap, told_apart=told_apart(results.trial.id))
+    found = propose(setups=len(results.setups), ladder=ladder, tds_gap_pct=tds_gap, ey_gap_pct=ey_gap, told_apart=told_apart(results.trial))
     methods = [s.MethodShown(code=code, label=METHOD_NAMES[code], about=about) for code, about in METHOD_ABOUT.items()]
     return s.MethodAnswer(proposed=found.method, why=found.why, methods=methods)
 
 
-def _is_ladder(trial: Trial) -> bool:
-    return len(trials.factors_of(trial)) == 1 and trial.factor in LADDER_FACTORS
+def _is_ladder(trial: FrozenTrial) -> bool:
+    return len(trial.factors) == 1 and trial.factor in LADDER_FACTORS
 
 
-def _gaps(results: TrialResults) -> tuple[float | None, float | None]:
+def _gaps(results: MeasuredTrial) -> tuple[float | None, float | None]:
     """Between two setups that are both measured: % TDS and % EY."""
     pooled = [results.pooled[setup.id] for setup, _ in results.setups]
     if len(pooled) != 2 or any(p.tds is None or p.extraction_yield is None for p in pooled):

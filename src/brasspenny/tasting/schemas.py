@@ -9,12 +9,11 @@ from pydantic import BaseModel, Field
 
 from ..core.tasting.flights import FlightMethod
 from ..core.tasting.sheets import DEFAULT_ATTRIBUTES, AttributeCode
+from ..core.trial.value import SIGHTED as SIGHTED
 from ..http import Answer, Body, Celsius
 
 AskedBlinding = Literal["shuffle", "runner", "open"]
 Blinding = Literal["shuffle", "runner", "open", "broken"]
-SIGHTED: tuple[Blinding, ...] = ("open", "broken")
-"""Graded sighted: labels in sight, or the seal broken while it was tasted."""
 Status = Literal["open", "closed", "flipped"]
 PassName = Literal["hot", "warm", "cool"]
 CupKind = Literal["dark", "lidded", "clear"]

@@ -19,6 +19,7 @@ from ..core.tasting import seal as core
 from ..core.tasting.flights import METHOD_NAMES
 from ..history import service as history
 from ..refusals import Conflict, LinkRefused, NotFound
+from ..store import keys
 from ..store.connection import database
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, Person, Seal, Sheet, SheetCup, Trial
 from . import events
@@ -176,8 +177,7 @@ def break_seal(flight_id: str, links: LinkMaker, act: Act) -> None:
         raise Conflict("", "Scores are locked; there is nothing to break any more.", "Flip the pennies.")
     key = unseal(flight, links)
     run_of = {b.mark: b.run_id for b in flight.brews}
-    for cup in flight.cups:
-        FlightCup.update(run=run_of[key[cup.code]], mark=key[cup.code]).where(FlightCup.id == cup.id).execute()
+    keys.write({cup.id: (run_of[key[cup.code]], key[cup.code]) for cup in flight.cups})
     Seal.update(broken_at=act.now).where(Seal.flight == flight.id).execute()
     Flight.update(blinding="broken", rev=flight.rev + 1).where(Flight.id == flight.id).execute()
     history.record(flight, "break_seal", act=act, trial_id=flight.trial_id)

@@ -9,16 +9,15 @@ from ..core.tasting.sheets import PICK
 from ..history import service as history
 from ..people import service as people
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store import queries
+from ..store import keys, queries
 from ..store.connection import database
-from ..store.models import Flight, FlightCup, Person, Score, Sheet
+from ..store.models import Flight, Person, Score, Sheet
 from ..trials import service as trials
 from . import cooling, events, making, seals, shapes
 from . import schemas as s
 from .links import LinkMaker, hash_of, token_of
-from .shapes import key_of
 
-__all__ = ["LinkMaker", "key_of", "read_flight", "read_flights"]
+__all__ = ["LinkMaker", "read_flight", "read_flights"]
 
 
 def open_flight(flight_id: str) -> Flight:
@@ -43,13 +42,13 @@ def open_sheet(sheet_id: str) -> Sheet:
 
 
 def read_flights(trial_id: str, links: LinkMaker, now: datetime) -> s.FlightsAnswer:
-    trials.open_trial(trial_id)
-    return s.FlightsAnswer(flights=shapes.shape_flights(queries.live_flights(trial_id), trial_id, links, now))
+    trial = trials.open_trial(trial_id)
+    return s.FlightsAnswer(flights=shapes.shape_flights(queries.live_flights(trial_id), trial, links, now))
 
 
 def read_flight(flight_id: str, links: LinkMaker, now: datetime) -> s.FlightAnswer:
     flight = open_flight(flight_id)
-    return shapes.shape_flights([flight], flight.trial_id, links, now)[0]
+    return shapes.shape_flights([flight], flight.trial, links, now)[0]
 
 
 # --- the table -----------------------------------------------------------------------------------------------------------
@@ -198,8 +197,7 @@ def flip(flight_id: str, sent: s.FlipBody, links: LinkMaker, act: Act) -> s.Flig
         entered = {m.code: m.mark for m in sent.marks}
         _check_marks(sent, entered, cups, brews)
     before = _key_in_words(flight) if flight.status == "flipped" else None
-    for code, mark in entered.items():
-        FlightCup.update(run=brews[mark].run_id, mark=mark).where(FlightCup.id == cups[code].id).execute()
+    keys.write({cups[code].id: (brews[mark].run_id, mark) for code, mark in entered.items()})
     Flight.update(status="flipped", flipped_at=act.now, rev=flight.rev + 1).where(Flight.id == flight.id).execute()
     history.record(flight, "flip" if before is None else "correct_marks", act=act, trial_id=flight.trial_id, before=before, after=_marks_in_words(entered))
     events.note(flight.id, "flip", act)
@@ -224,4 +222,4 @@ def _marks_in_words(entered: dict[str, int]) -> dict[str, str]:
 
 def _key_in_words(flight: Flight) -> dict[str, str]:
     mark_of = {b.run_id: b.mark for b in flight.brews}  # flights flipped before marks were kept had one mark a brew
-    return _marks_in_words({c.code: c.mark or mark_of[c.run_id] for c in flight.cups})
+    return _marks_in_words({c.code: c.mark or mark_of[c.run_id] for c in keys.cups_of_flights([flight.id])[flight.id]})

@@ -1,28 +1,22 @@
-"""A trial's flights as the API shows them, in a handful of queries. The one reader of the key is here."""
+"""A trial's flights as the API shows them, in a handful of queries; codes and brews joined as far as store/keys.py lets the key be known."""
 
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
 from ..core.tasting import seal as core
 from ..core.tasting.flights import IN_ROUNDS, METHOD_NAMES, balanced_by, costs
-from ..store import queries
-from ..store.models import Flight, FlightBrew, FlightCup, LateScore, Person, Run, Seal, Sheet, SheetCup
+from ..core.trial.value import Cup
+from ..store import keys, queries
+from ..store.models import Bench, Flight, FlightBrew, FlightCup, LateScore, Person, Run, Seal, Sheet, SheetCup, Trial
 from . import cooling
 from . import schemas as s
-from .labels import DELETED_BREW, run_labels
+from .labels import DELETED_BREW, labels_of, runs_of
 from .links import LinkMaker
 from .making import load_of
-
-
-def key_of(flight: Flight, cups: Iterable[FlightCup]) -> dict[str, str]:
-    """Cup id → run id: the one reader of the key. Empty for a blind flight before its flip, whoever asks."""
-    if flight.blinding not in s.SIGHTED and flight.status != "flipped":
-        return {}
-    return {c.id: c.run_id for c in cups if c.run_id}
 
 
 def seals_by_flight(flight_ids: list[str]) -> dict[str, Seal]:
@@ -33,7 +27,7 @@ def seals_by_flight(flight_ids: list[str]) -> dict[str, Seal]:
 class _Table:
     """All rows of the flights asked for, by flight (or sheet)."""
 
-    cups: dict[str, list[FlightCup]] = field(default_factory=lambda: defaultdict(list))
+    cups: dict[str, tuple[Cup, ...]] = field(default_factory=dict)
     sheets: dict[str, list[Sheet]] = field(default_factory=lambda: defaultdict(list))
     brews: dict[str, list[FlightBrew]] = field(default_factory=lambda: defaultdict(list))
     orders: dict[str, list[str]] = field(default_factory=lambda: defaultdict(list))
@@ -43,21 +37,22 @@ class _Table:
     labels: dict[str, tuple[str, str]] = field(default_factory=dict)
     by_cup: Counter = field(default_factory=Counter)
     by_sheet: Counter = field(default_factory=Counter)
+    ambient_c: float = 21.0
 
 
-def shape_flights(flights: list[Flight], trial_id: str, links: LinkMaker, now: datetime) -> list[s.FlightAnswer]:
+def shape_flights(flights: list[Flight], trial: Trial, links: LinkMaker, now: datetime) -> list[s.FlightAnswer]:
     """Cups by code, sheets by name: nothing in an order that could tell."""
     if not flights:
         return []
-    table = _read([f.id for f in flights], trial_id)
+    table = _read([f.id for f in flights], trial)
     return [_shape(flight, table, links, now) for flight in flights]
 
 
-def _read(ids: list[str], trial_id: str) -> _Table:
-    t = _Table(seals=seals_by_flight(ids), labels=run_labels(trial_id))
-    t.by_cup, t.by_sheet = queries.done_counts(trial_id)
-    for cup in FlightCup.select().where(FlightCup.flight.in_(ids)).order_by(FlightCup.round_no, FlightCup.code):
-        t.cups[cup.flight_id].append(cup)
+def _read(ids: list[str], trial: Trial) -> _Table:
+    t = _Table(seals=seals_by_flight(ids), runs=runs_of(trial.id), ambient_c=Bench.get_by_id(1).ambient_c)
+    t.labels = labels_of(trial, t.runs)
+    t.by_cup, t.by_sheet = queries.done_counts(trial.id)
+    t.cups = keys.cups_of_flights(ids)
     for sheet in Sheet.select(Sheet, Person).join(Person).where(Sheet.flight.in_(ids)).order_by(Person.name):
         t.sheets[sheet.flight_id].append(sheet)
     for brew in FlightBrew.select().where(FlightBrew.flight.in_(ids)).order_by(FlightBrew.mark):
@@ -68,7 +63,6 @@ def _read(ids: list[str], trial_id: str) -> _Table:
     late = LateScore.select(LateScore, Sheet, Person, FlightCup).join(Sheet).join(Person).switch(LateScore).join(FlightCup).where(Sheet.flight.in_(ids))
     for row in late.order_by(Person.name, LateScore.seq, LateScore.uuid):
         t.late[row.sheet.flight_id].append(row)
-    t.runs = {r.id: r for r in Run.select().where(Run.id.in_({b.run_id for brews in t.brews.values() for b in brews} or {""}))}
     return t
 
 
@@ -96,8 +90,8 @@ def _shape(flight: Flight, t: _Table, links: LinkMaker, now: datetime) -> s.Flig
         options=options,
         host_tastes=bool(flight.host_tastes),
         cup_temperature_c=flight.cup_temperature_c,
-        passes=cooling.passes(flight, now),
-        cooling=cooling.curve(flight, now),
+        passes=cooling.passes(flight, t.ambient_c, now),
+        cooling=cooling.curve(flight, t.ambient_c, now),
         cups=_cups(flight, cups, len(sheets) * passes, in_rounds, t),
         marks=[
             s.MarkShown(mark=b.mark, round=b.round_no, run_id=b.run_id, letter=at[0], label=at[1])
@@ -123,8 +117,8 @@ def _shape(flight: Flight, t: _Table, links: LinkMaker, now: datetime) -> s.Flig
     )
 
 
-def _cups(flight: Flight, cups: list[FlightCup], of: int, in_rounds: bool, t: _Table) -> list[s.CupShown]:
-    key = key_of(flight, cups)
+def _cups(flight: Flight, cups: Sequence[Cup], of: int, in_rounds: bool, t: _Table) -> list[s.CupShown]:
+    key = {c.id: c.run_id for c in cups if c.run_id}
     by_round: Counter = Counter()
     for cup in cups:
         by_round[cup.round_no] += t.by_cup[cup.id]
@@ -161,11 +155,11 @@ def _costs(flight: Flight, sheets: list[Sheet], seats: list[s.SheetShown], cups:
     )
 
 
-def _seal(flight: Flight, sealed: Seal | None, cups: list[FlightCup], links: LinkMaker) -> s.SealShown | None:
+def _seal(flight: Flight, sealed: Seal | None, cups: Sequence[Cup], links: LinkMaker) -> s.SealShown | None:
     if sealed is None:
         return None
     text = holds = None
-    if sealed.nonce and key_of(flight, cups):
+    if sealed.nonce and all(c.run_id for c in cups):
         key = {c.code: c.mark for c in cups}
         text, holds = core.key_text(key, sealed.nonce), core.holds(key, sealed.nonce, sealed.commitment)
     unopened = sealed.device_hash is None and sealed.broken_at is None and flight.status == "open"

@@ -8,8 +8,9 @@ from ..act import Act
 from ..core.tasting.flights import DISCRIMINATION, IN_ROUNDS, picks_wanted
 from ..core.tasting.sheets import BY_EYE, FIRST_SIP, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS, refuse_value
 from ..core.tasting.words import SHELF
+from ..core.trial.setups import display_names
 from ..refusals import Conflict, LinkRefused, Unprocessable
-from ..store import queries
+from ..store import keys, queries
 from ..store.connection import database
 from ..store.models import Bench, Flight, FlightCup, LateScore, Score, Seal, Sheet, SheetCup, Trial
 from ..trials import service as trials
@@ -17,7 +18,6 @@ from . import cooling, events
 from . import sheet_schemas as s
 from .labels import run_labels
 from .links import hash_of
-from .shapes import key_of
 
 
 def open_by_token(token: str) -> Sheet:
@@ -37,7 +37,7 @@ def flight_of(token: str) -> str:
 
 
 def read_sheet(token: str, now: datetime) -> s.SheetAnswer:
-    sheet = open_by_token(token)
+    sheet, bench = open_by_token(token), Bench.get_by_id(1)
     flight, options = sheet.flight, sheet.flight.options
     cups = [row.cup for row in SheetCup.select(SheetCup, FlightCup).join(FlightCup).where(SheetCup.sheet == sheet.id).order_by(SheetCup.position)]
     scores: dict[str, list[s.ScoreShown]] = {}
@@ -50,14 +50,14 @@ def read_sheet(token: str, now: datetime) -> s.SheetAnswer:
     sealed = Seal.get_or_none(Seal.flight == flight.id)
     named = options.get("named_attribute")
     return s.SheetAnswer(
-        bench=Bench.get_by_id(1).name,
+        bench=bench.name,
         flight=flight.number,
         taster=sheet.person.name,
         status="open" if flight.status == "open" else "closed",
         blinding=flight.blinding,
         method=flight.method,
         cup_temperature_c=flight.cup_temperature_c,
-        passes=[_pass(p) for p in cooling.passes(flight, now) if p.asked],
+        passes=[_pass(p) for p in cooling.passes(flight, bench.ambient_c, now) if p.asked],
         attributes=[_scale(code) for code in (*flight.attributes, LIKING)] if flight.method == "scores" else [],
         jar=[s.JarShown(code=code, label=SCALES[code].label) for code in options.get("jar", [])],
         guesses=_guesses(flight) if options.get("guess") else [],
@@ -83,7 +83,7 @@ def _scale(code: str) -> s.AttributeShown:
 
 def _guesses(flight: Flight) -> list[s.GuessShown]:
     rows = queries.setups_with_revisions(flight.trial_id)
-    names = trials.display_names(flight.trial, rows)
+    names = display_names(trials.factors_of(flight.trial), rows)
     return [s.GuessShown(letter=setup.letter, label=names[setup.id]) for setup, _ in rows]
 
 
@@ -101,7 +101,8 @@ def _sighted_names(flight: Flight) -> dict[str, str]:
     if flight.blinding != "open":
         return {}
     labels = run_labels(flight.trial_id)
-    return {cup: labels[run][1] for cup, run in key_of(flight, flight.cups).items() if run in labels}
+    cups = keys.cups_of_flights([flight.id]).get(flight.id, ())
+    return {cup.id: labels[cup.run_id][1] for cup in cups if cup.run_id in labels}
 
 
 # --- scoring -----------------------------------------------------------------------------------------------------------

@@ -6,26 +6,27 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..act import Act
-from ..core.extraction.yields import BREWER_LABELS, SCHOOL_LABELS, School, school_of
-from ..core.planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, Factor, brew_ratio_shown, control_bars
+from ..core.extraction.yields import SCHOOL_LABELS
+from ..core.planning.control import MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, Factor
 from ..core.recipe.document import from_document, to_document
-from ..core.recipe.fitting import fitted, plain_pour
-from ..core.recipe.model import Recipe as CoreRecipe
+from ..core.recipe.fitting import fitted
 from ..core.recipe.model import sums
 from ..core.recipe.writing import pattern
+from ..core.trial import value
+from ..core.trial.setups import VARIABLE_NAMES, bars_of, display_names, factor_words, school_in_force
 from ..history import service as history
 from ..kit import service as kit
 from ..recipes import service as recipes
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.connection import database
+from ..store.frozen import load
 from ..store.models import Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial, UsedKit
 from . import schemas as s
 
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWX"
 LOOSE = "•"
 """The stamp of brews that belong to no trial."""
-VARIABLE_NAMES: tuple[str, ...] = tuple(s.Variables.model_fields)
 AMOUNTS = ("dose_g", "brew_water_g", "bypass_g", "temperature_c")
 HOLDABLE = frozenset(v.field for v in VARIABLES)
 
@@ -36,6 +37,24 @@ def open_trial(trial_id: str) -> Trial:
     if trial is None:
         raise NotFound("trial")
     return trial
+
+
+def frozen(trial_id: str) -> value.Trial:
+    """The trial as it stands, or NotFound."""
+    trial = load(trial_id)
+    if trial is None:
+        raise NotFound("trial")
+    return trial
+
+
+def factors_of(trial: Trial) -> list[Factor]:
+    """All that is asked about, the first one first."""
+    return [trial.factor, *trial.further_factors]
+
+
+def names_of(trial_id: str) -> dict[str, str]:
+    """Setup id → the name to show."""
+    return display_names(factors_of(open_trial(trial_id)), queries.setups_with_revisions(trial_id))
 
 
 def open_setup(setup_id: str) -> Setup:
@@ -72,11 +91,6 @@ def edit_trial(trial_id: str, sent: s.TrialPatch, rev: int, act: Act) -> s.Trial
     return shape(trial)
 
 
-def factors_of(trial: Trial) -> list[Factor]:
-    """All that is asked about, the first one first."""
-    return [trial.factor, *trial.further_factors]
-
-
 def _name_the_other(factors: list[str], other: str) -> None:
     if len(set(factors)) < len(factors):
         raise Unprocessable("further_factors", "One factor is named twice.", "Name each factor once.")
@@ -93,28 +107,14 @@ def read_trial(trial_id: str) -> s.TrialAnswer:
     return shape(open_trial(trial_id))
 
 
-def factor_words(trial: Trial) -> str:
-    return " × ".join(trial.factor_other if f == "other" else FACTOR_LABELS[f] for f in factors_of(trial))
-
-
-def school_in_force(trial: Trial, rows: list[tuple[Setup, SetupRevision]] | None = None) -> School:
-    """As chosen, else the school of the first setup's brewer, else in-cup. rows: the trial's setups, if they are at hand."""
-    if trial.school:
-        return trial.school
-    for _, revision in queries.setups_with_revisions(trial.id) if rows is None else rows:
-        if revision.brewer_type:
-            return school_of(revision.brewer_type)
-    return "in_cup"
-
-
 def shape(trial: Trial) -> s.TrialAnswer:
-    school = school_in_force(trial)
+    school = school_in_force(trial.school, queries.setups_with_revisions(trial.id))
     return s.TrialAnswer(
         id=trial.id,
         number=trial.number,
         question=trial.question,
         factor=trial.factor,
-        factor_label=factor_words(trial),
+        factor_label=factor_words(factors_of(trial), trial.factor_other),
         factor_other=trial.factor_other,
         further_factors=trial.further_factors,
         school=school,
@@ -332,63 +332,18 @@ def _insert_revision(setup: Setup, state: _State, act: Act) -> SetupRevision:
     return revision
 
 
-def recipe_of(revision: SetupRevision) -> CoreRecipe:
-    """What a setup brews to: its recipe's steps, else one plain pour of its amounts."""
-    return from_document(revision.recipe) if revision.recipe else plain_pour(revision.dose_g, revision.brew_water_g, revision.bypass_g, revision.temperature_c)
-
-
 # --- reading -------------------------------------------------------------------------------------------------------------
-
-
-def bars_of(trial: Trial, rows: list[tuple[Setup, SetupRevision]]) -> tuple[Bar, ...]:
-    """The control bars of these setups."""
-    if not rows:
-        return ()
-    declared = {d.field: MATCHING_LABELS[d.rule] for d in Declaration.select().where(Declaration.trial == trial.id)}
-    return control_bars(
-        [setup.letter for setup, _ in rows],
-        [shown_values(revision) for _, revision in rows],
-        factors=factors_of(trial),
-        declared=declared,
-        other_label=trial.factor_other,
-    )
-
-
-def shown_values(revision: SetupRevision) -> dict[str, str]:
-    """Each variable as the bars show it."""
-    values = {name: _number_or_text(getattr(revision, name)) for name in VARIABLE_NAMES if name != "brewer_type"}
-    if revision.brewer_type:
-        values["brewer"] = f"{revision.brewer} · {BREWER_LABELS[revision.brewer_type]}" if revision.brewer else BREWER_LABELS[revision.brewer_type]
-    if values["bypass_g"] == "0":
-        values["bypass_g"] = ""
-    values["brew_ratio"] = brew_ratio_shown(revision.dose_g, revision.brew_water_g, revision.bypass_g)
-    return values
-
-
-def _number_or_text(value: Any) -> str:
-    return "" if value is None else f"{value:g}" if isinstance(value, float) else str(value)
-
-
-def display_names(trial: Trial, rows: list[tuple[Setup, SetupRevision]]) -> dict[str, str]:
-    """Setup id → the name to show: as given, else the tested values, else its letter."""
-    fields = [TESTED_FIELD[f] for f in factors_of(trial)]
-    units = {v.field: v.unit for v in VARIABLES}
-    out = {}
-    for setup, revision in rows:
-        shown = shown_values(revision) | {"brewer": revision.brewer}
-        values = (f"{shown.get(f, '')} {units.get(f, '')}".strip() for f in fields)
-        out[setup.id] = setup.name or " · ".join(v for v in values if v) or f"Setup {setup.letter}"
-    return out
 
 
 def read_set_up(trial_id: str) -> s.SetUpAnswer:
     trial = open_trial(trial_id)
     rows = queries.setups_with_revisions(trial.id)
-    names = display_names(trial, rows)
+    names = display_names(factors_of(trial), rows)
+    declared = dict(Declaration.select(Declaration.field, Declaration.rule).where(Declaration.trial == trial.id).tuples())
     counts, recipe_names = queries.run_counts(trial.id), _recipe_names([revision for _, revision in rows])
     return s.SetUpAnswer(
         setups=[_shape_setup(setup, revision, names[setup.id], counts.get(setup.id, 0), recipe_names) for setup, revision in rows],
-        bars=[_shape_bar(bar) for bar in bars_of(trial, rows)],
+        bars=[_shape_bar(bar) for bar in bars_of(factors_of(trial), trial.factor_other, declared, rows)],
         matching_rules=[s.MatchingRuleAnswer(code=code, label=label) for code, label in MATCHING_LABELS.items()],
         tested_field=TESTED_FIELD[trial.factor],
         tested_fields=[TESTED_FIELD[f] for f in factors_of(trial)],
@@ -400,7 +355,7 @@ def read_setup(setup_id: str) -> s.SetupAnswer:
     trial = open_trial(setup.trial_id)
     revision = _current(setup)
     runs = Run.select().where((Run.setup == setup.id) & Run.deleted_at.is_null()).count()
-    return _shape_setup(setup, revision, display_names(trial, [(setup, revision)])[setup.id], runs, _recipe_names([revision]))
+    return _shape_setup(setup, revision, display_names(factors_of(trial), [(setup, revision)])[setup.id], runs, _recipe_names([revision]))
 
 
 def _recipe_names(revisions: list[SetupRevision]) -> dict[str, RecipeVersion]:

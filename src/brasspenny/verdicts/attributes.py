@@ -3,57 +3,53 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 
 from ..act import Act
 from ..core.errors import BadScores
-from ..core.judging import Judgement, judge
-from ..core.judging import Score as CoreScore
+from ..core.judging import Judgement, Score, judge
 from ..core.judging.character import characters
 from ..core.judging.passes import PASS_ORDER, leaders_by_pass
 from ..core.judging.ranks import rank_setups
 from ..core.tasting.sheets import SCALES
-from ..measuring.service import TrialResults, results_of
-from ..store import queries
+from ..core.trial.tasted import Tasted, scale_of
 from . import schemas as s
-from .cache import worked_out
-from .tasted import Tasted, scale_of, tasted
+from .kept import Layer
+from .view import View, look
 
 
-def gathered(trial_id: str) -> tuple[TrialResults, Tasted]:
-    """Blind answers; sighted ones only where there are no others."""
-    results, flights = results_of(trial_id), queries.live_flights(trial_id)
-    blind = tasted(results, flights, sighted=False)
-    return results, blind if blind.scores() else tasted(results, flights, sighted=True)
+@dataclass(frozen=True)
+class AttributePart:
+    """All that is said of one attribute rests on this."""
 
-
-def names_of(results: TrialResults) -> dict[str, str]:
-    return {setup.letter: results.names[setup.id] for setup, _ in results.setups}
+    attribute: str
+    scores: tuple[Score, ...]
+    smallest_difference: float
+    names: tuple[tuple[str, str], ...]
 
 
 def read_attribute(trial_id: str, attribute: str, act: Act) -> s.AttributeJudged:
-    results, found = gathered(trial_id)
-    return s.AttributeJudged.model_validate(_attribute(results, found, attribute, act))
+    return attribute_of(look(trial_id, act), attribute)
 
 
-def _attribute(results: TrialResults, found: Tasted, attribute: str, act: Act) -> dict:
-    scores = found.scores(attribute)
-    rests_on = [results.trial.smallest_difference, sorted(tuple(vars(x).values()) for x in scores), sorted(names_of(results).items())]
-    return worked_out(results.trial.id, f"attribute {attribute}", rests_on, lambda: _work_out(results, scores, attribute), act)
+def attribute_of(view: View, attribute: str) -> s.AttributeJudged:
+    part = AttributePart(attribute, tuple(view.found.scores(attribute)), view.trial.smallest_difference, tuple(sorted(view.names.items())))
+    return s.AttributeJudged.model_validate(view.keeper.of(Layer(f"attribute {attribute}", _work_out), part))
 
 
-def _work_out(results: TrialResults, scores: Sequence[CoreScore], attribute: str) -> dict:
-    scale, names = SCALES[attribute], names_of(results)
+def _work_out(part: AttributePart) -> dict:
+    scores, attribute, names = part.scores, part.attribute, dict(part.names)
+    scale = SCALES[attribute]
     passes = sorted({x.pass_ for x in scores}, key=lambda p: (PASS_ORDER.index(p) if p in PASS_ORDER else 9, p))
     sets = [("mean" if len(passes) > 1 else passes[0], scores)] if passes else []
     if len(passes) > 1:
         sets += [(p, [x for x in scores if x.pass_ == p]) for p in passes]
-    judged = [_pass(name, rows, attribute, results.trial.smallest_difference) for name, rows in sets]
+    judged = [_pass(name, rows, attribute, part.smallest_difference) for name, rows in sets]
     shown = {k: v for k, v in vars(scale).items() if k in s.AttributeJudged.model_fields}
     return {**shown, "attribute": attribute, "passes": judged, "changes": _changes(scores, names)}
 
 
-def _pass(name: str, rows: Sequence[CoreScore], attribute: str, delta: float) -> dict:
+def _pass(name: str, rows: Sequence[Score], attribute: str, delta: float) -> dict:
     low, high = scale_of(attribute)
     found = judge(rows, attribute=attribute, low=low, high=high, smallest_difference=delta * (high - low) / 8)
     try:
@@ -73,7 +69,7 @@ def _pass(name: str, rows: Sequence[CoreScore], attribute: str, delta: float) ->
     }
 
 
-def _changes(scores: Sequence[CoreScore], names: dict[str, str]) -> str:
+def _changes(scores: Sequence[Score], names: dict[str, str]) -> str:
     """ "White weave leads hot; Thick crêpe leads cool." """
     leaders = {p: x for p, x in leaders_by_pass(scores).items() if p}
     if len(set(leaders.values())) < 2:
@@ -84,20 +80,33 @@ def _changes(scores: Sequence[CoreScore], names: dict[str, str]) -> str:
     return "; ".join(f"{names.get(letter, letter)} leads {' and '.join(ps)}" for letter, ps in said.items()) + "."
 
 
+@dataclass(frozen=True)
+class CharactersPart:
+    """found: liking and attributes; nothing else is looked at."""
+
+    found: Tasted
+    names: tuple[tuple[str, str], ...]
+
+
 def read_characters(trial_id: str, act: Act) -> s.CharactersAnswer:
-    results, found = gathered(trial_id)
-    liking, attributes = found.scores(), found.attributes()
-    if not liking:
+    return characters_of(look(trial_id, act))
+
+
+def characters_of(view: View) -> s.CharactersAnswer:
+    found = view.found.only(lambda attribute: attribute in SCALES)
+    if not found.scores():
         return s.CharactersAnswer(characters=[])
-    names = names_of(results)
-    rests_on = [sorted((t.letter, t.attribute, t.pass_name, t.flight, t.person_id, t.run, t.value or 0) for t in found.touches), sorted(names.items())]
+    return s.CharactersAnswer.model_validate(view.keeper.of(CHARACTERS, CharactersPart(found, tuple(sorted(view.names.items())))))
 
-    def work() -> dict:
-        judged = {a: _judged_whole(found, a) for a in attributes}
-        words = {a: (SCALES[a].label, SCALES[a].low_word, SCALES[a].high_word) for a in attributes}
-        return {"characters": [{**asdict(c), "name": names[c.setup]} for c in characters(judged, liking, names, words)]}
 
-    return s.CharactersAnswer.model_validate(worked_out(trial_id, "characters", rests_on, work, act))
+def _characters(part: CharactersPart) -> dict:
+    names = dict(part.names)
+    judged = {a: _judged_whole(part.found, a) for a in part.found.attributes()}
+    words = {a: (SCALES[a].label, SCALES[a].low_word, SCALES[a].high_word) for a in judged}
+    return {"characters": [{**asdict(c), "name": names[c.setup]} for c in characters(judged, part.found.scores(), names, words)]}
+
+
+CHARACTERS = Layer("characters", _characters)
 
 
 def _judged_whole(found: Tasted, attribute: str) -> Judgement:

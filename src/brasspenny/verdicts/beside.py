@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
 
-from ..act import Act
 from ..core.errors import BadScores
 from ..core.judging.guesses import count_guesses
 from ..core.judging.jar import just_right
@@ -15,30 +15,34 @@ from ..core.judging.reliability import repeats
 from ..core.judging.segments import find_segments
 from ..core.tasting.flights import METHOD_NAMES
 from ..core.tasting.words import count_words
-from ..measuring.service import TrialResults
-from ..store.models import Flight
-from ..tasting.answers import ToldApart, picked_in, tell_apart
-from ..tasting.schemas import SIGHTED
+from ..core.trial.tasted import Picked, Tasted, ToldApart, picks, tell_apart
 from . import schemas as s
-from .cache import worked_out
-from .tasted import Tasted
+from .kept import Layer
+from .view import View
 
 MOST_WORDS = 8
 
 
-def with_more(main: s.VerdictAnswer, results: TrialResults, flights: list[Flight], found: Tasted, act: Act) -> s.VerdictAnswer:
-    """found: the blind answers, or the sighted ones where there are no others."""
-    rests_on = [[(f.id, f.status, f.blinding, f.method, f.options) for f in flights], [tuple(t) for t in found.touches], sorted(main.names.items())]
-    rests_on.append(sorted((run.id, run.setup_id) for run in results.runs))
-    more = worked_out(results.trial.id, "beside", rests_on, lambda: _work_out(results, flights, found), act)
-    return s.VerdictAnswer.model_validate({**main.model_dump(), **more})
+@dataclass(frozen=True)
+class BesidePart:
+    """All that stands beside liking rests on: every answer on cups, the answers in rounds, and what the setups are called."""
+
+    found: Tasted
+    picked: tuple[Picked, ...]
+    names: tuple[tuple[str, str], ...]
 
 
-def _work_out(results: TrialResults, flights: list[Flight], found: Tasted) -> dict:
+def beside_of(view: View) -> dict:
+    """Of the blind answers, or of the sighted ones where there are no others."""
+    return view.keeper.of(BESIDE, BesidePart(view.found, picks(view.trial), tuple(sorted(view.names.items()))))
+
+
+def _work_out(part: BesidePart) -> dict:
+    found = part.found
     scores = found.scores()
-    preferred, ranked, guessed = _preferred(results, flights), _ranked(found), _guessed(found, len(results.setups))
+    preferred, ranked, guessed = _preferred(part.picked), _ranked(found), _guessed(found, len(part.names))
     return {
-        "told_apart": [_told(t).model_dump() for t in tell_apart(flights)],
+        "told_apart": [_told(t).model_dump() for t in tell_apart(part.picked)],
         "preferred": preferred.model_dump() if preferred else None,
         "ranked": ranked.model_dump() if ranked else None,
         "repeats": [_repeat(r, found).model_dump() for r in repeats(scores)],
@@ -49,6 +53,9 @@ def _work_out(results: TrialResults, flights: list[Flight], found: Tasted) -> di
         "segments": _segments(found).model_dump() if scores else None,
         "attributes": found.attributes(),
     }
+
+
+BESIDE = Layer("beside", _work_out)
 
 
 def _told(t: ToldApart) -> s.ToldApartShown:
@@ -68,17 +75,16 @@ def _told(t: ToldApart) -> s.ToldApartShown:
     )
 
 
-def _preferred(results: TrialResults, flights: list[Flight]) -> s.PreferredShown | None:
+def _preferred(picked: Sequence[Picked]) -> s.PreferredShown | None:
     """Blind paired flights only."""
-    letter_of = {run.id: results.letter_of(run) for run in results.runs}
     judgements = []
-    for one in picked_in([f for f in flights if f.method == "paired" and f.blinding not in SIGHTED]):
-        letters = {code: letter_of.get(run) for code, run in one.runs.items()}
-        if None in letters.values() or len(set(letters.values())) < 2:
+    for one in picked:
+        letters = dict(one.letters)
+        if one.method != "paired" or one.sighted or "" in letters.values() or len(set(letters.values())) < 2:
             continue
         won = next(iter(letters)) if one.tie else one.codes[0]
         lost = next(code for code in letters if code != won)
-        judgements.append(Preference(one.person_id, letters[won], letters[lost], tie=one.tie))
+        judgements.append(Preference(one.taster, letters[won], letters[lost], tie=one.tie))
     if not judgements:
         return None
     found = prefer(judgements)
@@ -98,7 +104,7 @@ def _ranked(found: Tasted) -> s.RankedShown | None:
 
 
 def _repeat(r, found: Tasted) -> s.RepeatShown:
-    return s.RepeatShown(**{**asdict(r), "taster": found.tasters[r.taster]})
+    return s.RepeatShown(**{**asdict(r), "taster": found.names[r.taster]})
 
 
 def _guessed(found: Tasted, options: int) -> s.GuessedShown | None:
@@ -116,5 +122,5 @@ def _words(found: Tasted) -> list[s.WordsShown]:
 
 def _segments(found: Tasted) -> s.SegmentsShown:
     segments = find_segments(found.scores())
-    shown = [s.SegmentShown(tasters=sorted(found.tasters[t] for t in g.tasters), means=g.means, best=g.best) for g in segments.segments]
+    shown = [s.SegmentShown(tasters=sorted(found.names[t] for t in g.tasters), means=g.means, best=g.best) for g in segments.segments]
     return s.SegmentsShown(segments=shown, compromise=segments.compromise, text=segments.text)

@@ -4,46 +4,62 @@ from __future__ import annotations
 
 import statistics
 from collections import defaultdict
-from collections.abc import Sequence
-from dataclasses import asdict
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
 
 from ..act import Act
 from ..core.errors import BadScores
-from ..core.judging import Score as CoreScore
+from ..core.judging import Score
 from ..core.judging.measures import MEASURES, Measure
 from ..core.judging.peak import find_peak, said
 from ..core.judging.surface import FEWEST_POINTS, panel_surface
 from ..core.tasting.sheets import SCALES
-from ..measuring.service import TrialResults, run_label, served_strength
+from ..core.trial.measured import MeasuredTrial
+from ..core.trial.tasted import scale_of
 from . import worth_schemas as w
-from .attributes import gathered
-from .cache import worked_out
-from .tasted import scale_of
+from .kept import Layer
+from .view import View, look
+
+
+@dataclass(frozen=True)
+class PairingPart:
+    """numbers: measure → brew → its number; labels: brew → A1."""
+
+    attribute: str
+    scores: tuple[Score, ...]
+    numbers: Mapping[str, Mapping[str, float]]
+    labels: Mapping[str, str]
 
 
 def read_pairing(trial_id: str, attribute: str, act: Act) -> w.PairingAnswer:
-    results, found = gathered(trial_id)
-    scores = found.scores(attribute)
-    numbers = {m.code: _numbers(results, m.code) for m in MEASURES}
-    labels = {run.id: run_label(results.letter_of(run), run) for run in results.runs}
-    rests_on = [sorted(tuple(vars(x).values()) for x in scores), {code: sorted(x.items()) for code, x in numbers.items()}, sorted(labels.items())]
-    payload = worked_out(trial_id, f"pairing {attribute}", rests_on, lambda: _work_out(scores, attribute, numbers, labels), act)
-    return w.PairingAnswer.model_validate(payload)
+    return pairing_of(look(trial_id, act), attribute)
 
 
-def _numbers(results: TrialResults, code: str) -> dict[str, float]:
-    """Run → the number, for brews that have it. Strength is that of the cup as served."""
+def pairing_of(view: View, attribute: str) -> w.PairingAnswer:
+    measured = view.measured
+    part = PairingPart(
+        attribute,
+        tuple(view.found.scores(attribute)),
+        {m.code: numbers_of(measured, m.code) for m in MEASURES},
+        {run.id: measured.label_of(run) for run in measured.runs},
+    )
+    return w.PairingAnswer.model_validate(view.keeper.of(Layer(f"pairing {attribute}", _work_out), part))
+
+
+def numbers_of(measured: MeasuredTrial, code: str) -> dict[str, float]:
+    """Brew → the number, for brews that have it. Strength is that of the cup as served."""
     out = {}
-    for run in results.runs:
-        m = results.measured[run.id]
-        ey = m.yield_in(results.school)
-        value = {"ratio": m.brew_ratio, "tds_pct": served_strength(run, m), "ey_pct": ey.value if ey else None}[code]
+    for run in measured.runs:
+        m = measured.measured[run.id]
+        ey = m.yield_in(measured.school)
+        value = {"ratio": m.brew_ratio, "tds_pct": measured.served_pct(run), "ey_pct": ey.value if ey else None}[code]
         if value is not None:
             out[run.id] = float(value)
     return out
 
 
-def _work_out(scores: Sequence[CoreScore], attribute: str, numbers: dict[str, dict[str, float]], labels: dict[str, str]) -> dict:
+def _work_out(part: PairingPart) -> dict:
+    scores, attribute, numbers, labels = part.scores, part.attribute, part.numbers, part.labels
     low, high = scale_of(attribute)
     curves = [_curve(scores, m, numbers[m.code], labels, low, high) for m in MEASURES]
     both = {run: (ey, numbers["tds_pct"][run]) for run, ey in numbers["ey_pct"].items() if run in numbers["tds_pct"]}
@@ -70,7 +86,7 @@ def _surface_text(surface, points: int) -> str:
     return f"As far as these cups tell, this panel likes them best near {surface.best[0]:.1f} % EY and {surface.best[1]:.2f} % TDS. Hatched: a guess."
 
 
-def _curve(scores: Sequence[CoreScore], m: Measure, numbers: dict[str, float], labels: dict[str, str], low: float, high: float) -> dict:
+def _curve(scores: Sequence[Score], m: Measure, numbers: Mapping[str, float], labels: Mapping[str, str], low: float, high: float) -> dict:
     kept = [x for x in scores if x.brew in numbers]
     base = {"measure": m.code, "label": m.label, "unit": m.unit.strip(), "points": _points(kept, numbers, labels)}
     nothing = {"kind": "none", "best": None, "interval": None, "tested": None, "next_value": None, "x": [], "y": [], "low": [], "high": []}
@@ -89,7 +105,7 @@ def _curve(scores: Sequence[CoreScore], m: Measure, numbers: dict[str, float], l
     return {**base, **found, **asdict(peak.curve), "text": said(peak, what=m.what, unit=m.unit, places=m.places, prefix=m.prefix)}
 
 
-def _points(kept: Sequence[CoreScore], numbers: dict[str, float], labels: dict[str, str]) -> list[dict]:
+def _points(kept: Sequence[Score], numbers: Mapping[str, float], labels: Mapping[str, str]) -> list[dict]:
     by_brew: dict[tuple[str, str], list[float]] = defaultdict(list)
     for x in kept:
         by_brew[x.setup, x.brew].append(x.score)

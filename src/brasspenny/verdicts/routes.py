@@ -55,4 +55,4 @@ def draft_next(path: IdPath, body: w.DraftBody):
 @bp.get("/scatter", responses={200: s.ScatterAnswer})
 def read_scatter():
     """How far scores lie apart on this bench, for planning."""
-    return reply(scatter.read_scatter())
+    return reply(scatter.read_scatter(act()))

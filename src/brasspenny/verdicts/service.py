@@ -2,103 +2,226 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from collections.abc import Iterable, Sequence
+from dataclasses import asdict, dataclass
 
 from ..act import Act
-from ..core.judging import Score as CoreScore
-from ..core.judging import judge, taster_means
-from ..measuring.service import TrialResults, pooled_quantity, results_of
+from ..core import CORE_VERSION
+from ..core.errors import PennyError
+from ..core.judging import Score, judge, taster_means
+from ..core.trial.standing import JudgedFacts
+from ..core.trial.tasted import Tasted
+from ..core.trial.value import fingerprint
+from ..measuring.service import pooled_quantity
 from ..store import queries
 from ..store.connection import database
-from ..store.models import Flight, StoredVerdict
+from ..store.models import Headline, StoredVerdict
 from . import beside
 from . import schemas as s
-from .cache import fingerprint
-from .tasted import Tasted, tasted
+from .kept import Layer
+from .view import View, look
+
+
+@dataclass(frozen=True)
+class LikingPart:
+    """All a judgement of liking rests on."""
+
+    scores: tuple[Score, ...]
+    smallest_difference: float
+    names: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True)
+class VerdictPart:
+    """All a stored verdict rests on: the liking, and what was measured of each setup beside it."""
+
+    liking: LikingPart
+    measured: dict[str, dict]
+    tasters: tuple[tuple[str, str], ...]
+    sighted: bool
 
 
 def read_verdict(trial_id: str, act: Act) -> s.VerdictAnswer:
     """Liking first; attributes, pairing, value and next steps have addresses of their own and arrive as they are worked out."""
-    results, flights = results_of(trial_id), queries.live_flights(trial_id)
-    blind, sighted = (tasted(results, flights, sighted=x) for x in (False, True))
-    main = verdict_of(results, flights, act, blind, sighted)
-    return beside.with_more(main, results, flights, blind if blind.touches else sighted, act)
+    return verdict_of(look(trial_id, act))
 
 
-def verdict_of(results: TrialResults, flights: list[Flight], act: Act, blind: Tasted | None = None, sighted: Tasted | None = None) -> s.VerdictAnswer:
-    """Blind and sighted liking, from the store when nothing they rest on has changed."""
-    trial_id = results.trial.id
-    blind = tasted(results, flights, sighted=False) if blind is None else blind
-    sighted = tasted(results, flights, sighted=True) if sighted is None else sighted
-    judged = [_judged(results, scores, is_sighted, act) for scores, is_sighted in ((blind, False), (sighted, True))]
-    current = {j.judged_at for j in judged if j}
-    earlier = (
-        StoredVerdict.select(StoredVerdict.judged_at, StoredVerdict.sighted, StoredVerdict.headline)
-        .where(StoredVerdict.trial == trial_id)
-        .order_by(StoredVerdict.judged_at.desc())
-    )
+def verdict_of(view: View) -> s.VerdictAnswer:
+    main, earlier = judged_of(view)
+    flights = view.trial.flights
     return s.VerdictAnswer(
-        blind=judged[0],
-        sighted=judged[1],
+        blind=main.blind,
+        sighted=main.sighted,
         flights_open=sum(f.status == "open" for f in flights),
         flights_to_flip=sum(f.status == "closed" for f in flights),
-        earlier=[s.EarlierVerdict(judged_at=v.judged_at, sighted=bool(v.sighted), headline=v.headline) for v in earlier if v.judged_at not in current],
-        names={setup.letter: results.names[setup.id] for setup, _ in results.setups},
-        told_apart=[], preferred=None, ranked=None, repeats=[], guessed=None, positions=[], words=[], just_right=[], segments=None, attributes=[],
-    )  # fmt: skip
+        earlier=earlier,
+        names=view.names,
+        **beside.beside_of(view),
+    )
 
 
-def _judged(results: TrialResults, found: Tasted, sighted: bool, act: Act) -> s.JudgedAnswer | None:
+@dataclass(frozen=True)
+class Judged:
+    """The two judgements of liking; None where nothing was scored that way."""
+
+    blind: s.JudgedAnswer | None
+    sighted: s.JudgedAnswer | None
+
+    @property
+    def main(self) -> s.JudgedAnswer | None:
+        return self.blind or self.sighted
+
+    @property
+    def headline(self) -> str | None:
+        """For the lists: the blind one's, else the sighted one's with a word of warning."""
+        if self.blind:
+            return self.blind.verdict.headline
+        return f"Sighted only: {self.sighted.verdict.headline}" if self.sighted else None
+
+    @property
+    def facts(self) -> JudgedFacts | None:
+        """What the margin needs of it."""
+        if self.main is None:
+            return None
+        sighted = self.sighted.setups if self.sighted else []
+        return JudgedFacts(
+            caveats=tuple((c.code, c.text, c.cure) for c in self.blind.caveats) if self.blind else (),
+            blind=tuple(x.setup for x in self.blind.setups) if self.blind else (),
+            sighted=tuple(x.setup for x in sighted),
+            sighted_name=sighted[0].name if sighted else "",
+            sighted_mean=sighted[0].mean if sighted else 0.0,
+            tasters=self.main.tasters,
+        )
+
+
+def judged(view: View) -> Judged:
+    return judged_of(view)[0]
+
+
+def judged_of(view: View) -> tuple[Judged, list[s.EarlierVerdict]]:
+    """Both judgements, from the store when nothing they rest on has changed, and what was said before a correction."""
+    measured = _measured(view)
+    parts = {sighted: _part(view, found, measured, sighted) for sighted, found in ((False, view.blind), (True, view.sighted))}
+    hashes = {sighted: fingerprint(part) for sighted, part in parts.items() if part}
+    rows = _stored(view.trial.id, sorted(hashes.values()))
+    current: dict[bool, s.JudgedAnswer] = {}
+    for sighted, wanted in hashes.items():
+        row = next((r for r in rows if r.data_hash == wanted), None) or _store(view, wanted, parts[sighted])
+        current[sighted] = s.JudgedAnswer.model_validate({**row.payload, "judged_at": row.judged_at})
+    earlier = [s.EarlierVerdict(judged_at=r.judged_at, sighted=bool(r.sighted), headline=r.headline) for r in rows if r.data_hash not in hashes.values()]
+    return Judged(current.get(False), current.get(True)), earlier
+
+
+def _part(view: View, found: Tasted, measured: dict[str, dict], sighted: bool) -> VerdictPart | None:
     scores = found.scores()
     if not scores:
         return None
-    tasters = {x.taster: found.tasters[x.taster] for x in scores}
-    paired = _paired(results)
-    rests_on = [results.trial.smallest_difference, sorted(tuple(vars(x).values()) for x in scores), sorted(tasters.items()), paired]
-    wanted = fingerprint(rests_on)
-    stored = StoredVerdict.get_or_none((StoredVerdict.trial == results.trial.id) & (StoredVerdict.sighted == sighted) & (StoredVerdict.data_hash == wanted))
-    if stored is None:
-        stored = _store(results.trial.id, sighted, wanted, _judge(results, scores, tasters, paired), act)
-    return s.JudgedAnswer.model_validate({**stored.payload, "judged_at": stored.judged_at})
+    liking = LikingPart(tuple(scores), view.trial.smallest_difference, tuple(sorted(view.names.items())))
+    return VerdictPart(liking, measured, found.tasters, sighted)
 
 
-def _paired(results: TrialResults) -> dict[str, dict]:
+def _stored(trial_id: str, wanted: Sequence[str]) -> list[StoredVerdict]:
+    """Newest first; the payload only of those asked for."""
+    payload = queries.payload_if(StoredVerdict, wanted)
+    columns = (StoredVerdict.sighted, StoredVerdict.data_hash, StoredVerdict.headline, StoredVerdict.judged_at, payload)
+    return list(StoredVerdict.select(*columns).where(StoredVerdict.trial == trial_id).order_by(StoredVerdict.judged_at.desc()))
+
+
+def _judge(part: LikingPart) -> dict:
+    """Pure: plain values of the judgement, setups best first."""
+    found = asdict(judge(part.scores, smallest_difference=part.smallest_difference, names=dict(part.names)))
+    found["pass_name"] = found.pop("pass_")
+    found["setups"] = sorted(found["setups"], key=lambda x: -x["mean"])
+    return {
+        **found,
+        "flights": len({x.flight for x in part.scores}),
+        "brews": len({x.brew for x in part.scores}),
+        "smallest_difference": part.smallest_difference,
+        "by_taster": taster_means(part.scores),
+    }
+
+
+LIKING: dict[bool, Layer] = {sighted: Layer(f"liking {'sighted' if sighted else 'blind'}", _judge) for sighted in (False, True)}
+
+
+def _shape(judged: dict, part: VerdictPart) -> dict:
+    """The judgement beside what was measured of each setup, and with the tasters' names."""
+    names = dict(part.tasters)
+    by_taster = [{"taster": names[t], "means": means} for t, means in judged["by_taster"].items()]
+    return {
+        **judged,
+        "setups": [{**x, **part.measured[x["setup"]]} for x in judged["setups"]],
+        "tasters": len(by_taster),
+        "by_taster": sorted(by_taster, key=lambda row: row["taster"]),
+    }
+
+
+def _measured(view: View) -> dict[str, dict]:
     """Letter → what was measured of that setup."""
     out = {}
-    for setup, _ in results.setups:
-        pooled = results.pooled[setup.id]
-        tds, ey = pooled_quantity(pooled.tds), pooled_quantity(pooled.extraction_yield)
+    for setup, _ in view.trial.rows:
+        pooled = view.measured.pooled[setup.id]
         out[setup.letter] = {
-            "name": results.names[setup.id],
+            "name": view.names[setup.letter],
             "brew_ratio": pooled.brew_ratio,
-            "tds": tds.model_dump() if tds else None,
-            "extraction_yield": ey.model_dump() if ey else None,
+            "tds": _plain(pooled_quantity(pooled.tds)),
+            "extraction_yield": _plain(pooled_quantity(pooled.extraction_yield)),
             "total_time_s": pooled.total_time_s,
         }
     return out
 
 
-def _judge(results: TrialResults, scores: list[CoreScore], tasters: dict[str, str], paired: dict) -> dict:
-    delta = results.trial.smallest_difference
-    judgement = judge(scores, smallest_difference=delta, names={letter: p["name"] for letter, p in paired.items()})
-    found = asdict(judgement)
-    found["pass_name"] = found.pop("pass_")
-    found["setups"] = sorted(({**x, **paired[x["setup"]]} for x in found["setups"]), key=lambda x: -x["mean"])
-    by_taster = [{"taster": tasters[t], "means": means} for t, means in taster_means(scores).items()]
-    return {
-        **found,
-        "flights": len({x.flight for x in scores}),
-        "tasters": len(tasters),
-        "brews": len({x.brew for x in scores}),
-        "smallest_difference": delta,
-        "by_taster": sorted(by_taster, key=lambda row: row["taster"]),
-    }
+def _plain(shown) -> dict | None:
+    return None if shown is None else shown.model_dump()
 
 
 @database.atomic()
-def _store(trial_id: str, sighted: bool, wanted: str, payload: dict, act: Act) -> StoredVerdict:
+def _store(view: View, wanted: str, part: VerdictPart) -> StoredVerdict:
     """Two processes may judge the same data at once; the first one's row stands."""
+    act, payload = view.keeper.act, _shape(view.keeper.of(LIKING[part.sighted], part.liking), part)
     StoredVerdict.insert(
-        id=act.new_id(), trial=trial_id, sighted=sighted, data_hash=wanted, headline=payload["verdict"]["headline"], payload=payload, judged_at=act.now
+        id=act.new_id(),
+        trial=view.trial.id,
+        sighted=part.sighted,
+        data_hash=wanted,
+        headline=payload["verdict"]["headline"],
+        payload=payload,
+        judged_at=act.now,
     ).on_conflict_ignore().execute()
-    return StoredVerdict.get((StoredVerdict.trial == trial_id) & (StoredVerdict.sighted == sighted) & (StoredVerdict.data_hash == wanted))
+    return StoredVerdict.get((StoredVerdict.trial == view.trial.id) & (StoredVerdict.sighted == part.sighted) & (StoredVerdict.data_hash == wanted))
+
+
+# --- lists -----------------------------------------------------------------------------------------------------------------------
+
+SETTLED_BY: frozenset[str] = frozenset({"trial", "flight", "setup", "run", "reading"})
+"""Kinds of row after a correction of which another verdict stands."""
+
+
+def settles(touched: Iterable[tuple[str, str, str]]) -> list[str]:
+    """Trials to judge again after these changes (trial, kind of row, action). A newly logged brew or reading corrects nothing yet."""
+    return sorted({t for t, entity, action in touched if entity in SETTLED_BY and not (action == "create" and entity in ("run", "reading"))})
+
+
+def settle(trial_id: str, act: Act) -> str | None:
+    """Judge a trial as it stands and keep its headline, looked at or not: so every verdict there ever was is kept. Nothing for a deleted one."""
+    stamp = stamps([trial_id]).get(trial_id)
+    if stamp is None or not queries.any_flipped(trial_id):
+        return None
+    try:
+        text = judged(look(trial_id, act)).headline
+    except PennyError:  # more than can be judged; the verdict's own page says so
+        text = None
+    Headline.replace(trial=trial_id, stamp=stamp, text=text).execute()
+    return text
+
+
+def stamps(trial_ids: Sequence[str]) -> dict[str, str]:
+    """Trial → what its headline was last worked out by: the core's version and how many changes its history counts."""
+    return {trial_id: f"{CORE_VERSION}.{changes}" for trial_id, changes in queries.change_counts(trial_ids).items()}
+
+
+def headlines(trial_ids: Sequence[str], act: Act) -> dict[str, str | None]:
+    """Of trials with a flipped flight; what changed since it was kept is judged now."""
+    wanted = stamps(trial_ids)
+    kept = {row.trial_id: row for row in Headline.select().where(Headline.trial.in_(list(trial_ids) or [""]))}
+    return {t: kept[t].text if t in kept and kept[t].stamp == wanted[t] else settle(t, act) for t in trial_ids}

@@ -3,78 +3,77 @@
 from __future__ import annotations
 
 import statistics
-from dataclasses import asdict
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
 
 from ..act import Act
 from ..core.errors import BadScores
+from ..core.judging import Score
 from ..core.judging.factorial import factorial_effects
 from ..core.judging.next_steps import next_steps
 from ..core.judging.peak import Peak, find_peak
 from ..core.judging.value import LASTING_BREWERS, Gain, cup_minutes, cup_price, gain_per_money, tie_breaker, worth
 from ..core.planning.control import FACTOR_LABELS, TESTED_FIELD
-from ..measuring.service import TrialResults
+from ..core.recipe.model import sums
+from ..core.trial.setups import facts_of, recipe_of, shown_values
+from ..core.trial.value import SetupRevision
 from ..planning import plans
 from ..refusals import Conflict
-from ..store import queries
 from ..store.connection import database
-from ..store.models import SetupRevision
 from ..trials import schemas as trials_s
 from ..trials import service as trials
 from . import schemas as s
 from . import service
 from . import worth_schemas as w
-from .attributes import gathered, names_of
-from .cache import worked_out
-from .tasted import Tasted
+from .kept import Layer
+from .pairing import numbers_of
+from .view import View, look
 
 
 def read_value(trial_id: str, act: Act) -> w.ValueAnswer:
-    results, found = gathered(trial_id)
-    scores = found.scores()
-    if not scores:
+    return value_of(look(trial_id, act))
+
+
+def value_of(view: View, main: s.JudgedAnswer | None = None) -> w.ValueAnswer:
+    """main: the judgement that counts, where it is at hand already."""
+    main = main or service.judged(view).main
+    if main is None:
         return w.ValueAnswer(setups=[], tie="", factorial=None)
-    names = names_of(results)
-    main = _main(results, act)
     liking = {x.setup: x.mean for x in main.setups}
-    prices, minutes = _prices(results), _minutes(results)
-    rows = worth(liking, prices, minutes)
+    prices = _prices(view)
+    rows = worth(liking, prices, _minutes(view))
     tied = main.verdict.tied
     return w.ValueAnswer(
-        setups=[w.WorthShown(**asdict(row), name=names[row.setup]) for row in rows],
-        tie=tie_breaker(tied, rows, names) if tied else "",
-        factorial=_factorial(results, found, prices),
+        setups=[w.WorthShown(**asdict(row), name=view.names[row.setup]) for row in rows],
+        tie=tie_breaker(tied, rows, view.names) if tied else "",
+        factorial=_factorial(view, prices),
     )
 
 
-def _main(results: TrialResults, act: Act) -> s.JudgedAnswer:
-    judged = service.verdict_of(results, queries.live_flights(results.trial.id), act)
-    return judged.blind or judged.sighted
+def _revisions(view: View) -> dict[str, SetupRevision]:
+    return {setup.letter: revision for setup, revision in view.trial.rows}
 
 
-def _revisions(results: TrialResults) -> dict[str, SetupRevision]:
-    return {setup.letter: revision for setup, revision in results.setups}
-
-
-def _prices(results: TrialResults) -> dict[str, float | None]:
+def _prices(view: View) -> dict[str, float | None]:
     """Letter → coffee and paper of a cup, in the kit's currency."""
     out = {}
-    for letter, revision in _revisions(results).items():
-        paper = plans.facts_of(revision, "filter")
+    for letter, revision in _revisions(view).items():
+        paper = facts_of(revision, "filter")
         each = None if paper.get("reusable") else paper.get("price_each")
-        out[letter] = cup_price(dose_g=revision.dose_g, coffee_per_kg=plans.facts_of(revision, "coffee").get("price_per_kg"), filter_each=each)
+        out[letter] = cup_price(dose_g=revision.dose_g, coffee_per_kg=facts_of(revision, "coffee").get("price_per_kg"), filter_each=each)
     return out
 
 
-def _minutes(results: TrialResults) -> dict[str, float]:
+def _minutes(view: View) -> dict[str, float]:
     """Letter → grind, brew and clean. The brew as it was measured, else as its recipe says."""
     out = {}
-    for setup, revision in results.setups:
-        measured = results.pooled[setup.id].total_time_s
-        lasting = bool(plans.facts_of(revision, "filter").get("reusable")) or revision.brewer_type in LASTING_BREWERS
+    for setup, revision in view.trial.rows:
+        measured = view.measured.pooled[setup.id].total_time_s
+        lasting = bool(facts_of(revision, "filter").get("reusable")) or revision.brewer_type in LASTING_BREWERS
         out[setup.letter] = cup_minutes(
             dose_g=revision.dose_g,
-            grind_g_s=plans.facts_of(revision, "grinder").get("rate_g_s"),
-            brew_s=measured if measured is not None else plans.sums(plans.recipe_of(revision)).total_s,
+            grind_g_s=facts_of(revision, "grinder").get("rate_g_s"),
+            brew_s=measured if measured is not None else sums(recipe_of(revision)).total_s,
             lasting=lasting,
         )
     return out
@@ -83,13 +82,13 @@ def _minutes(results: TrialResults) -> dict[str, float]:
 # --- factorials ----------------------------------------------------------------------------------------------------------
 
 
-def _factorial(results: TrialResults, found: Tasted, prices: dict[str, float | None]) -> w.FactorialShown | None:
-    factors = trials.factors_of(results.trial)
+def _factorial(view: View, prices: dict[str, float | None]) -> w.FactorialShown | None:
+    factors = view.trial.factors
     if len(factors) < 2:
         return None
-    shown = {letter: trials.shown_values(revision) for letter, revision in _revisions(results).items()}
+    shown = {letter: shown_values(revision) for letter, revision in _revisions(view).items()}
     levels = {f: {letter: values.get(TESTED_FIELD[f], "") for letter, values in shown.items()} for f in factors if f in TESTED_FIELD}
-    effects = factorial_effects(found.scores(), levels)
+    effects = factorial_effects(view.found.scores(), levels)
     if effects is None:
         return None
     gains = [g for f in effects.factors if (g := _gain(f.factor, f.best, f.worst, f.span, f.span_interval, levels[f.factor], prices)) is not None]
@@ -120,44 +119,68 @@ def _gain(factor: str, best: str, worst: str, span: float, interval, levels: dic
 # --- next ----------------------------------------------------------------------------------------------------------------
 
 
+@dataclass(frozen=True)
+class NextPart:
+    """All that is proposed rests on this. ladder: (setup letter, brew) with its ratio, where the ratio is what is asked about; () elsewhere."""
+
+    scores: tuple[Score, ...]
+    dose_g: Mapping[str, float]
+    minutes: Mapping[str, float]
+    dropped: tuple[str, ...]
+    names: Mapping[str, str]
+    smallest_difference: float
+    ladder: tuple[tuple[str, str, float], ...]
+
+
 def read_next(trial_id: str, act: Act) -> w.NextAnswer:
-    results, found = gathered(trial_id)
-    scores = found.scores()
-    if not scores:
+    return next_of(look(trial_id, act))
+
+
+def next_of(view: View, main: s.JudgedAnswer | None = None) -> w.NextAnswer:
+    main = main or service.judged(view).main
+    if main is None:
         return w.NextAnswer(steps=[], regret=None)
-    main = _main(results, act)
-    revisions, minutes = _revisions(results), _minutes(results)
-    names = names_of(results)
-    rests_on = [
-        sorted(tuple(vars(x).values()) for x in scores),
-        main.verdict.dropped,
-        minutes,
-        {k: r.dose_g for k, r in revisions.items()},
-        sorted(names.items()),
-    ]
-
-    def work() -> dict:
-        steps = next_steps(
-            scores,
-            dose_g={k: r.dose_g for k, r in revisions.items()},
-            minutes=minutes,
-            dropped=main.verdict.dropped,
-            names=names,
-            peak=_ladder_peak(results, found),
-            smallest_difference=results.trial.smallest_difference,
-        )
-        return {"steps": [{**asdict(step), "per_effort": step.per_effort} for step in steps], "regret": main.lean.expected_regret}
-
-    return w.NextAnswer.model_validate(worked_out(trial_id, "next", rests_on, work, act))
+    part = NextPart(
+        scores=tuple(view.found.scores()),
+        dose_g={letter: r.dose_g for letter, r in _revisions(view).items()},
+        minutes=_minutes(view),
+        dropped=tuple(main.verdict.dropped),
+        names=view.names,
+        smallest_difference=view.trial.smallest_difference,
+        ladder=_ladder(view),
+    )
+    return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret)
 
 
-def _ladder_peak(results: TrialResults, found: Tasted) -> Peak | None:
-    """Of the ratio, where that is what is asked about: its next value can be set up by moving the water."""
-    if results.trial.factor != "ratio":
+def _ladder(view: View) -> tuple[tuple[str, str, float], ...]:
+    if view.trial.factor != "ratio":
+        return ()
+    ratios = numbers_of(view.measured, "ratio")
+    return tuple((view.measured.letter_of(run), run.id, ratios[run.id]) for run in view.measured.runs if run.id in ratios)
+
+
+def _steps(part: NextPart) -> dict:
+    steps = next_steps(
+        part.scores,
+        dose_g=part.dose_g,
+        minutes=part.minutes,
+        dropped=part.dropped,
+        names=part.names,
+        peak=_peak(part),
+        smallest_difference=part.smallest_difference,
+    )
+    return {"steps": [{**asdict(step), "per_effort": step.per_effort} for step in steps]}
+
+
+NEXT = Layer("next", _steps)
+
+
+def _peak(part: NextPart) -> Peak | None:
+    """Of the ratio: its next value can be set up by moving the water."""
+    if not part.ladder:
         return None
-    at = {(results.letter_of(run), run.id): m.brew_ratio for run in results.runs if (m := results.measured[run.id]).brew_ratio is not None}
     try:
-        return find_peak(found.scores(), at, same_within=0.3)
+        return find_peak(part.scores, {(letter, run): ratio for letter, run, ratio in part.ladder}, same_within=0.3)
     except BadScores:
         return None
 
@@ -173,15 +196,14 @@ def draft(trial_id: str, sent: w.DraftBody, act: Act) -> w.DraftAnswer:
     if step.value is not None:
         return _draft_value(trial_id, step.value, act)
     plan = plans.plan_of(trial_id)
-    people = plans.settings_of(plan).tasters if not step.tasters else min(12, step.tasters)
+    people = plans.asked_in(trials.frozen(trial_id)).tasters if not step.tasters else min(12, step.tasters)
     plans.store(trial, {"replicates": step.brews, "flights": 1, "tasters": people}, plan.rev if plan else 0, act)
     return w.DraftAnswer(station="brew", text=f"Planned: {step.text}")
 
 
 def _draft_value(trial_id: str, ratio: float, act: Act) -> w.DraftAnswer:
     """A copy of the setup nearest to the new ratio, with its water moved."""
-    results, _ = gathered(trial_id)
-    near = min(results.setups, key=lambda x: abs(x[1].brew_water_g / x[1].dose_g - ratio))
+    near = min(trials.frozen(trial_id).rows, key=lambda x: abs(x[1].brew_water_g / x[1].dose_g - ratio))
     water = round(near[1].dose_g * ratio, 0)
     body = trials_s.SetupBody(copy_of=near[0].id, variables=trials_s.VariablesPatch(brew_water_g=water))
     made = trials.add_setup(trial_id, body, act)

@@ -86,11 +86,21 @@ class DoneStep:
     reading_g: float | None
 
 
+def newest_of(done: Sequence[DoneStep]) -> list[DoneStep]:
+    """A step marked again counts once, as it was marked last.
+
+    >>> newest_of([DoneStep(0, 12, None), DoneStep(1, 40, None), DoneStep(0, 9, None)])
+    [DoneStep(index=1, ended_s=40, reading_g=None), DoneStep(index=0, ended_s=9, reading_g=None)]
+    """
+    last = {d.index: i for i, d in enumerate(done)}
+    return [d for i, d in enumerate(done) if last[d.index] == i]
+
+
 def deviations(steps: Sequence[PlannedStep], done: Sequence[DoneStep], tolerances: Tolerances = USUAL_TOLERANCES) -> tuple[Deviation, ...]:
     """Plan against actual, step by step. Source: handbook §7."""
     by_index = {s.index: s for s in steps}
     out = []
-    for d in done:
+    for d in newest_of(done):
         plan = by_index.get(d.index)
         if plan is None:
             continue
@@ -98,6 +108,56 @@ def deviations(steps: Sequence[PlannedStep], done: Sequence[DoneStep], tolerance
         late = plan.end_s - d.ended_s
         outside = abs(late) > tolerances.time_s or (mass is not None and abs(mass) > tolerances.mass_of(plan.to_g))
         out.append(Deviation(d.index, late, mass, outside))
+    return tuple(out)
+
+
+@dataclass(frozen=True)
+class MarkedStep:
+    """A step of a logged brew as it was marked, kept with what was planned then: ends, s, and readings, g (None: nothing poured, or not
+    read). last_pour: the brew's last water; after_water: nothing is poured in it or after it."""
+
+    index: int
+    plan_end_s: float
+    ended_s: float
+    plan_to_g: float | None = None
+    reading_g: float | None = None
+    last_pour: bool = False
+    after_water: bool = False
+
+
+def marked_steps(steps: Sequence[PlannedStep], done: Sequence[DoneStep]) -> tuple[MarkedStep, ...]:
+    """What a logged brew keeps of its marks: facts, so that a later correction or other tolerances are judged anew."""
+    by_index = {s.index: s for s in steps}
+    last = max((s.index for s in steps if s.to_g is not None), default=-1)
+    return tuple(
+        MarkedStep(d.index, plan.end_s, d.ended_s, plan.to_g, d.reading_g, d.index == last, d.index > last)
+        for d in newest_of(done)
+        if (plan := by_index.get(d.index)) is not None
+    )
+
+
+def off_plan_steps(
+    marked: Sequence[MarkedStep], tolerances: Tolerances, *, pour_end_s: float | None, total_time_s: float | None, poured_g: float | None
+) -> tuple[str, ...]:
+    """What of a logged brew's steps is outside the tolerances, in words, by its times as they are now known.
+
+    The logged end of pouring is the end of the last pour, and no step ended later than the pouring or the brew it belongs to: a stop
+    that was pressed late and then corrected is no deviation any more.
+
+    >>> off_plan_steps([MarkedStep(1, 105, 208, 290, 290, True)], USUAL_TOLERANCES, pour_end_s=208, total_time_s=260, poured_g=290)
+    ('Step 2: 103 s late',)
+    >>> off_plan_steps([MarkedStep(1, 105, 208, 290, 290, True)], USUAL_TOLERANCES, pour_end_s=106, total_time_s=170, poured_g=290)
+    ()
+    """
+    out = []
+    for m in marked:
+        end = total_time_s if m.after_water else pour_end_s
+        ended_s = m.ended_s if end is None else end if m.last_pour else min(m.ended_s, end)
+        reading_g = poured_g if m.last_pour and m.reading_g is not None and poured_g is not None else m.reading_g
+        mass = m.plan_to_g - reading_g if m.plan_to_g is not None and reading_g is not None else None
+        late = m.plan_end_s - ended_s
+        if abs(late) > tolerances.time_s or (mass is not None and abs(mass) > tolerances.mass_of(m.plan_to_g)):
+            out.append(Deviation(m.index, late, mass, True).text.rstrip("."))
     return tuple(out)
 
 

@@ -12,6 +12,17 @@ MATCHED_WITHIN_TDS_PCT = 0.05
 """Cups further apart than this are not the same strength (handbook §3)."""
 
 
+def one_strength(tds_pct: Sequence[float]) -> bool:
+    """Whether cups are of one strength: none further than 0.05 % TDS from another, to the 0.01 % a refractometer shows.
+
+    The one rule of margin, matching and plan. Source: handbook §3.
+
+    >>> one_strength([1.46, 1.41]), one_strength([1.46, 1.40]), one_strength([])
+    (True, False, True)
+    """
+    return len(tds_pct) < 2 or round(max(tds_pct) - min(tds_pct), 2) <= MATCHED_WITHIN_TDS_PCT
+
+
 @dataclass(frozen=True)
 class Dilution:
     add_water_g: float
@@ -95,7 +106,7 @@ def match_strengths(servers: Sequence[Server], *, target_tds_pct: float | None =
             raise error.at("target_tds_pct" if error.field == "target_tds_pct" else f"servers.{i}.{error.field.removeprefix('concentrate_')}") from error
         out.append(Matched(s.name, d.add_water_g, d.final_beverage_g, target, _mixed_c(s, d, water_c)))
     apart = max(s.tds_pct for s in servers) - weakest.tds_pct
-    return Matching(target, apart, apart > MATCHED_WITHIN_TDS_PCT + 1e-9, tuple(out))
+    return Matching(target, apart, not one_strength([s.tds_pct for s in servers]), tuple(out))
 
 
 def _mixed_c(server: Server, d: Dilution, water_c: float | None) -> float | None:

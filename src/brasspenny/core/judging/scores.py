@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -16,8 +17,7 @@ MAX_BREWS = 400
 """Brews (flight by setup by brew) in one verdict; beyond this the same holds."""
 
 
-@dataclass(frozen=True)
-class Score:
+class Score(NamedTuple):
     """One taster's score of one cup. flight, brew and pass_ may be ''; an empty brew is the setup's only brew of that flight."""
 
     flight: str

@@ -8,13 +8,15 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Literal, get_args
 
-from ..extraction.dilution import MATCHED_WITHIN_TDS_PCT
+from ..extraction.dilution import one_strength
 from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, BrewerType, School, school_of
 from ..planning.control import EQUIPMENT_FACTORS, Bar, Factor
 
 Shape = Literal["crack", "doubt", "note"]
+SHAPES: tuple[Shape, ...] = get_args(Shape)
+"""Worst first."""
 Station = Literal["ask", "set_up", "brew", "measure", "taste", "verdict"]
 StrengthPolicy = Literal["as_brewed", "matched"]
 
@@ -34,14 +36,14 @@ class MarginCaveat:
 
 @dataclass(frozen=True)
 class SetupFacts:
-    """What the margin needs of one setup. tds_pct: mean of its read brews, or None."""
+    """What the margin needs of one setup. served: (brew, % TDS of its cups as they are poured) of those read."""
 
     letter: str
     name: str
     brewer_type: BrewerType | None
     brews: int
     unread_brews: int
-    tds_pct: float | None
+    served: tuple[tuple[str, float], ...] = ()
     warned_brews: tuple[str, ...] = ()
 
 
@@ -74,7 +76,7 @@ def margin(facts: TrialFacts) -> tuple[MarginCaveat, ...]:
     found += [MarginCaveat(code, "doubt", "verdict", code.replace("_", " ").capitalize(), text, cure) for code, text, cure in facts.judged]
     seen: set[tuple[str, str]] = set()
     kept = [c for c in found if not ((c.code, c.field) in seen or seen.add((c.code, c.field)))]
-    return tuple(sorted(kept, key=lambda c: ("crack", "doubt", "note").index(c.shape)))
+    return tuple(sorted(kept, key=lambda c: SHAPES.index(c.shape)))
 
 
 def _control(facts: TrialFacts):
@@ -162,13 +164,10 @@ def _brews(facts: TrialFacts):
 
 
 def _strengths(facts: TrialFacts):
-    read = [(s.tds_pct, s.letter) for s in facts.setups if s.tds_pct is not None]
-    if len(read) < 2:
+    read = [(pct, brew) for s in facts.setups for brew, pct in s.served]
+    if one_strength([pct for pct, _ in read]) or sum(bool(s.served) for s in facts.setups) < 2:
         return
     low, high = min(read), max(read)
-    spread = high[0] - low[0]
-    if spread <= MATCHED_WITHIN_TDS_PCT:
-        return
     text = f"{high[1]} {high[0]:.2f} % against {low[1]} {low[0]:.2f} % TDS. A stronger cup may win for its strength."
     if facts.strength_policy == "matched":
         yield MarginCaveat(

@@ -1,0 +1,111 @@
+"""All dials of a kit together: what a setting belongs to, what each is called, and what leads from one to another. Handbook §5.
+
+A setting means nothing without its grinder and burr set: a dial is a burr set in its body, or a grinder that has none.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from .settings import GrinderScale, MatchedPair, Translated, translate
+
+JOIN = " · "
+
+
+@dataclass(frozen=True)
+class Part:
+    """A grinder, or a burr set whose facts name its grinder_id."""
+
+    id: str
+    kind: str
+    name: str
+    facts: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Match:
+    """A matched pair as it is stored: by the ids of its dials."""
+
+    id: str
+    a: str
+    a_setting: float
+    b: str
+    b_setting: float
+    kind: str
+    on: str = ""
+
+
+@dataclass(frozen=True)
+class Dials:
+    """parts: of the kit as it is now; matches: in order of noting."""
+
+    parts: tuple[Part, ...]
+    matches: tuple[Match, ...]
+
+    @cached_property
+    def names(self) -> dict[str, str]:
+        """Part id → full name: a burr set is called by its grinder and itself."""
+        bodies = {p.id: p.name for p in self.parts if p.kind == "grinder"}
+        return {p.id: full_name(p.name, bodies.get(p.facts.get("grinder_id"), "?")) if p.kind == "burr_set" else p.name for p in self.parts}
+
+    @cached_property
+    def sides(self) -> dict[str, Part]:
+        """What a setting belongs to, by id: each burr set, and each grinder that has none."""
+        with_burrs = {p.facts.get("grinder_id") for p in self.parts if p.kind == "burr_set"}
+        return {p.id: p for p in self.parts if p.kind == "burr_set" or (p.kind == "grinder" and p.id not in with_burrs)}
+
+    @cached_property
+    def scales(self) -> dict[str, GrinderScale]:
+        """Full name → scale; a burr set's own facts over its grinder's."""
+        return {self.names[i]: self._scale(p) for i, p in self.sides.items()}
+
+    def _scale(self, part: Part) -> GrinderScale:
+        body = next((p for p in self.parts if p.id == part.facts.get("grinder_id")), part) if part.kind == "burr_set" else part
+        facts = dict(body.facts) | {k: v for k, v in part.facts.items() if v is not None}
+        return GrinderScale(
+            name=self.names[part.id],
+            kind=facts.get("scale", "dial"),
+            direction=facts.get("direction", "larger_is_coarser"),
+            step=facts.get("step"),
+            finest=facts.get("finest"),
+            zero=facts.get("zero"),
+        )
+
+    @cached_property
+    def pairs(self) -> tuple[MatchedPair, ...]:
+        """Matches whose dials are both still there."""
+        return tuple(
+            MatchedPair(self.names[m.a], m.a_setting, self.names[m.b], m.b_setting, m.kind, m.on, m.id)
+            for m in self.matches
+            if m.a in self.sides and m.b in self.sides
+        )
+
+    def translate(self, setting: float, from_id: str, to_id: str) -> Translated:
+        """As core.grinding.settings.translate, by the ids of two dials."""
+        return translate(setting, self.scales[self.names[from_id]], self.scales[self.names[to_id]], self.pairs, self.scales)
+
+    def only(self, kind: str) -> Dials:
+        """The same dials with the matches of one kind."""
+        return Dials(self.parts, tuple(m for m in self.matches if m.kind == kind))
+
+
+def full_name(burrs: str, body: str) -> str:
+    """ "Tidewheel · flat steel".
+
+    >>> full_name("flat steel", "Tidewheel")
+    'Tidewheel · flat steel'
+    """
+    return f"{body}{JOIN}{burrs}"
+
+
+def dials_of(parts: Sequence[Part], matches: Sequence[Match]) -> Dials:
+    return Dials(tuple(parts), tuple(matches))
+
+
+def dial_id(kit: Mapping[str, Any] | None) -> str | None:
+    """Of a setup's own record of its kit: the id of the dial its setting belongs to; None without a grinder of the kit."""
+    named = kit or {}
+    return (named.get("burr_set") or named.get("grinder") or {}).get("id")

@@ -1,0 +1,90 @@
+"""What the setups of a trial are called and show: values as the control bars show them, names, the bars, the yield method in force."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any
+
+from ..extraction.yields import BREWER_LABELS, School, school_of
+from ..planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, Factor, brew_ratio_shown, control_bars
+from ..recipe.document import from_document
+from ..recipe.fitting import plain_pour
+from ..recipe.model import Recipe
+from .value import Setup, SetupRevision, Trial
+
+VARIABLE_NAMES: tuple[str, ...] = (
+    "coffee", "grinder", "grind_setting", "filter", "brewer", "brewer_type", "water", "temperature_c", "dose_g", "brew_water_g", "bypass_g", "pours", "other",
+)  # fmt: skip
+"""What a setup is made of, as columns."""
+
+Rows = Sequence[tuple[Setup, SetupRevision]]
+
+
+def shown_values(revision: SetupRevision) -> dict[str, str]:
+    """Each variable of a setup as the bars show it; '' when it is not given."""
+    values = {name: _number_or_text(getattr(revision, name)) for name in VARIABLE_NAMES if name != "brewer_type"}
+    if revision.brewer_type:
+        values["brewer"] = f"{revision.brewer} · {BREWER_LABELS[revision.brewer_type]}" if revision.brewer else BREWER_LABELS[revision.brewer_type]
+    if values["bypass_g"] == "0":
+        values["bypass_g"] = ""
+    values["brew_ratio"] = brew_ratio_shown(revision.dose_g, revision.brew_water_g, revision.bypass_g)
+    return values
+
+
+def _number_or_text(value: Any) -> str:
+    return "" if value is None else f"{value:g}" if isinstance(value, float) else str(value)
+
+
+LONGEST_NAME = 48
+
+
+def display_names(factors: Iterable[Factor], rows: Rows) -> dict[str, str]:
+    """Setup id → the name to show: as given, else the tested values, else its letter. Short enough for a coin's side."""
+    fields = [TESTED_FIELD[f] for f in factors]
+    units = {v.field: v.unit for v in VARIABLES}
+    out = {}
+    for setup, revision in rows:
+        shown = shown_values(revision) | {"brewer": revision.brewer}
+        values = (f"{shown.get(f, '')} {units.get(f, '')}".strip() for f in fields)
+        said = " · ".join(v for v in values if v)
+        out[setup.id] = setup.name or (f"{said[: LONGEST_NAME - 1].rstrip()}…" if len(said) > LONGEST_NAME else said) or f"Setup {setup.letter}"
+    return out
+
+
+def factor_words(factors: Iterable[Factor], factor_other: str) -> str:
+    """What is asked about, in words: "coffee × grinder"."""
+    return " × ".join(factor_other if f == "other" else FACTOR_LABELS[f] for f in factors)
+
+
+def school_in_force(chosen: School | None, rows: Rows) -> School:
+    """As chosen, else that of the first setup's brewer, else in-cup."""
+    if chosen:
+        return chosen
+    return next((school_of(revision.brewer_type) for _, revision in rows if revision.brewer_type), "in_cup")
+
+
+def bars_of(factors: Sequence[Factor], factor_other: str, declarations: Mapping[str, str], rows: Rows) -> tuple[Bar, ...]:
+    """The control bars of these setups. declarations: field → rule."""
+    if not rows:
+        return ()
+    return control_bars(
+        [setup.letter for setup, _ in rows],
+        [shown_values(revision) for _, revision in rows],
+        factors=factors,
+        declared={field: MATCHING_LABELS[rule] for field, rule in declarations.items()},
+        other_label=factor_other,
+    )
+
+
+def bars_of_trial(trial: Trial) -> tuple[Bar, ...]:
+    return bars_of(trial.factors, trial.factor_other, trial.declarations, trial.rows)
+
+
+def recipe_of(revision: SetupRevision) -> Recipe:
+    """What a setup brews to: its recipe's steps, else one plain pour of its amounts."""
+    return from_document(revision.recipe) if revision.recipe else plain_pour(revision.dose_g, revision.brew_water_g, revision.bypass_g, revision.temperature_c)
+
+
+def facts_of(revision: SetupRevision, kind: str) -> dict[str, Any]:
+    """The kit's facts as they were when the setup was made; {} when there are none."""
+    return ((revision.kit or {}).get(kind) or {}).get("facts", {})

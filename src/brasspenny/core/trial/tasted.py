@@ -1,0 +1,204 @@
+"""The answers of a trial's flipped flights as judging takes them: letters for setups, run ids for brews, blind and sighted apart."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Callable, Collection
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from ..judging.discrimination import Discriminated, discriminate
+from ..judging.scores import Score
+from ..tasting.flights import DISCRIMINATION, is_right
+from ..tasting.sheets import ATTRIBUTE_CODES, BY_EYE, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS
+from .value import Flight, Trial
+
+
+class Touch(NamedTuple):
+    """One answer on one cup whose brew is known. cup: its code; position: in the taster's own order."""
+
+    flight: str
+    taster: str
+    letter: str
+    run: str
+    cup: str
+    pass_name: str
+    attribute: str
+    value: float | None
+    text: str
+    position: int
+
+
+@dataclass(frozen=True)
+class Tasted:
+    """Answers in a fixed order. tasters: names by id."""
+
+    touches: tuple[Touch, ...]
+    tasters: tuple[tuple[str, str], ...]
+
+    @property
+    def names(self) -> dict[str, str]:
+        return dict(self.tasters)
+
+    def only(self, keep: Callable[[str], bool]) -> Tasted:
+        """Those about some attributes: what a layer that looks at nothing else rests on."""
+        touches = tuple(t for t in self.touches if keep(t.attribute))
+        who = {t.taster for t in touches}
+        return Tasted(touches, tuple(x for x in self.tasters if x[0] in who))
+
+    def scores(self, attribute: str = LIKING) -> list[Score]:
+        return [score_of(t) for t in self.touches if t.attribute == attribute and t.value is not None]
+
+    def attributes(self) -> list[str]:
+        """Scored attributes beside liking, in the order of the sheet."""
+        there = {t.attribute for t in self.touches if t.value is not None}
+        return [a for a in ATTRIBUTE_CODES if a in there]
+
+    def ranks(self) -> list[Score]:
+        return self.scores(RANK)
+
+    def placed(self) -> list[tuple[Score, int]]:
+        return [(score_of(t), t.position) for t in self.touches if t.attribute == LIKING and t.value is not None]
+
+    def words(self) -> dict[tuple[str, str], list[str]]:
+        """(letter, pass) → what was written."""
+        out: dict[tuple[str, str], list[str]] = defaultdict(list)
+        for t in self.touches:
+            if t.attribute == WORDS and t.text:
+                out[t.letter, t.pass_name].append(t.text)
+        return out
+
+    def jar(self) -> list[tuple[str, str, float, float | None]]:
+        """(letter, attribute, step, liking of the same tasting)."""
+        liking = {(t.flight, t.cup, t.taster, t.pass_name): t.value for t in self.touches if t.attribute == LIKING}
+        return [
+            (t.letter, t.attribute.removeprefix(JAR_PREFIX), t.value, liking.get((t.flight, t.cup, t.taster, t.pass_name)))
+            for t in self.touches
+            if t.attribute.startswith(JAR_PREFIX) and t.value is not None
+        ]
+
+    def guesses(self) -> list[tuple[str, str]]:
+        """(what was guessed, what it was), letters."""
+        return [(t.text, t.letter) for t in self.touches if t.attribute == GUESS and t.text]
+
+
+def score_of(t: Touch) -> Score:
+    return Score(t.flight, t.taster, t.letter, t.run, t.pass_name, float(t.value))
+
+
+def scale_of(attribute: str) -> tuple[float, float]:
+    return SCALES[attribute].low, SCALES[attribute].high
+
+
+def tasted(trial: Trial, *, sighted: bool) -> Tasted:
+    """Answers of flipped flights, blind or sighted, on brews that are not deleted."""
+    setup_of = {b.id: b.setup_id for b in trial.brews}
+    touches, names = [], {}
+    for flight in trial.flights:
+        if flight.status != "flipped" or flight.sighted != sighted:
+            continue
+        cups = {c.id: c for c in flight.cups if c.run_id in setup_of}
+        seats = {s.id: s for s in flight.seats}
+        for a in flight.answers:
+            if a.cup_id in cups:
+                cup, seat = cups[a.cup_id], seats[a.sheet_id]
+                letter = trial.letters[setup_of[cup.run_id]]
+                names[seat.person_id] = seat.person
+                touches.append(Touch(flight.id, seat.person_id, letter, cup.run_id, cup.code, a.pass_name, a.attribute, a.value, a.text, a.position))
+    touches.sort(key=lambda t: (t.flight, t.taster, t.run, t.cup, t.pass_name, t.attribute))
+    return Tasted(tuple(touches), tuple(sorted(names.items())))
+
+
+def gathered(trial: Trial) -> Tasted:
+    """Blind answers; sighted ones only where nothing blind was scored."""
+    blind = tasted(trial, sighted=False)
+    return blind if blind.touches else tasted(trial, sighted=True)
+
+
+# --- methods in rounds ---------------------------------------------------------------------------------------------------------
+
+
+class Picked(NamedTuple):
+    """One taster's answer in one round. codes: picked; letters: code → setup of the round's cups ('' of a deleted brew); right: None
+    where there is no right or wrong; tie: no preference."""
+
+    flight: str
+    method: str
+    sighted: bool
+    taster: str
+    codes: tuple[str, ...]
+    letters: tuple[tuple[str, str], ...]
+    right: bool | None
+    tie: bool
+
+
+def picks(trial: Trial) -> tuple[Picked, ...]:
+    """All answers in rounds of flipped flights, in a fixed order."""
+    setup_of = {b.id: b.setup_id for b in trial.brews}
+    out = []
+    for flight in trial.flights:
+        if flight.status != "flipped":
+            continue
+        seats = {s.id: s for s in flight.seats}
+        cups = {c.id: c for c in flight.cups}
+        rows = [a for a in flight.answers if a.attribute == PICK and a.text and a.cup_id in cups]
+        for a in sorted(rows, key=lambda a: (seats[a.sheet_id].person, a.sheet_id, cups[a.cup_id].round_no)):
+            out.append(_picked(flight, seats[a.sheet_id].person_id, cups[a.cup_id].round_no, a.text, setup_of, trial.letters))
+    return tuple(out)
+
+
+def _picked(flight: Flight, person_id: str, number: int, text: str, setup_of: dict[str, str], letters: dict[str, str]) -> Picked:
+    tie = text == NO_PREFERENCE
+    codes = () if tie else tuple(text.split(","))
+    runs = {c.code: c.run_id for c in flight.cups if c.round_no == number and c.run_id}
+    right = None
+    if flight.method in DISCRIMINATION:
+        reference = flight.options.get("references", {}).get(str(number))
+        stronger = _same_setup_in(runs, flight.options.get("stronger_run_id"), setup_of) if flight.method == "two_afc" else None
+        right = is_right(flight.method, codes, runs, reference=reference, stronger=stronger)
+    known = tuple((code, letters.get(setup_of.get(run, ""), "")) for code, run in runs.items())
+    return Picked(flight.id, flight.method, flight.sighted, person_id, codes, known, right, tie)
+
+
+def _same_setup_in(runs: dict[str, str], expected: str | None, setup_of: dict[str, str]) -> str | None:
+    """The brew of the round whose setup is expected to have more: replicate brews take their turn in rounds."""
+    return next((run for run in runs.values() if setup_of.get(run) == setup_of.get(expected)), None)
+
+
+@dataclass(frozen=True)
+class ToldApart:
+    """The answers of one method, sighted or blind, pooled over flights. tasters: how many people gave them."""
+
+    method: str
+    sighted: bool
+    flights: int
+    tasters: int
+    correct: int
+    n: int
+    found: Discriminated
+
+
+def tell_apart(found: Collection[Picked]) -> list[ToldApart]:
+    """Per method, blind first; replicate answers of one taster are counted and said, not hidden."""
+    grouped: dict[tuple[bool, str], list[Picked]] = defaultdict(list)
+    for one in found:
+        if one.right is not None:
+            grouped[one.sighted, one.method].append(one)
+    out = []
+    for (sighted, method), rows in sorted(grouped.items()):
+        right = sum(r.right for r in rows)
+        flights, tasters = len({r.flight for r in rows}), len({r.taster for r in rows})
+        out.append(ToldApart(method, sighted, flights, tasters, right, len(rows), discriminate(method, len(rows), right)))
+    return out
+
+
+def told_apart(trial: Trial) -> bool | None:
+    """Whether a blind discrimination flight of the trial showed a difference; None without answers."""
+    found = [t for t in tell_apart(picks(trial)) if not t.sighted]
+    return None if not found else any(t.found.p_value <= 0.05 for t in found)
+
+
+def spoke_of_sight(flight: Flight) -> list[str]:
+    """Names of tasters who could tell a cup by its look."""
+    names = {s.id: s.person for s in flight.seats}
+    return sorted({names[a.sheet_id] for a in flight.answers if a.attribute == BY_EYE and a.value is not None})

@@ -1,0 +1,275 @@
+"""A trial as it stands, as one immutable value: what every result, caveat, verdict and headline is worked out from.
+
+Everything about a trial that a screen can say is a function of this value and of nothing else; what takes a moment is kept by the
+hash of the part of it that it rests on. The key of a blind flight is in it only once the pennies are flipped, so nothing that is
+worked out from it can give a cup away. Nobody writes to it: documents (recipes, facts of the kit) are read, never changed.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, field, fields, is_dataclass
+from datetime import date, datetime
+from functools import cached_property
+from typing import Any, Literal, NamedTuple
+
+from .. import CORE_VERSION
+from ..brewing.observed import Tolerances
+from ..extraction.uncertainty import Instrument
+from ..extraction.yields import BrewerType, School
+from ..grinding.dials import Dials
+from ..planning.control import Factor, MatchingRule
+from ..tasting.flights import FlightMethod
+
+Document = Mapping[str, Any]
+Purpose = Literal["evidence", "dial_in", "loose"]
+SIGHTED: tuple[str, ...] = ("open", "broken")
+"""Ways of tasting that are graded sighted: labels in sight, or the seal broken while it was tasted."""
+
+
+@dataclass(frozen=True)
+class BenchSettings:
+    """The bench the trial stands on: its instruments, tolerances and room (°C)."""
+
+    name: str
+    instrument: Instrument
+    tolerances: Tolerances
+    ambient_c: float
+    altitude_m: int
+
+
+@dataclass(frozen=True)
+class SetupRevision:
+    """What a brew was made to, as it was then: variables, recipe steps and facts of the kit. Immutable in the store as well."""
+
+    id: str
+    setup_id: str
+    number: int
+    coffee: str
+    grinder: str
+    grind_setting: str
+    filter: str
+    brewer: str
+    brewer_type: BrewerType | None
+    water: str
+    temperature_c: float | None
+    dose_g: float
+    brew_water_g: float
+    bypass_g: float
+    pours: str
+    other: str
+    recipe_version_id: str | None
+    recipe: Document | None
+    kit: Document | None
+
+
+@dataclass(frozen=True)
+class Setup:
+    """A live setup. name: as given, '' when it is called by what it tests."""
+
+    id: str
+    letter: str
+    name: str
+    revision_id: str
+    rev: int
+
+
+class Reading(NamedTuple):
+    """One reading, % TDS. as_read: how it was taken, where that says more."""
+
+    id: str
+    tds_pct: float
+    source: str
+    rev: int
+    as_read: Document | None = None
+
+
+@dataclass(frozen=True)
+class Brew:
+    """A live brew of a live setup, with its readings in order of taking. observed, protocol, served, marked: as logged."""
+
+    id: str
+    rev: int
+    setup_id: str
+    setup_revision_id: str
+    number: int
+    purpose: Purpose
+    brewed_at: datetime
+    dose_g: float
+    brew_water_g: float | None
+    bypass_g: float
+    beverage_g: float | None
+    temperature_c: float | None
+    pour_end_s: float | None
+    total_time_s: float | None
+    moisture_pct: float
+    concentrate: bool
+    note: str
+    observed: Document
+    off_plan: tuple[str, ...]
+    marked: tuple[Document, ...]
+    protocol: Document | None
+    served: Document | None
+    has_curve: bool
+    readings: tuple[Reading, ...] = ()
+
+
+class Cup(NamedTuple):
+    """A code of a flight. run_id and mark: None while the key is not known."""
+
+    id: str
+    code: str
+    round_no: int
+    run_id: str | None
+    mark: int | None
+
+
+class Poured(NamedTuple):
+    """A brew in a round of a flight, and the mark on its server: says nothing of codes."""
+
+    run_id: str
+    mark: int
+    round_no: int
+
+
+class Seat(NamedTuple):
+    """A taster's sheet. late_scores: how many arrived after the lock."""
+
+    id: str
+    person_id: str
+    person: str
+    late: bool
+    left: bool
+    late_scores: int
+
+
+class Answer(NamedTuple):
+    """One touch on one cup by one taster. position: of the cup in the taster's own order, 0 when unknown."""
+
+    sheet_id: str
+    cup_id: str
+    pass_name: str
+    attribute: str
+    value: float | None
+    text: str
+    position: int
+
+
+@dataclass(frozen=True)
+class SealState:
+    """A runner's seal: its hash, and whether the host saw the key or broke it. nonce: once the key is known, for checking."""
+
+    commitment: str
+    seen_by_host: bool
+    broken: bool
+    nonce: str | None
+
+
+@dataclass(frozen=True)
+class Flight:
+    """answers: of closed flights only; while one is tasted nothing of what was said leaves it. order: by number."""
+
+    id: str
+    number: int
+    blinding: str
+    status: Literal["open", "closed", "flipped"]
+    method: FlightMethod
+    attributes: tuple[str, ...]
+    passes: tuple[str, ...]
+    options: Document
+    host_tastes: bool
+    seal: SealState | None = None
+    cups: tuple[Cup, ...] = ()
+    brews: tuple[Poured, ...] = ()
+    seats: tuple[Seat, ...] = ()
+    answers: tuple[Answer, ...] = ()
+
+    @property
+    def sighted(self) -> bool:
+        return self.blinding in SIGHTED
+
+    @property
+    def key(self) -> dict[str, str]:
+        """Cup id → run id, as far as it is known."""
+        return {c.id: c.run_id for c in self.cups if c.run_id}
+
+
+@dataclass(frozen=True)
+class Plan:
+    """The stored plan's settings by column name, its design, and its revision."""
+
+    rev: int
+    settings: Document
+    design: Document | None
+
+
+@dataclass(frozen=True)
+class Trial:
+    """declarations: field → rule, in order of field. revisions: by id, every one a live setup or a live brew points at.
+    dials: of the kit, where a setting was declared as matched by them. sheet_spread_c: between the warmest and the coolest cup by the newest run sheet, °C; None without one."""
+
+    id: str
+    number: int
+    rev: int
+    question: str
+    factor: Factor
+    factor_other: str
+    further_factors: tuple[Factor, ...]
+    school_chosen: School | None
+    strength_policy: Literal["as_brewed", "matched"]
+    smallest_difference: float
+    created_at: datetime
+    bench: BenchSettings
+    setups: tuple[Setup, ...] = ()
+    revisions: Mapping[str, SetupRevision] = field(default_factory=dict)
+    declarations: Mapping[str, MatchingRule] = field(default_factory=dict)
+    brews: tuple[Brew, ...] = ()
+    flights: tuple[Flight, ...] = ()
+    plan: Plan | None = None
+    sheet_spread_c: float | None = None
+    dials: Dials | None = None
+
+    @property
+    def factors(self) -> tuple[Factor, ...]:
+        """All that is asked about, the first one first."""
+        return (self.factor, *self.further_factors)
+
+    @cached_property
+    def rows(self) -> tuple[tuple[Setup, SetupRevision], ...]:
+        """Setups by letter, each with its current revision."""
+        return tuple((s, self.revisions[s.revision_id]) for s in self.setups)
+
+    @cached_property
+    def letters(self) -> dict[str, str]:
+        """Setup id → letter."""
+        return {s.id: s.letter for s in self.setups}
+
+
+# --- what is kept, is kept by this ------------------------------------------------------------------------------------------
+
+
+def fingerprint(part: Any) -> str:
+    """SHA-256 of a value and of the core's version: the only key by which anything worked out is kept.
+
+    part: frozen dataclasses, tuples, mappings, numbers, text, dates. Equal values have equal fingerprints, whatever order their
+    mappings were filled in.
+
+    >>> fingerprint({"a": 1, "b": (2, None)}) == fingerprint({"b": [2, None], "a": 1}), fingerprint(1) == fingerprint(2)
+    (True, False)
+    """
+    text = json.dumps([CORE_VERSION, part], sort_keys=True, default=_plain, separators=(",", ":"))
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def _plain(value: Any) -> Any:
+    if is_dataclass(value):
+        return [type(value).__name__, *(getattr(value, f.name) for f in fields(value))]
+    if isinstance(value, Mapping):
+        return dict(value)
+    if isinstance(value, (frozenset, set)):
+        return sorted(value)
+    if isinstance(value, (date, datetime)):
+        return value.isoformat()
+    raise TypeError(f"{type(value).__name__} has no place in a frozen value")

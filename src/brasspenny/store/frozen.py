@@ -1,0 +1,173 @@
+"""The one loader of a trial as it stands (core/trial/value.py), in a handful of queries however much was brewed and tasted."""
+
+from __future__ import annotations
+
+import json
+from collections import defaultdict
+from collections.abc import Iterable
+from datetime import UTC, datetime
+from typing import Any
+
+from ..core.brewing.observed import Tolerances
+from ..core.extraction.uncertainty import Instrument
+from ..core.grinding.dials import Dials, Match, Part, dials_of
+from ..core.trial import value as v
+from . import keys
+from .connection import database
+
+HEAD = """
+SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.school, t.strength_policy, t.smallest_difference + 0e0, t.created_at,
+  b.name, b.accuracy_pct + 0e0, b.resolution_pct + 0e0, b.scale_resolution_g + 0e0, b.tolerance_g + 0e0, b.tolerance_pct + 0e0, b.tolerance_s + 0e0,
+  b.tolerance_c + 0e0, b.ambient_c + 0e0, b.altitude_m,
+  (SELECT JSON_OBJECTAGG(d.field, d.rule) FROM declaration d WHERE d.trial_id = t.id),
+  (SELECT JSON_VALUE(s.found, '$.schedule.spread_c') + 0e0 FROM run_sheet s WHERE s.trial_id = t.id AND s.deleted_at IS NULL ORDER BY s.planned_at DESC LIMIT 1),
+  p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.seed, p.day, p.design
+FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
+"""
+PLAN_NAMES = ("replicates", "flights", "tasters", "blocking", "block_factor", "share_drunk", "dial_in_brews", "sieve_samples", "seed")
+SETUPS = "SELECT id, letter, name, revision_id, rev FROM setup WHERE trial_id = %s AND deleted_at IS NULL ORDER BY letter"
+REVISIONS = """
+SELECT r.id, r.setup_id, r.number, r.coffee, r.grinder, r.grind_setting, r.filter, r.brewer, r.brewer_type, r.water, r.temperature_c + 0e0, r.dose_g + 0e0,
+  r.brew_water_g + 0e0, r.bypass_g + 0e0, r.pours, r.other, r.recipe_version_id, r.recipe, r.kit
+FROM setup_revision r WHERE r.id IN ({marks})
+"""
+"""By their ids: MariaDB reads the whole table for a union of subselects."""
+BREWS = """
+SELECT r.id, r.rev, r.setup_id, r.setup_revision_id, r.number, r.purpose, r.brewed_at, r.dose_g + 0e0, r.brew_water_g + 0e0, r.bypass_g + 0e0,
+  r.beverage_g + 0e0, r.temperature_c + 0e0, r.pour_end_s + 0e0, r.total_time_s + 0e0, r.moisture_pct + 0e0, r.concentrate, r.note, r.observed, r.off_plan,
+  r.marked, r.protocol, r.served, r.curve IS NOT NULL,
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(x.id, x.tds_pct, x.source, x.rev, JSON_EXTRACT(x.as_read, '$')) ORDER BY x.taken_at, x.id)
+   FROM reading x WHERE x.run_id = r.id AND x.deleted_at IS NULL)
+FROM run r JOIN setup s ON s.id = r.setup_id WHERE r.trial_id = %s AND r.deleted_at IS NULL AND s.deleted_at IS NULL ORDER BY r.brewed_at, r.number, r.id
+"""
+FLIGHTS = """
+SELECT f.id, f.number, f.blinding, f.status, f.method, f.attributes, f.passes, f.options, f.host_tastes,
+  s.commitment, s.seen_by_host_at IS NOT NULL, s.broken_at IS NOT NULL, s.nonce,
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(b.run_id, b.mark, b.round_no) ORDER BY b.mark) FROM flight_brew b WHERE b.flight_id = f.id)
+FROM flight f LEFT JOIN seal s ON s.flight_id = f.id WHERE f.trial_id = %s AND f.deleted_at IS NULL ORDER BY f.number
+"""
+SEATS = """
+SELECT h.flight_id, h.id, h.person_id, p.name, h.late, h.left_at IS NOT NULL, (SELECT COUNT(*) FROM late_score l WHERE l.sheet_id = h.id)
+FROM sheet h JOIN flight f ON f.id = h.flight_id JOIN person p ON p.id = h.person_id WHERE f.trial_id = %s AND f.deleted_at IS NULL ORDER BY h.flight_id, p.name, h.id
+"""
+ANSWERS = """
+SELECT h.flight_id, s.sheet_id, s.cup_id, s.pass_name, s.attribute, s.value + 0e0, s.text, COALESCE(c.position, 0)
+FROM flight f JOIN sheet h ON h.flight_id = f.id JOIN score s ON s.sheet_id = h.id LEFT JOIN sheet_cup c ON c.sheet_id = s.sheet_id AND c.cup_id = s.cup_id
+WHERE f.trial_id = %s AND f.deleted_at IS NULL AND f.status <> 'open'
+"""
+"""While a flight is tasted, what was said of it stays where it is."""
+DIALS = """
+SELECT (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, kind, name, JSON_EXTRACT(facts, '$'))) FROM kit_item WHERE kind IN ('grinder', 'burr_set') AND deleted_at IS NULL),
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, a_id, a_setting, b_id, b_setting, match_kind, COALESCE(matched_on, '')) ORDER BY created_at, id)
+   FROM matched_setting WHERE deleted_at IS NULL)
+"""
+
+
+def load_dials() -> Dials:
+    """Every dial of the kit, and what is known to match."""
+    parts, matches = _rows(DIALS)[0]
+    return dials_of([Part(*p) for p in json.loads(parts or "[]")], [Match(*m) for m in json.loads(matches or "[]")])
+
+
+def load(trial_id: str) -> v.Trial | None:
+    """The trial, or None when there is none or it was deleted."""
+    head = _rows(HEAD, trial_id)
+    if not head:
+        return None
+    (id_, number, rev, question, factor, other, further, school, policy, delta, created, *rest), declared = head[0], {}
+    bench, (declarations, spread_c, plan_rev), settings, (day, design) = rest[:10], rest[10:13], rest[13:22], rest[22:]
+    setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
+    declared = dict(sorted(json.loads(declarations).items())) if declarations else {}
+    return v.Trial(
+        id=id_,
+        number=number,
+        rev=rev,
+        question=question,
+        factor=factor,
+        factor_other=other,
+        further_factors=tuple(json.loads(further)),
+        school_chosen=school,
+        strength_policy=policy,
+        smallest_difference=delta,
+        created_at=_utc(created),
+        bench=_bench(*bench),
+        setups=setups,
+        revisions=_revisions({s.revision_id for s in setups} | {b.setup_revision_id for b in brews}),
+        declarations=declared,
+        brews=brews,
+        flights=_flights(trial_id),
+        plan=v.Plan(plan_rev, dict(zip(PLAN_NAMES, settings, strict=True)) | {"day": json.loads(day)}, _document(design)) if plan_rev else None,
+        sheet_spread_c=spread_c,
+        dials=load_dials() if "sieve_median" in declared.values() else None,
+    )
+
+
+def _bench(name, accuracy, resolution, scale, mass, share, time, heat, ambient, altitude) -> v.BenchSettings:
+    return v.BenchSettings(name, Instrument(accuracy, resolution, scale), Tolerances(mass, share, time, heat), ambient, altitude)
+
+
+def _revisions(ids: set[str]) -> dict[str, v.SetupRevision]:
+    rows = _rows(REVISIONS.format(marks=",".join(["%s"] * len(ids))), *sorted(ids)) if ids else []
+    return {row[0]: v.SetupRevision(*row[:-2], _document(row[-2]), _document(row[-1])) for row in rows}
+
+
+def _brews(trial_id: str) -> tuple[v.Brew, ...]:
+    return tuple(_brew(*row) for row in _rows(BREWS, trial_id))
+
+
+def _brew(*row: Any) -> v.Brew:
+    *fixed, observed, off_plan, marked, protocol, served, has_curve, readings = row
+    fixed[6], fixed[15] = _utc(fixed[6]), bool(fixed[15])
+    taken = tuple(v.Reading(id_, float(tds), source, rev, as_read) for id_, tds, source, rev, as_read in json.loads(readings or "[]"))
+    return v.Brew(
+        *fixed, json.loads(observed), tuple(json.loads(off_plan)), tuple(json.loads(marked)), _document(protocol), _document(served), bool(has_curve), taken
+    )
+
+
+def _flights(trial_id: str) -> tuple[v.Flight, ...]:
+    flights = _rows(FLIGHTS, trial_id)
+    if not flights:
+        return ()
+    cups = keys.cups_of_trial(trial_id)
+    seats = _by_first((*row[:4], bool(row[4]), bool(row[5]), row[6]) for row in _rows(SEATS, trial_id))
+    answers = _by_first(_rows(ANSWERS, trial_id), v.Answer) if any(f[3] != "open" for f in flights) else {}
+    out = []
+    for id_, number, blinding, status, method, attributes, passes, options, host_tastes, commitment, seen, broken, nonce, poured in flights:
+        out.append(
+            v.Flight(
+                id_,
+                number,
+                blinding,
+                status,
+                method,
+                tuple(json.loads(attributes)),
+                tuple(json.loads(passes)),
+                json.loads(options),
+                bool(host_tastes),
+                v.SealState(commitment, bool(seen), bool(broken), nonce) if commitment else None,
+                cups.get(id_, ()),
+                tuple(v.Poured(*p) for p in json.loads(poured or "[]")),
+                tuple(v.Seat(*seat) for seat in seats.get(id_, ())),
+                tuple(sorted(answers.get(id_, ()), key=lambda a: (a.sheet_id, a.cup_id, a.pass_name, a.attribute))),
+            )
+        )
+    return tuple(out)
+
+
+def _rows(sql: str, *values: str) -> list[tuple]:
+    return list(database.execute_sql(sql, values).fetchall())
+
+
+def _by_first(rows: Iterable[tuple], make=tuple) -> dict[str, list[Any]]:
+    out: dict[str, list[Any]] = defaultdict(list)
+    for first, *row in rows:
+        out[first].append(make(row) if make is tuple else make(*row))
+    return out
+
+
+def _document(text: str | None) -> Any:
+    return None if text is None else json.loads(text)
+
+
+def _utc(at: datetime) -> datetime:
+    return at.replace(tzinfo=UTC)

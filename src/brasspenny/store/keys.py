@@ -1,0 +1,57 @@
+"""The one reader and writer of which brew is under which code.
+
+Whoever asks, the key of a blind flight is not here before its flip: the statement itself leaves it out.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+
+from ..core.trial.value import SIGHTED, Cup
+from .models import FlightCup
+
+KNOWN = f"(f.status = 'flipped' OR f.blinding IN ({', '.join(repr(b) for b in SIGHTED)}))"
+CUPS = f"""
+SELECT c.flight_id, c.id, c.code, c.round_no, IF({KNOWN}, c.run_id, NULL), IF({KNOWN}, c.mark, NULL)
+FROM flight_cup c JOIN flight f ON f.id = c.flight_id WHERE {{which}} ORDER BY c.flight_id, c.round_no, c.code
+"""
+
+
+def cups_of_flights(flight_ids: Sequence[str]) -> dict[str, tuple[Cup, ...]]:
+    """Flight → its cups by round and code; the key in them as far as it is known."""
+    marks = ",".join(["%s"] * len(flight_ids))
+    return _cups(f"f.id IN ({marks})", flight_ids) if flight_ids else {}
+
+
+def cups_of_trial(trial_id: str) -> dict[str, tuple[Cup, ...]]:
+    """The same for all live flights of a trial."""
+    return _cups("f.trial_id = %s AND f.deleted_at IS NULL", (trial_id,))
+
+
+def _cups(which: str, values: Sequence[str]) -> dict[str, tuple[Cup, ...]]:
+    out: dict[str, list[Cup]] = defaultdict(list)
+    for flight_id, *cup in FlightCup._meta.database.execute_sql(CUPS.format(which=which), tuple(values)).fetchall():
+        out[flight_id].append(Cup(*cup))
+    return {flight: tuple(cups) for flight, cups in out.items()}
+
+
+def write(key: Mapping[str, tuple[str, int | None]]) -> None:
+    """Make a key known: cup id → (run id, mark); an open flight has no marks."""
+    for cup_id, (run_id, mark) in key.items():
+        FlightCup.update(run=run_id, mark=mark).where(FlightCup.id == cup_id).execute()
+
+
+LIKINGS = f"""
+SELECT f.trial_id, f.id, h.person_id, r.setup_id, r.id, s.pass_name, s.value + 0e0
+FROM score s JOIN sheet h ON h.id = s.sheet_id JOIN flight f ON f.id = h.flight_id JOIN flight_cup c ON c.id = s.cup_id JOIN run r ON r.id = c.run_id
+WHERE f.trial_id IN ({{marks}}) AND f.status = 'flipped' AND f.blinding NOT IN ({", ".join(repr(b) for b in SIGHTED)}) AND f.deleted_at IS NULL
+  AND s.attribute = 'liking' AND s.value IS NOT NULL ORDER BY f.trial_id, f.id, h.person_id, r.id, c.code, s.pass_name
+"""
+
+
+def blind_likings(trial_ids: Sequence[str]) -> list[tuple[str, str, str, str, str, str, float]]:
+    """(trial, flight, person, setup, run, pass, liking) of flipped blind flights, in a fixed order: what a bench's own scatter is learnt from."""
+    if not trial_ids:
+        return []
+    return list(FlightCup._meta.database.execute_sql(LIKINGS.format(marks=",".join(["%s"] * len(trial_ids))), tuple(trial_ids)).fetchall())
