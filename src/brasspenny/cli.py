@@ -50,9 +50,9 @@ def _parser() -> argparse.ArgumentParser:
     serve = commands.add_parser("serve", help="serve the bench")
     serve.add_argument("--host", default="127.0.0.1", help="0.0.0.0 lets phones on this network in; a passphrase is needed")
     for each in (demo, serve):
-        each.add_argument("--port", type=int, default=int(config.get("PENNY_PORT")))
-    demo.set_defaults(run=lambda a: _serve("127.0.0.1", a.port, demo=True, fresh=a.fresh))
-    serve.set_defaults(run=lambda a: _serve(a.host, a.port))
+        each.add_argument("--port", type=int, default=None, help="port to serve on; PENNY_PORT when not given")
+    demo.set_defaults(run=lambda a: _serve("127.0.0.1", _port(a), demo=True, fresh=a.fresh))
+    serve.set_defaults(run=lambda a: _serve(a.host, _port(a)))
     test = commands.add_parser("test", help="run every test", add_help=False)
     test.add_argument("pytest_args", nargs=argparse.REMAINDER)
     test.set_defaults(run=lambda a: _test(a.pytest_args))
@@ -64,6 +64,16 @@ def _parser() -> argparse.ArgumentParser:
     commands.add_parser("passphrase", help="set the passphrase that a bench open to the network asks for").set_defaults(run=_passphrase)
     commands.add_parser("doctor", help="what is installed, running and wrong").set_defaults(run=_doctor)
     return parser
+
+
+def _port(args: argparse.Namespace | None = None) -> int:
+    """As asked for on the command line, else as set."""
+    if args is not None and args.port is not None:
+        return args.port
+    text = config.get("PENNY_PORT")
+    if not (text.isascii() and text.isdigit()):
+        raise Stop(f"PENNY_PORT is “{text[:40]}”, which is not a port. Set it to a number such as 8765, or leave it unset.")
+    return int(text)
 
 
 # --- serving ---------------------------------------------------------------------------------------------------------
@@ -102,24 +112,24 @@ def _load_demo(data: Path, fresh: bool) -> None:
 
 
 def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: bool, database_runs: Callable[[], bool]) -> int:
-    shown = "127.0.0.1" if host in LOOPBACK else own_address()
+    shown = in_address("::1" if host == "::1" else "127.0.0.1" if host in LOOPBACK else own_address())
     public = config.get("PENNY_PUBLIC_URL").rstrip("/")
     env = os.environ | {
         "PENNY_DATABASE_URL": url,
         "PENNY_SECRET": _secret(data).hex(),
         "PENNY_LINK_BASE": public or (f"http://{shown}:{port}" if open_to_network else ""),
         "PENNY_PASSPHRASE_NEEDED": "1" if open_to_network else "0",
-        "PENNY_TRUSTED_HOSTS": "" if open_to_network else " ".join(filter(None, ("127.0.0.1", "localhost", urlsplit(public).hostname))),
+        "PENNY_TRUSTED_HOSTS": "" if open_to_network else " ".join(filter(None, ("127.0.0.1", "localhost", "[::1]", urlsplit(public).hostname))),
     }
     command = [
-        sys.executable, "-m", "gunicorn", "brasspenny.app:from_environment()", "--bind", f"{host}:{port}", "--worker-class", "gthread",
+        sys.executable, "-m", "gunicorn", "brasspenny.app:from_environment()", "--bind", f"{in_address(host)}:{port}", "--worker-class", "gthread",
         "--workers", config.get("PENNY_WORKERS"), "--threads", config.get("PENNY_THREADS"), "--graceful-timeout", "3", "--no-control-socket",
         "--log-level", "warning", "--worker-tmp-dir", "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(data),
     ]  # fmt: skip
     server = subprocess.Popen(command, env=env, start_new_session=True, preexec_fn=mariadb.die_with_parent)
     signal.signal(signal.SIGTERM, lambda *_: server.send_signal(signal.SIGTERM))
     try:
-        _wait_until_it_answers(server, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", *LOOPBACK) else f"http://{host}:{port}")
+        _wait_until_it_answers(server, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"http://{in_address(host)}:{port}")
         print(f"\n  Brass Penny is open at  http://{shown}:{port}\n  Ctrl+C closes it.\n", flush=True)
         return _stand_by(server, database_runs)
     except KeyboardInterrupt:
@@ -159,14 +169,27 @@ def _wait_until_it_answers(server: subprocess.Popen, base: str) -> None:
 def _refuse_taken_port(host: str, port: int) -> None:
     if not 1 <= port <= 65535:
         raise Stop(f"{port} is not a port. Give one from 1024 to 65535 with --port.")
-    with socket.socket() as probe:
+    try:
+        family, _, _, _, address = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM, flags=socket.AI_PASSIVE)[0]
+    except OSError:
+        raise Stop(f"{host} is not an address of this machine. Give 127.0.0.1, ::1 or 0.0.0.0 with --host.") from None
+    with socket.socket(family) as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            probe.bind((host, port))
+            probe.bind(address)
         except PermissionError:
             raise Stop(f"Port {port} needs more rights than {getpass.getuser()} has. Choose one above 1023 with --port.") from None
         except OSError as error:
             raise Stop(f"Port {port} on {host} cannot be used ({error.strerror}). Choose another with --port {port + 1 if port < 65535 else 8765}.") from None
+
+
+def in_address(host: str) -> str:
+    """As a host stands in an address: IPv6 in brackets.
+
+    >>> in_address("::1"), in_address("127.0.0.1")
+    ('[::1]', '127.0.0.1')
+    """
+    return f"[{host}]" if ":" in host else host
 
 
 def own_address() -> str:
@@ -291,7 +314,7 @@ def _doctor(_: argparse.Namespace) -> int:
         print(f"  {'found  ' if found else 'MISSING'}  {program} ({why})")
     built = (config.PROJECT / "web" / "dist" / "index.html").exists()
     print(f"  {'built  ' if built else 'not yet'}  interface")
-    port = int(config.get("PENNY_PORT"))
+    port = _port()
     try:
         with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/v1/health", timeout=2) as answer:
             print(f"  {'answers' if answer.status == 200 else 'SICK   '}  bench on port {port}")

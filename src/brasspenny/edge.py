@@ -24,6 +24,15 @@ HTTP_WORDS: dict[int, tuple[str, str]] = {
     415: ("This is not JSON", "Send Content-Type: application/json."),
 }
 
+DUPLICATE, GONE = 1062, (1451, 1452)
+SAME_MOMENT = ("", "Somebody did the same at the same moment.", "Nothing was lost. Look at what is there now, and try again if it is still needed.")
+TAKEN: dict[str, tuple[str, str, str]] = {
+    "kit_item_live_name": ("name", "There is already one of that name.", "Give this one another name."),
+    "sheet_person": ("person_id", "That person has a sheet in this flight.", "Give them a new link instead."),
+    "declaration_trial_field": ("field", "That difference is declared already.", "Take the declaration back first."),
+}
+"""What a unique key stands for, in words; any other is two people doing one thing at once."""
+
 AWAY_OR_BUSY = {0, 1040, 1053, 1205, 1213, 2002, 2003, 2006, 2013, 2055}
 """MariaDB's and its client's numbers for: too many connections, shutting down, waited too long, deadlock, gone away."""
 
@@ -106,9 +115,15 @@ def answer_refusals(app: Flask) -> None:
         return problem(503, "The database does not answer", "Nothing was lost. Try again in a moment.")
 
     @app.errorhandler(peewee.IntegrityError)
-    def _at_the_same_moment(error: peewee.IntegrityError):
-        log.info("written at the same moment: %s", error)
-        return problem(409, "Somebody did the same at the same moment", "Nothing was lost. Look at what is there now, and try again if it is still needed.")
+    def _against_a_key(error: peewee.IntegrityError):
+        log.info("against a key: %s", error)
+        number, text = (*error.args, "", "")[:2]
+        if number == DUPLICATE:
+            field, reason, remedy = next((said for key, said in TAKEN.items() if key in str(text)), SAME_MOMENT)
+            return problem(409, reason, remedy, [FieldProblem(field=field, reason=reason, remedy=remedy)])
+        if number in GONE:
+            return problem(409, "Something this refers to is not there any more", "Look at what is there now, and choose again.")
+        raise error
 
     @app.errorhandler(OverflowError)
     @app.errorhandler(ZeroDivisionError)

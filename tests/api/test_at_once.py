@@ -114,5 +114,13 @@ def test_migrations_may_run_again_and_keep_what_is_there(app, host):
     assert connection.migrate() == []
     with database.connection_context():
         database.execute_sql("DELETE FROM schema_migration")
-    assert connection.migrate() == ["0001_first_tables", "0002_kit_recipes_plans", "0003_live_brews", "0004_measuring", "0005_tasting", "0006_frozen_trial"]
+    assert connection.migrate() == [
+        "0001_first_tables",
+        "0002_kit_recipes_plans",
+        "0003_live_brews",
+        "0004_measuring",
+        "0005_tasting",
+        "0006_frozen_trial",
+        "0007_labels_and_names",
+    ]
     assert len(host.get("/trials")["trials"]) == 1

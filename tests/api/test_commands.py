@@ -166,3 +166,22 @@ def test_a_short_passphrase_and_an_open_host_without_one_are_refused(tmp_path):
 def test_every_setting_is_in_the_readme():
     readme = (PROJECT / "README.md").read_text()
     assert [s.name for s in SETTINGS if s.name not in readme] == []
+
+
+@pytest.mark.parametrize("text", ["abc", "80.5", "-1", "８０８０"])
+def test_a_port_that_is_none_is_said_in_a_sentence(monkeypatch, text, capsys):
+    monkeypatch.setenv("PENNY_PORT", text)
+    assert cli.main(["serve"]) == 2
+    assert "PENNY_PORT" in capsys.readouterr().err
+
+
+def test_the_port_is_probed_in_the_family_of_the_address():
+    with socket.socket(socket.AF_INET6) as taken:
+        taken.bind(("::1", 0))
+        taken.listen()
+        port = taken.getsockname()[1]
+        with pytest.raises(cli.Stop, match="cannot be used"):
+            cli._refuse_taken_port("::1", port)
+        cli._refuse_taken_port("127.0.0.1", port)  # another family, and free
+    with pytest.raises(cli.Stop, match="not an address"):
+        cli._refuse_taken_port("nowhere.invalid", port)

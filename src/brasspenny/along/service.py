@@ -250,6 +250,14 @@ def take_log(run_id: str, sent: s.ScaleLogBody, rev: int, act: Act) -> s.ScaleLo
     )
 
 
+def _its_setup_is_there(live: LiveBrew) -> None:
+    if live.trial_id is not None:
+        trials.open_setup(live.setup_id)
+
+
+history.guard("live_brew", restore=_its_setup_is_there)
+
+
 @database.atomic()
 def give_up(live_id: str, act: Act) -> str:
     live = open_live(live_id)
@@ -348,7 +356,7 @@ def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
     setup = Setup.get_by_id(live.setup_id)
     revision = SetupRevision.get_by_id(setup.revision_id)
     found = _deviations(live, recipe)
-    brews = Run.select().where((Run.setup == live.setup_id) & (Run.purpose == "evidence") & Run.deleted_at.is_null()).count()
+    logged = Run.get_or_none(Run.id == live.run_id) if live.run_id else None
     return s.LiveBrewAnswer(
         id=live.id,
         rev=live.rev,
@@ -358,7 +366,7 @@ def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
         name=_name(live, setup),
         brewer_type=revision.brewer_type or recipe.brewer_type,
         cautions=[CautionAnswer(code=c.code, step=c.step, text=c.text) for c in cautions_.cautions(recipe)],
-        number=brews + (live.run_id is None),
+        number=logged.number if logged else setup.brews_given + 1,
         dose_g=recipe.dose_g,
         water_g=total.poured_g,
         temperature_c=recipe.temperature_c,

@@ -56,6 +56,18 @@ def remove_reading(reading_id: str, act: Act) -> str:
     return history.remove(reading, act=act, trial_id=open_run(reading.run_id).trial_id)
 
 
+def _its_brew_is_there(reading: Reading) -> None:
+    open_run(reading.run_id)
+
+
+def _can_be_read(reading: Reading, values: dict[str, Any]) -> None:
+    run = open_run(reading.run_id)
+    check_tds("tds_pct", values.get("tds_pct", reading.tds_pct), concentrate=bool(run.concentrate))
+
+
+history.guard("reading", restore=_its_brew_is_there, edit=_can_be_read)
+
+
 def add_reading(run: Run, sent: s.ReadingBody, act: Act) -> Reading:
     """Inside the caller's transaction; readings typed in one go keep their order, a microsecond apart."""
     count = Reading.select().where(Reading.run == run.id).count()

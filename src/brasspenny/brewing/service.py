@@ -83,9 +83,17 @@ def seen(observed: s.Observed) -> dict[str, Any]:
     return observed.model_dump(exclude_defaults=True)
 
 
+GIVEN = {"evidence": "brews_given", "dial_in": "dial_ins_given"}
+
+
 def _next_number(setup_id: str, purpose: str) -> int:
-    """Dial-in brews are counted apart, so that A1 is the first brew that counts."""
-    return Run.select().where((Run.setup == setup_id) & (Run.purpose == purpose)).count() + 1
+    """The next label, given once for good; dial-in brews are counted apart, so that A1 is the first brew that counts. Loose brews have none."""
+    if purpose not in GIVEN:
+        return 1
+    setup = Setup.select().where(Setup.id == setup_id).for_update().get()
+    number = getattr(setup, GIVEN[purpose]) + 1
+    Setup.update({GIVEN[purpose]: number}).where(Setup.id == setup_id).execute()
+    return number
 
 
 @database.atomic()
@@ -101,17 +109,33 @@ def correct_run(run_id: str, sent: s.RunPatch, rev: int, act: Act) -> s.RunAnswe
     if values.get("total_time_s", run.total_time_s) != run.total_time_s and run.total_time_s is not None:
         observed.setdefault("stopped_first_s", run.observed.get("stopped_first_s", run.total_time_s))
     values["observed"] = observed
-    proposed = Run(**(run.__data__ | values))
-    _check(proposed, [r.tds_pct for r in queries.readings_of([run.id])[run.id]])
     history.edit(run, values, rev=rev, act=act, trial_id=run.trial_id)
     return _shape(run)
+
+
+def _can_be_corrected(run: Run, values: dict[str, Any]) -> None:
+    """What a brew's numbers can be together, whoever changes them; and a brew in a flight stays evidence."""
+    _check(Run(**(run.__data__ | values)), [r.tds_pct for r in queries.readings_of([run.id])[run.id]])
+    if values.get("purpose", run.purpose) != run.purpose and _in_flight(run):
+        raise Conflict("purpose", "This brew stands in a flight.", "Delete that flight first.")
+
+
+def _in_no_flight(run: Run) -> None:
+    if _in_flight(run):
+        raise Conflict("", "This brew stands in a flight.", "Delete that flight first, or correct the brew instead.")
+
+
+def _its_setup_is_there(run: Run) -> None:
+    if run.trial_id is not None:
+        trials.open_setup(run.setup_id)
+
+
+history.guard("run", remove=_in_no_flight, restore=_its_setup_is_there, edit=_can_be_corrected)
 
 
 def _other_purpose(run: Run, purpose: str) -> int:
     if run.trial_id is None:
         raise Conflict("purpose", "A loose brew belongs to no trial.", "Take it into a trial as a dial-in brew.")
-    if _in_flight(run):
-        raise Conflict("purpose", "This brew stands in a flight.", "Delete that flight first.")
     if purpose == "evidence" and SetupRevision.get_by_id(run.setup_revision_id).setup_id != run.setup_id:
         raise Conflict("purpose", "This brew was loose: it was not brewed for the comparison.", "Brew again for the comparison; this one stays a dial-in.")
     return _next_number(run.setup_id, purpose)
@@ -126,8 +150,6 @@ def _check(run: Run, readings: list[float]) -> None:
 @database.atomic()
 def remove_run(run_id: str, act: Act) -> str:
     run = open_run(run_id)
-    if _in_flight(run):
-        raise Conflict("", "This brew stands in a flight.", "Delete that flight first, or correct the brew instead.")
     return history.remove(run, act=act, trial_id=run.trial_id)
 
 

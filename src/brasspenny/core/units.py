@@ -136,22 +136,22 @@ def oven_tds_pct(*, dish_g: float, dried_g: float, sample_g: float) -> float:
     return 100 * (dried_g - dish_g) / sample_g
 
 
-_CLOCK = re.compile(r"(?:(?P<h>\d+):)?(?P<m>\d+):(?P<s>[0-5]\d)")
+_CLOCK = re.compile(r"(?:(?P<h>\d+):)?(?P<m>\d+):(?P<s>[0-5]\d(?:[.,]\d)?)")
 _WORDS = re.compile(r"(?:(?P<m>\d+)\s*m(?:in)?)?\s*(?:(?P<s>\d+(?:[.,]\d+)?)\s*s?(?:ec)?)?", re.IGNORECASE)
 
 
 def read_duration_s(text: str) -> float:
-    """Seconds from the ways people write a duration: `1:35`, `95`, `95s`, `1m35`, `1:02:00`.
+    """Seconds from the ways people write a duration: `1:35`, `95`, `95s`, `1m35`, `1:02:00`, `2:45.4`.
 
     Raises OutOfDomain when the text is none of these. Source: handbook §2.
 
-    >>> [read_duration_s(t) for t in ("1:05", "95", "95s", "1m35")]
-    [65.0, 95.0, 95.0, 95.0]
+    >>> [read_duration_s(t) for t in ("1:05", "95", "95s", "1m35", "2:45.4")]
+    [65.0, 95.0, 95.0, 95.0, 165.4]
     """
     tidy = text.strip()
     found = _CLOCK.fullmatch(tidy) or (_WORDS.fullmatch(tidy) if tidy else None)
     if not found or len(tidy) > 20:
-        raise OutOfDomain("text", "that is not a duration we know.", "Write 1:35, 95, 95s or 1m35.", text[:40])
+        raise OutOfDomain("text", "that is not a time.", "Enter a time such as 1:35 or 95.", text[:40])
     parts = {name: float(part.replace(",", ".")) for name, part in found.groupdict().items() if part}
     return parts.get("h", 0) * 3600 + parts.get("m", 0) * 60 + parts.get("s", 0)
 

@@ -23,7 +23,7 @@ from ..people import service as people
 from ..planning import design, plans, run_sheet
 from ..planning import schemas as planning_s
 from ..store.connection import database
-from ..store.models import ALL, Bench, Person, RecipeVersion, Trial
+from ..store.models import ALL, Bench, RecipeVersion
 from ..tasting import schemas as tasting_s
 from ..tasting import service as tasting
 from ..tasting import sheet_schemas as sheet_s
@@ -110,8 +110,8 @@ class _Clock:
 
 
 def bench_is_empty() -> bool:
-    """Nobody has asked anything or named anybody yet, so that laying out the demo takes nothing away."""
-    return not Trial.select().exists() and not Person.select().exists()
+    """Nobody has written anything into it yet, so that laying out the demo takes nothing away: not a row in any table, nor a setting."""
+    return Bench.get_by_id(1).rev == 1 and not any(table.select().exists() for table in ALL if table is not Bench)
 
 
 def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:

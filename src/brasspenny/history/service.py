@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 
@@ -35,18 +36,29 @@ ENTITIES: dict[str, type[Editable]] = {
     for m in (Trial, Setup, Run, Reading, Flight, Person, Bench, KitItem, StockEntry, MatchedSetting, Recipe, Plan, RunSheet, LiveBrew, InstrumentCheck)
 }
 UNDOABLE = ("create", "update", "delete")
-HIDDEN = {"id", "rev", "created_at", "passphrase_hash"}
-_before_restore: dict[str, Callable[[Any], None]] = {}
+HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "brews_given", "dial_ins_given"}
 
 
-def guard_restore(entity: str):
-    """Register what a room must check or mend before a deleted row of its comes back."""
+@dataclass(frozen=True)
+class Guards:
+    """What a room asks before one of its rows is taken away, comes back, or gets earlier values again by an undo. Each raises a Refusal
+    or a PennyError; edit is handed the values about to be set."""
 
-    def register(check: Callable[[Any], None]):
-        _before_restore[entity] = check
-        return check
+    remove: Callable[[Any], None] = lambda row: None
+    restore: Callable[[Any], None] = lambda row: None
+    edit: Callable[[Any, dict[str, Any]], None] = lambda row, values: None
 
-    return register
+
+_guards: dict[str, Guards] = {}
+
+
+def guard(entity: str, **asks: Callable[..., None]) -> None:
+    """A room registers its guards once: its own commands and every undo go through them."""
+    _guards[entity] = Guards(**asks)
+
+
+def _guards_of(row: Any) -> Guards:
+    return _guards.get(row._meta.table_name, Guards())
 
 
 def snapshot(row: Any) -> dict[str, Any]:
@@ -95,6 +107,7 @@ def edit(row: Any, values: dict[str, Any], *, rev: int, act: Act, trial_id: str 
     changed = {k: v for k, v in values.items() if newest.__data__.get(k) != v}
     if not changed:
         return None
+    _guards_of(row).edit(newest, changed)
     model.update(**changed, rev=rev + 1).where(model.id == row.id).execute()
     for name, value in changed.items():
         setattr(row, name, value)
@@ -103,40 +116,47 @@ def edit(row: Any, values: dict[str, Any], *, rev: int, act: Act, trial_id: str 
     return record(row, "update", act=act, trial_id=trial_id, before=before, after={k: _plain(v) for k, v in changed.items()}, undoes=undoes)
 
 
-def remove(row: Any, *, act: Act, trial_id: str | None) -> str:
-    """Soft delete; the change's id, by which it can be undone."""
+def remove(row: Any, *, act: Act, trial_id: str | None, undoes: str | None = None) -> str:
+    """Soft delete, once its room's guards let it go; the change's id, by which it can be undone."""
+    _guards_of(row).remove(row)
     model = type(row)
-    model.update(deleted_at=act.now, rev=model.rev + 1).where(model.id == row.id).execute()
-    return record(row, "delete", act=act, trial_id=trial_id, before=snapshot(row))
-
-
-def bring_back(row: Any, *, act: Act) -> None:
-    """A deleted row that is named again: it is there once more, and the record says so."""
-    if row.deleted_at is not None:
-        model = type(row)
-        model.update(deleted_at=None, rev=model.rev + 1).where(model.id == row.id).execute()
-        row.deleted_at, row.rev = None, row.rev + 1
-        record(row, "restore", act=act, trial_id=None)
+    gone = model.update(deleted_at=act.now, rev=model.rev + 1).where((model.id == row.id) & model.deleted_at.is_null()).execute()
+    if not gone:
+        raise Conflict("", "That was deleted already.", "Look at what is there now.")
+    return record(row, "delete", act=act, trial_id=trial_id, before=snapshot(row), undoes=undoes)
 
 
 @database.atomic()
 def undo(change_id: str, act: Act) -> str:
-    """Take back a create, update or delete; the undoing is a change of its own. Raises NotFound, Conflict."""
-    change = Change.get_or_none(Change.id == change_id)
+    """Take back a create, update or delete by the room's own guards; the undoing is a change of its own. An update is taken back only
+    where nothing was written to the same fields since. Raises NotFound, Conflict, Stale (with both), and what the guards raise."""
+    change = Change.select().where(Change.id == change_id).for_update().first()
     if change is None:
         raise NotFound("change")
     if change.action not in UNDOABLE or Change.select().where(Change.undoes == change.id).exists():
         raise Conflict("", "That was undone already, or cannot be undone.", "Look at the history for what stands now.")
-    row = ENTITIES[change.entity].get_by_id(int(change.entity_id) if change.entity == "bench" else change.entity_id)
+    model = ENTITIES[change.entity]
+    key = int(change.entity_id) if change.entity == "bench" else change.entity_id
+    row = model.select().where(model.id == key).for_update().get()
     if change.action == "update":
-        return edit(row, _revived(row, change.before), rev=row.rev, act=act, trial_id=change.trial_id, undoes=change.id) or change.id
-    model = type(row)
-    if change.action == "delete":
-        _before_restore.get(change.entity, lambda _: None)(row)
-        model.update(deleted_at=None, rev=model.rev + 1).where(model.id == row.id).execute()
-        return record(row, "restore", act=act, trial_id=change.trial_id, undoes=change.id)
-    model.update(deleted_at=act.now, rev=model.rev + 1).where(model.id == row.id).execute()
-    return record(row, "delete", act=act, trial_id=change.trial_id, before=snapshot(row), undoes=change.id)
+        return _undo_update(row, change, act)
+    if change.action == "create":
+        return remove(row, act=act, trial_id=change.trial_id, undoes=change.id)
+    if row.deleted_at is None:
+        raise Conflict("", "That is back already.", "Look at the history for what stands now.")
+    _guards_of(row).restore(row)
+    model.update(deleted_at=None, rev=model.rev + 1).where(model.id == row.id).execute()
+    return record(row, "restore", act=act, trial_id=change.trial_id, undoes=change.id)
+
+
+def _undo_update(row: Any, change: Change, act: Act) -> str:
+    if getattr(row, "deleted_at", None) is not None:
+        raise Conflict("", "What was changed there has been deleted since.", "Bring it back first.")
+    now = snapshot(row)
+    moved_on = [name for name, value in change.after.items() if now.get(name) != value]
+    if moved_on:
+        raise Stale({name: now.get(name) for name in moved_on} | {"rev": row.rev}, {name: change.before.get(name) for name in moved_on})
+    return edit(row, _revived(row, change.before), rev=row.rev, act=act, trial_id=change.trial_id, undoes=change.id) or change.id
 
 
 def _revived(row: Any, values: dict[str, Any]) -> dict[str, Any]:

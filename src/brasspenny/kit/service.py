@@ -80,17 +80,12 @@ def shape_alone(item: KitItem, act: Act) -> s.KitItemAnswer:
 
 @database.atomic()
 def add_item(sent: s.KitBody, act: Act) -> s.KitItemAnswer:
-    _free_name(sent.kind, sent.name)
     facts = _facts(sent, sent.kind)
     if facts is None and sent.kind == "burr_set":
         raise Unprocessable("burr_set.grinder_id", "Burrs sit in a grinder.", "Choose the grinder they belong to.")
     facts = facts or FACTS[sent.kind].model_validate({})
+    _free_name(sent.kind, sent.name, _body_of(sent.kind, facts))
     _check(sent.kind, facts)
-    gone = KitItem.get_or_none((KitItem.kind == sent.kind) & (KitItem.name == sent.name))
-    if gone is not None:  # its name is kept in the table; adding it again brings it back with the new facts
-        history.bring_back(gone, act=act)
-        history.edit(gone, _columns(sent.kind, facts) | {"retired_at": None}, rev=gone.rev, act=act, trial_id=None)
-        return shape_alone(gone, act)
     item = KitItem(id=act.new_id(), kind=sent.kind, name=sent.name, created_at=act.now, **_columns(sent.kind, facts))
     history.add(item, act=act, trial_id=None)
     return shape_alone(item, act)
@@ -100,11 +95,10 @@ def add_item(sent: s.KitBody, act: Act) -> s.KitItemAnswer:
 def edit_item(item_id: str, sent: s.KitPatch, rev: int, act: Act) -> s.KitItemAnswer:
     item = open_item(item_id)
     values: dict[str, Any] = {}
-    if "name" in sent.model_fields_set and sent.name != item.name:
-        _free_name(item.kind, sent.name)
+    if "name" in sent.model_fields_set:
         values["name"] = sent.name
     facts = _facts(sent, item.kind)
-    if facts is not None:
+    if facts is not None and facts != FACTS[item.kind].model_validate(item.facts):
         _check(item.kind, facts)
         values |= _columns(item.kind, facts)
     history.edit(item, values, rev=rev, act=act, trial_id=None)
@@ -134,16 +128,40 @@ def _check(kind: str, facts) -> None:
         fitted_tau_s(facts)  # refuses readings that do not cool
 
 
-def _free_name(kind: str, name: str) -> None:
-    if KitItem.select().where((KitItem.kind == kind) & (KitItem.name == name) & KitItem.deleted_at.is_null()).exists():
+def _body_of(kind: str, facts) -> str:
+    return facts.grinder_id if kind == "burr_set" else ""
+
+
+def _free_name(kind: str, name: str, grinder_id: str = "", but: str = "") -> None:
+    """Burr sets are named within their grinder: two grinders may each have flat ones."""
+    there = KitItem.select().where((KitItem.kind == kind) & (KitItem.name == name) & KitItem.deleted_at.is_null() & (KitItem.id != but))
+    if any(k.facts.get("grinder_id", "") == grinder_id for k in there):
         raise Conflict("name", f"There is already a {kind.replace('_', ' ')} called {name}.", "Give this one another name.")
+
+
+def _named_freely(item: KitItem, values: dict[str, Any]) -> None:
+    facts = values.get("facts", item.facts)
+    if "name" in values or "facts" in values:
+        _free_name(item.kind, values.get("name", item.name), facts.get("grinder_id", ""), but=item.id)
+
+
+def _comes_back(item: KitItem) -> None:
+    _named_freely(item, {"name": item.name})
+    if item.kind == "burr_set" and KitItem.get_or_none((KitItem.id == item.facts.get("grinder_id")) & KitItem.deleted_at.is_null()) is None:
+        raise Conflict("", "The grinder these burrs sit in was deleted.", "Bring the grinder back first.")
+
+
+def _unused(item: KitItem) -> None:
+    if _is_used(item):
+        raise Conflict("", f"{item.name} is part of setups or matches, so its past must stay readable.", "Retire it instead: it is then no longer offered.")
+
+
+history.guard("kit_item", remove=_unused, restore=_comes_back, edit=_named_freely)
 
 
 @database.atomic()
 def remove_item(item_id: str, act: Act) -> str:
     item = open_item(item_id)
-    if _is_used(item):
-        raise Conflict("", f"{item.name} is part of setups or matches, so its past must stay readable.", "Retire it instead: it is then no longer offered.")
     return history.remove(item, act=act, trial_id=None)
 
 
@@ -199,7 +217,7 @@ def remember(variables: dict[str, Any], act: Act) -> tuple[dict[str, Any], dict[
             continue
         item = next((k for k in items if names[k.id] == name and (k.kind == kind or (kind == "grinder" and k.kind == "burr_set"))), None)
         if item is None:
-            item = _new_or_revived(kind, name, act)
+            item = KitItem.create(id=act.new_id(), kind=kind, name=name, facts={}, created_at=act.now)
         used[kind] = item
         if item.kind == "burr_set":
             used["grinder"], used["burr_set"] = next((k for k in items if k.id == item.facts.get("grinder_id")), item), item
@@ -209,15 +227,6 @@ def remember(variables: dict[str, Any], act: Act) -> tuple[dict[str, Any], dict[
                 facts = item.facts | {"brewer_type": out["brewer_type"]}
                 KitItem.update(brewer_type=out["brewer_type"], facts=facts, rev=KitItem.rev + 1).where(KitItem.id == item.id).execute()
     return out, used
-
-
-def _new_or_revived(kind: str, name: str, act: Act) -> KitItem:
-    """The table keeps deleted names: naming one again brings it back."""
-    item = KitItem.get_or_none((KitItem.kind == kind) & (KitItem.name == name))
-    if item is None:
-        return KitItem.create(id=act.new_id(), kind=kind, name=name, facts={}, created_at=act.now)
-    history.bring_back(item, act=act)
-    return item
 
 
 def snapshot(used: dict[str, KitItem]) -> dict[str, Any]:

@@ -33,7 +33,6 @@ def add_person(sent: s.PersonBody, act: Act) -> s.PersonAnswer:
 @database.atomic()
 def rename_person(person_id: str, sent: s.PersonBody, rev: int, act: Act) -> s.PersonAnswer:
     person = open_person(person_id)
-    _free_name(sent.name, but=person_id)
     history.edit(person, {"name": sent.name}, rev=rev, act=act, trial_id=None)
     return _shape(person)
 
@@ -46,6 +45,13 @@ def remove_person(person_id: str, act: Act) -> str:
 def _free_name(name: str, but: str = "") -> None:
     if Person.select().where((Person.name == name) & Person.deleted_at.is_null() & (Person.id != but)).exists():
         raise Conflict("name", f"There is a {name} already.", "Choose that person, or add an initial.")
+
+
+history.guard(
+    "person",
+    restore=lambda person: _free_name(person.name, but=person.id),
+    edit=lambda person, values: _free_name(values["name"], but=person.id),
+)
 
 
 def _shape(p: Person) -> s.PersonAnswer:

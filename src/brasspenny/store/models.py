@@ -123,12 +123,15 @@ class Declaration(Table):
 
 
 class Setup(Editable):
-    """What a brew is made to. Without a trial: of a loose run."""
+    """What a brew is made to. Without a trial: of a loose run. brews_given, dial_ins_given: the highest number ever on a label; none is
+    given twice."""
 
     trial = pw.ForeignKeyField(Trial, backref="setups", null=True)
     letter = pw.FixedCharField(1)
     name = pw.CharField(80)
     revision_id = pw.CharField(12, null=True)
+    brews_given = pw.IntegerField(default=0)
+    dial_ins_given = pw.IntegerField(default=0)
 
 
 class SetupRevision(Table):

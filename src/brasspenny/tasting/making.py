@@ -83,7 +83,9 @@ def _runs_of(trial_id: str, sent: s.FlightBody) -> list[Run]:
         if set(_once(ids, field, "brew")) - set(sent.run_ids):
             raise Unprocessable(field, "That brew is not in this flight.", "Choose one of the brews to taste.")
     letters = {setup.id: setup.letter for setup, _ in queries.setups_with_revisions(trial_id)}
-    return sorted(runs, key=lambda run: (letters.get(run.setup_id, "~"), run.number))
+    if any(run.setup_id not in letters for run in runs):
+        raise Unprocessable("run_ids", "One of the brews is of a deleted setup.", "Bring the setup back, or choose other brews.")
+    return sorted(runs, key=lambda run: (letters[run.setup_id], run.number))
 
 
 def _rounds(trial_id: str, sent: s.FlightBody, runs: list[Run], act: Act) -> tuple[Round, ...]:

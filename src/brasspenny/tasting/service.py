@@ -11,7 +11,7 @@ from ..people import service as people
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import keys, queries
 from ..store.connection import database
-from ..store.models import Flight, Person, Score, Sheet
+from ..store.models import Flight, FlightBrew, Person, Run, Score, Setup, Sheet
 from ..trials import service as trials
 from . import cooling, events, making, seals, shapes
 from . import schemas as s
@@ -118,6 +118,26 @@ def open_pass(flight_id: str, sent: s.PassBody, links: LinkMaker, act: Act) -> s
 def remove_flight(flight_id: str, act: Act) -> str:
     flight = open_flight(flight_id)
     return history.remove(flight, act=act, trial_id=flight.trial_id)
+
+
+def _its_brews_are_there(flight: Flight) -> None:
+    trials.open_trial(flight.trial_id)
+    gone = [
+        b
+        for b in FlightBrew.select(FlightBrew, Run, Setup).join(Run).join(Setup).where(FlightBrew.flight == flight.id)
+        if b.run.deleted_at or b.run.setup.deleted_at
+    ]
+    if gone:
+        raise Conflict("", f"{len(gone)} of its brews were deleted since.", "Bring those brews back first.")
+
+
+def _sits_still(flight: Flight, values: dict) -> None:
+    """What was said of the cups' temperature can be taken back; who tastes cannot."""
+    if "host_tastes" in values and flight.host_tastes:
+        raise Conflict("host_tastes", "Who has said they taste stays blind until the flip.", "Leave it as it is.")
+
+
+history.guard("flight", restore=_its_brews_are_there, edit=_sits_still)
 
 
 @database.atomic()

@@ -118,7 +118,7 @@ class SetupRecipe(Answer):
 
 
 class SetupAnswer(Answer):
-    """name: as given, or the tested value when none was given."""
+    """name: as given, or the tested value when none was given. next_brew: the number its next brew will be called by."""
 
     id: str
     letter: str
@@ -129,6 +129,7 @@ class SetupAnswer(Answer):
     recipe: SetupRecipe | None
     brew_ratio: float
     runs: int
+    next_brew: int
     rev: int
 
 

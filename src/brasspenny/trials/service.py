@@ -85,10 +85,16 @@ def _next_number() -> int:
 def edit_trial(trial_id: str, sent: s.TrialPatch, rev: int, act: Act) -> s.TrialAnswer:
     trial = open_trial(trial_id)
     values = {name: getattr(sent, name) for name in sent.model_fields_set}
-    factors = [values.get("factor", trial.factor), *values.get("further_factors", trial.further_factors)]
-    _name_the_other(factors, values.get("factor_other", trial.factor_other))
     history.edit(trial, values, rev=rev, act=act, trial_id=trial.id)
     return shape(trial)
+
+
+def _can_be_asked(trial: Trial, values: dict[str, Any]) -> None:
+    factors = [values.get("factor", trial.factor), *values.get("further_factors", trial.further_factors)]
+    _name_the_other(factors, values.get("factor_other", trial.factor_other))
+
+
+history.guard("trial", edit=_can_be_asked)
 
 
 def _name_the_other(factors: list[str], other: str) -> None:
@@ -132,7 +138,7 @@ def shape(trial: Trial) -> s.TrialAnswer:
 
 @database.atomic()
 def add_setup(trial_id: str, sent: s.SetupBody, act: Act) -> s.SetupAnswer:
-    trial = open_trial(trial_id)
+    trial = Trial.select().where(Trial.id == open_trial(trial_id).id).for_update().get()  # one letter at a time
     letter = _free_letter(trial_id)
     state = _State(_blank()) if sent.copy_of is None else _State.of(_current(open_setup(sent.copy_of)))
     if sent.recipe_version_id:
@@ -209,29 +215,44 @@ def take_back(trial_id: str, field: str, act: Act) -> s.SetUpAnswer:
 @database.atomic()
 def remove_setup(setup_id: str, act: Act) -> str:
     setup = open_setup(setup_id)
-    in_flight = FlightBrew.select().join(Flight).switch(FlightBrew).join(Run).where((Run.setup == setup.id) & Flight.deleted_at.is_null())
-    if in_flight.exists():
-        raise Conflict("", f"Brews of {setup.letter} stand in a flight.", "Delete that flight first, or leave the setup.")
     return history.remove(setup, act=act, trial_id=setup.trial_id)
 
 
-@history.guard_restore("setup")
+def _in_no_flight(setup: Setup) -> None:
+    in_flight = FlightBrew.select().join(Flight).switch(FlightBrew).join(Run).where((Run.setup == setup.id) & Flight.deleted_at.is_null())
+    if in_flight.exists():
+        raise Conflict("", f"Brews of {setup.letter} stand in a flight.", "Delete that flight first, or leave the setup.")
+
+
 def _letter_back(setup: Setup) -> None:
-    """A deleted setup comes back under its own letter, or under the next free one."""
-    if setup.letter in _used_letters(setup.trial_id):
+    """A deleted setup comes back under its own letter, or under a free one where another has it now."""
+    if setup.trial_id is None:
+        return
+    open_trial(setup.trial_id)
+    if setup.letter in _live_letters(setup.trial_id):
         Setup.update(letter=_free_letter(setup.trial_id)).where(Setup.id == setup.id).execute()
 
 
-def _used_letters(trial_id: str) -> set[str]:
+history.guard("setup", remove=_in_no_flight, restore=_letter_back)
+
+
+def _live_letters(trial_id: str) -> set[str]:
     return {x.letter for x in Setup.select(Setup.letter).where((Setup.trial == trial_id) & Setup.deleted_at.is_null())}
 
 
+def _brewed_letters(trial_id: str) -> set[str]:
+    """Letters that stand on brews' labels, of deleted setups too."""
+    given = (Setup.brews_given > 0) | (Setup.dial_ins_given > 0)
+    return {x.letter for x in Setup.select(Setup.letter).where((Setup.trial == trial_id) & given)}
+
+
 def _free_letter(trial_id: str) -> str:
-    used = _used_letters(trial_id)
-    for letter in LETTERS:
-        if letter not in used:
-            return letter
-    raise Conflict("", f"A trial compares at most {len(LETTERS)} setups.", "Delete one, or ask a second question.")
+    """The first that no setup has; one that was brewed is given again only when there is no other."""
+    live, brewed = _live_letters(trial_id), _brewed_letters(trial_id)
+    free = [letter for letter in LETTERS if letter not in live]
+    if not free:
+        raise Conflict("", f"A trial compares at most {len(LETTERS)} setups.", "Delete one, or ask a second question.")
+    return next((letter for letter in free if letter not in brewed), free[0])
 
 
 def _blank() -> dict[str, Any]:
@@ -384,6 +405,7 @@ def _shape_setup(setup: Setup, revision: SetupRevision, name: str, runs: int, re
         recipe=_setup_recipe(revision, recipe_names),
         brew_ratio=(revision.brew_water_g + revision.bypass_g) / revision.dose_g,
         runs=runs,
+        next_brew=setup.brews_given + 1,
         rev=setup.rev,
     )
 

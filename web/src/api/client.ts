@@ -29,8 +29,10 @@ export class Refused extends Error {
   readonly status: number;
   readonly problem: Problem | null;
 
-  constructor(status: number, problem: Problem | null) {
-    super(problem ? sentence(problem) : 'The bench does not answer. Nothing was lost; try again in a moment.');
+  constructor(status: number, problem: Problem | null, said?: string) {
+    super(
+      said ?? (problem ? sentence(problem) : 'The bench does not answer. Nothing was lost; try again in a moment.'),
+    );
     this.status = status;
     this.problem = problem;
   }
@@ -38,13 +40,20 @@ export class Refused extends Error {
   /** What is said about one field, or undefined. */
   at(field: string): string | undefined {
     const found = this.problem?.errors?.find((e) => e.field === field || e.field.startsWith(`${field}.`));
-    return found && `${capital(found.reason)} ${found.remedy}`;
+    return found && said(found);
+  }
+
+  /** What is said of each field, one after the other. */
+  sentences(): string[] {
+    return (this.problem?.errors ?? []).map(said);
   }
 }
 
+const said = (error: { reason: string; remedy: string }) => `${capital(error.reason)} ${error.remedy}`;
+
 function sentence(problem: Problem): string {
   const [first] = problem.errors ?? [];
-  return first ? `${capital(first.reason)} ${first.remedy}` : `${problem.title}. ${problem.detail}`;
+  return first ? said(first) : `${problem.title}. ${problem.detail}`;
 }
 
 function capital(text: string): string {

@@ -3553,7 +3553,7 @@ export interface components {
         };
         /**
          * SetupAnswer
-         * @description name: as given, or the tested value when none was given.
+         * @description name: as given, or the tested value when none was given. next_brew: the number its next brew will be called by.
          */
         SetupAnswer: {
             /** Id */
@@ -3572,6 +3572,8 @@ export interface components {
             brew_ratio: number;
             /** Runs */
             runs: number;
+            /** Next Brew */
+            next_brew: number;
             /** Rev */
             rev: number;
         };

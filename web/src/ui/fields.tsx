@@ -1,25 +1,39 @@
 import { TextInput, type TextInputProps } from '@mantine/core';
 import { useState } from 'react';
 import { api, Refused, take } from '../api/client';
-import { clock, readNumber } from './numbers';
+import { inOneLine, notShown } from './notShown';
+import { exactClock, readNumber } from './numbers';
+import { tellTrouble } from './tell';
+import { useDraft } from './useDraft';
 
-/** Form state of typed texts: what was typed is kept whatever the bench answers. */
-export function useTyped<K extends string>(initial: Record<K, string>) {
-  const [texts, setTexts] = useState(initial);
+/** Form state of typed texts: what was typed is kept whatever the bench answers, and under `draft` also when the page is left. */
+export function useTyped<K extends string>(initial: Record<K, string>, draft = '') {
+  const [texts, setTexts, forget] = useDraft(draft, initial);
   const [refused, setRefused] = useState<Refused | null>(null);
   const set = (name: K, text: string) => {
     setTexts((now) => ({ ...now, [name]: text }));
     setRefused((now) => (now?.at(name) ? null : now));
   };
-  return { texts, set, reset: setTexts, refused, setRefused };
+  return { texts, set, reset: setTexts, refused, setRefused, forget };
 }
 
 /** For useSend's onTrouble: a refusal of what was typed goes to its fields, anything else is told as usual. */
 export const shownAtField = (setRefused: (refused: Refused) => void) => (error: unknown) => {
   if (!(error instanceof Refused) || error.status !== 422) return false;
   setRefused(error);
+  window.setTimeout(() => tellWhatIsNotShown(error), SHOWN_AFTER_MS);
   return true;
 };
+
+const SHOWN_AFTER_MS = 250;
+
+/** A refusal of a field the form does not have is said all the same: whatever is not on the page by now is told. */
+function tellWhatIsNotShown(refused: Refused) {
+  // biome-ignore lint/performance/noInnerText: only what can be seen counts
+  const page = inOneLine(document.body.innerText);
+  const unseen = notShown(refused.sentences(), page);
+  if (unseen.length) tellTrouble(new Refused(refused.status, null, unseen.join(' ')));
+}
 
 /** The number typed, null when empty; throws a Refused naming the field when it is not a number. */
 export function numberOf(field: string, text: string): number | null {
@@ -81,7 +95,7 @@ export function DurationField({ value, onText, error, ...rest }: DurationFieldPr
     setTrouble(undefined);
     if (!value.trim()) return;
     try {
-      onText(clock(await secondsOf(value)));
+      onText(exactClock(await secondsOf(value)));
     } catch (refused) {
       setTrouble(refused instanceof Refused ? (refused.at('text') ?? refused.message) : String(refused));
     }

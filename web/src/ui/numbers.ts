@@ -11,6 +11,14 @@ export function clock(seconds: number | null | undefined): string {
   return `${seconds < -0.5 ? '−' : ''}${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
 }
 
+/** As `clock`, with its tenths where there are any: what a field shows must read back as itself. 165.4 → "2:45.4". */
+export function exactClock(seconds: number | null | undefined): string {
+  if (seconds === null || seconds === undefined) return '';
+  const tenths = Math.round(seconds * 10);
+  if (tenths % 10 === 0) return clock(tenths / 10);
+  return `${Math.floor(tenths / 600)}:${((tenths % 600) / 10).toFixed(1).padStart(4, '0')}`;
+}
+
 export function ratio(value: number | null | undefined): string {
   return value === null || value === undefined ? '–' : `1:${value.toFixed(1)}`;
 }

@@ -1,9 +1,9 @@
 import { Button, TextInput } from '@mantine/core';
-import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
-import { clock, fixed } from '../../ui/numbers';
+import { clock, exactClock, fixed } from '../../ui/numbers';
 import { tellDone } from '../../ui/tell';
+import { useDraft } from '../../ui/useDraft';
 import { useSend } from '../../ui/useSend';
 import { readingsOf as readTds } from '../brewing/runTexts';
 import { SeenChips } from '../brewing/SeenChips';
@@ -17,21 +17,23 @@ import { finish, type LiveBrew } from './queries';
 /** What is weighed, read and seen once the hands are dry; then it is a logged brew. */
 export function FinishBrew({ brew }: { brew: LiveBrew }) {
   const drips = brew.marks.filter((m) => m.kind === 'drips_stopped').at(-1);
-  const stopped = clock(drips?.at_s);
-  const form = useTyped({
-    beverage_g: '',
-    brew_water_g: String(pouredSaid(brew)),
-    tds: '',
-    note: '',
-    total_time_s: stopped,
-    ...seenTexts({ ...NOTHING_SEEN, ...brew.observed }),
-  });
-  const [seen, setSeen] = useState<Observed>({ ...NOTHING_SEEN, ...brew.observed });
+  const stopped = exactClock(drips?.at_s);
+  const form = useTyped(
+    {
+      beverage_g: '',
+      brew_water_g: String(pouredSaid(brew)),
+      tds: '',
+      note: '',
+      total_time_s: stopped,
+      ...seenTexts({ ...NOTHING_SEEN, ...brew.observed }),
+    },
+    `finish.${brew.id}`,
+  );
+  const [seen, setSeen, forgetSeen] = useDraft<Observed>(`seen.${brew.id}`, { ...NOTHING_SEEN, ...brew.observed });
   const navigate = useNavigate();
   const pressed = brew.steps.find((s) => s.kind === 'press');
   const save = useSend(
     async () => {
-      // An untouched time keeps the tenths it was marked with.
       const corrected = form.texts.total_time_s === stopped ? null : await secondsOf(form.texts.total_time_s);
       return finish(brew, {
         beverage_g: numberOf('beverage_g', form.texts.beverage_g),
@@ -45,6 +47,8 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
     },
     {
       onDone: () => {
+        form.forget();
+        forgetSeen();
         tellDone(`${brew.trial_id === null ? brew.name : `Brew ${calledOf(brew)}`} is logged.`);
         navigate(homeOf(brew));
       },
@@ -78,7 +82,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
         }}
       >
         <div>
-          <h2>Over at {stopped}: weigh it</h2>
+          <h2>Finished at {clock(drips?.at_s)}. Weigh the drink.</h2>
           <p className="quiet">{brew.deviations_said}</p>
         </div>
         {brew.simulated && (

@@ -100,7 +100,7 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
         <Button type="submit" size="md" loading={save.isPending} fullWidth>
           {purpose === 'dial_in'
             ? `Log a dial-in brew of ${setup.letter}`
-            : `Log brew ${setup.letter}${setup.runs + 1}`}
+            : `Log brew ${setup.letter}${setup.next_brew}`}
         </Button>
       </fieldset>
     </form>

@@ -1,6 +1,6 @@
 import type { Refused } from '../../api/client';
 import { DurationField, NumberField, numberOf, secondsOf } from '../../ui/fields';
-import { clock } from '../../ui/numbers';
+import { exactClock } from '../../ui/numbers';
 import type { Observed } from './seen';
 
 export type SeenTexts = Record<
@@ -11,7 +11,7 @@ export type SeenTexts = Record<
 const text = (value: number | null) => (value === null ? '' : String(value));
 
 export const seenTexts = (o: Observed): SeenTexts => ({
-  first_drip_s: o.first_drip_s === null ? '' : clock(o.first_drip_s),
+  first_drip_s: exactClock(o.first_drip_s),
   slurry_c: text(o.slurry_c),
   ground_min: text(o.ground_min),
   sediment_g: text(o.sediment_g),
@@ -22,11 +22,9 @@ export const seenTexts = (o: Observed): SeenTexts => ({
 /** What was typed, on top of what was touched. Throws a Refused naming the field. */
 export async function withNumbers(seen: Observed, texts: SeenTexts): Promise<Observed> {
   const number = (name: keyof SeenTexts) => numberOf(`observed.${name}`, texts[name]);
-  const drip = texts.first_drip_s.trim();
   return {
     ...seen,
-    // An untouched time keeps its tenths.
-    first_drip_s: drip === clock(seen.first_drip_s) ? seen.first_drip_s : await secondsOf(drip),
+    first_drip_s: await secondsOf(texts.first_drip_s),
     slurry_c: number('slurry_c'),
     ground_min: number('ground_min'),
     sediment_g: number('sediment_g'),

@@ -1,5 +1,5 @@
 import { numberOf, secondsOf } from '../../ui/fields';
-import { clock } from '../../ui/numbers';
+import { exactClock } from '../../ui/numbers';
 import type { RunMeasured } from '../measuring/queries';
 import type { Setup } from '../trials/queries';
 
@@ -41,8 +41,8 @@ export const loggedTexts = (run: RunMeasured): RunTexts => ({
   bypass_g: text(run.bypass_g),
   beverage_g: text(run.beverage_g),
   temperature_c: text(run.temperature_c),
-  pour_end_s: run.pour_end_s === null ? '' : clock(run.pour_end_s),
-  total_time_s: run.total_time_s === null ? '' : clock(run.total_time_s),
+  pour_end_s: exactClock(run.pour_end_s),
+  total_time_s: exactClock(run.total_time_s),
   moisture_pct: text(run.moisture_pct),
   note: run.note,
   tds: '',

@@ -2,7 +2,7 @@ import { Button, Checkbox, Modal, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
-import { clock } from '../../ui/numbers';
+import { exactClock } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { FACT_FIELDS, type FactField, type FactTexts, factTexts, oneOf } from './facts';
 import { HardnessField } from './HardnessField';
@@ -77,7 +77,7 @@ export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProp
 
 function begin(item: KitItem | null, kind: KitKind, grinderId: string | undefined): FactTexts {
   const texts = factTexts(item, kind);
-  for (const name of DURATIONS) if (texts[name]) texts[name] = clock(Number(texts[name]));
+  for (const name of DURATIONS) if (texts[name]) texts[name] = exactClock(Number(texts[name]));
   if (!item) {
     for (const f of FACT_FIELDS[kind])
       if (f.kind === 'choice' && f.name !== 'roast' && f.name !== 'school') texts[f.name] = f.options![0]![0];

@@ -2,7 +2,7 @@ import { Button, Checkbox, Modal, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
-import { clock } from '../../ui/numbers';
+import { exactClock } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { kitQuery } from '../kit/queries';
 import classes from './Plan.module.css';
@@ -20,8 +20,8 @@ export function DayForm({ trialId, plan, onClose }: { trialId: string; plan: Pla
     hands: shown(day.hands),
     kettles: shown(day.kettles),
     brewers: shown(day.brewers),
-    heat_s: day.heat_s == null ? '' : clock(day.heat_s),
-    reheat_s: day.reheat_s == null ? '' : clock(day.reheat_s),
+    heat_s: exactClock(day.heat_s),
+    reheat_s: exactClock(day.reheat_s),
     server_id: day.server_id ?? '',
     cup_id: day.cup_id ?? '',
     drink_c: shown(day.drink_c),

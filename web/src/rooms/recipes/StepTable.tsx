@@ -2,7 +2,7 @@ import { ActionIcon, Button } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconTrash } from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
-import { clock } from '../../ui/numbers';
+import { clock, exactClock } from '../../ui/numbers';
 import { Cell } from './Cell';
 import { CELLS, insertStep, moveStep, removeStep, stepsOf, withKind, withStep } from './edits';
 import {
@@ -147,7 +147,7 @@ function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepR
       {has.times && (
         <Cell
           label={`${label}, ${name}`}
-          shown={step[field] == null ? '' : clock(step[field])}
+          shown={exactClock(step[field])}
           read={readTime}
           onValue={(v) => set({ [field]: v })}
           faulty={faulty(field)}

@@ -1,6 +1,7 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import { Refused } from '../../api/client';
 import { putLateScores, putScores, type ScoreSent, type Sheet } from './queries';
+import { withoutRefused } from './refused';
 
 /** Scores that are kept on this phone until the bench has said it has them. One entry a cell, the newest. */
 interface Boxes extends DBSchema {
@@ -44,6 +45,10 @@ export async function waiting(token: string): Promise<ScoreSent[]> {
 export async function deliver(token: string): Promise<Delivery> {
   const scores = await waiting(token);
   if (!scores.length) return 'delivered';
+  return deliverBatch(token, scores);
+}
+
+async function deliverBatch(token: string, scores: ScoreSent[]): Promise<Delivery> {
   try {
     const { delivered } = await putScores(token, scores.slice(0, BATCH));
     const uuids = new Set(delivered);
@@ -57,8 +62,16 @@ export async function deliver(token: string): Promise<Delivery> {
     if (!(error instanceof Refused)) throw error;
     if (error.status === 409) return deliverLate(token, scores);
     if (error.status === 404) return 'withdrawn';
-    return error.status === 422 ? 'refused' : 'kept';
+    return error.status === 422 ? deliverAround(token, scores, error) : 'kept';
   }
+}
+
+/** The bench refuses a whole batch for one bad touch: the others go without it, and it stays here, said to be refused. */
+async function deliverAround(token: string, scores: ScoreSent[], refused: Refused): Promise<Delivery> {
+  const good = withoutRefused(scores, refused.problem?.errors ?? []);
+  if (good.length === scores.length || !good.length) return 'refused';
+  const rest = await deliverBatch(token, good);
+  return rest === 'delivered' || rest === 'kept' ? 'refused' : rest;
 }
 
 async function deliverLate(token: string, scores: ScoreSent[]): Promise<Delivery> {

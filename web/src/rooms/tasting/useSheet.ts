@@ -37,12 +37,18 @@ export function useSheet(token: string) {
     again.current = true;
     if (busy.current) return;
     busy.current = true;
-    while (again.current) {
-      again.current = false; // a touch that comes in while this one is on its way sets it again
-      const next = await deliver(token);
-      setDelivery((now) => (now === 'late' && next === 'delivered' ? 'late' : next)); // late stays said
+    try {
+      while (again.current) {
+        again.current = false; // a touch that comes in while this one is on its way sets it again
+        const next = await deliver(token);
+        setDelivery((now) => (now === 'late' && next === 'delivered' ? 'late' : next)); // late stays said
+      }
+    } catch (error) {
+      console.warn('A delivery broke off; it is tried again.', error);
+      setDelivery('kept');
+    } finally {
+      busy.current = false; // whatever happened: the next try must find the way free
     }
-    busy.current = false;
   }, [token]);
 
   useEffect(() => {
