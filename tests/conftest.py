@@ -67,7 +67,8 @@ def make_app(server, built):
         with connection.database.connection_context():
             scenario.wipe()
             connection.database.execute_sql(
-                "UPDATE bench SET name='Our bench', accuracy_pct=0.03, resolution_pct=0.01, scale_resolution_g=0.1, passphrase_hash=NULL, rev=1"
+                "UPDATE bench SET name='Our bench', accuracy_pct=0.03, resolution_pct=0.01, scale_resolution_g=0.1, altitude_m=0, ambient_c=21, tolerance_g=2,"
+                " tolerance_pct=1, tolerance_s=5, tolerance_c=1, brix_factor=0.85, passphrase_hash=NULL, rev=1"
             )
         return app
 

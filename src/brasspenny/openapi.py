@@ -1,11 +1,17 @@
-"""The OpenAPI document as a file, from which the interface's types are made: python -m brasspenny.openapi > web/openapi.json"""
+"""What the interface is made from: the OpenAPI document, of which its types are made, and the lists of the job.
+
+`python -m brasspenny.openapi web` writes web/openapi.json and web/src/api/vocabulary.ts; `npm run types` does that and the types."""
 
 from __future__ import annotations
 
 import json
 import sys
+from dataclasses import asdict, is_dataclass
+from pathlib import Path
+from typing import Any
 
 from .app import Serving, create_app
+from .core import vocabulary
 
 
 def document() -> str:
@@ -13,5 +19,18 @@ def document() -> str:
     return json.dumps(app.api_doc, indent=1, ensure_ascii=False) + "\n"
 
 
+def lists() -> str:
+    """The vocabulary as TypeScript constants, whose types are exactly their values."""
+    head = "// Written by `python -m brasspenny.openapi` from core/vocabulary.py; change it there.\n"
+    return head + "".join(f"export const {name} = {_typescript(getattr(vocabulary, name))} as const;\n" for name in vocabulary.FOR_INTERFACE)
+
+
+def _typescript(value: Any) -> str:
+    plain = [asdict(v) for v in value] if isinstance(value, tuple) else asdict(value) if is_dataclass(value) else value
+    return json.dumps(plain, indent=1, ensure_ascii=False)
+
+
 if __name__ == "__main__":
-    sys.stdout.write(document())
+    web = Path(sys.argv[1])
+    (web / "openapi.json").write_text(document())
+    (web / "src/api/vocabulary.ts").write_text(lists())

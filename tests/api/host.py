@@ -6,6 +6,8 @@ import uuid
 from dataclasses import dataclass, field
 from itertools import count
 
+NEW_KIT = ["coffee", "grinder", "filter", "brewer", "water"]
+"""Whatever a setup names is added to the kit, as a host would say it is."""
 WATER = {"A": 290, "B": 290, "C": 290}
 
 
@@ -36,7 +38,8 @@ class Host:
 
     def setup(self, trial_id: str, *, recipe_version_id: str | None = None, **variables):
         base = {"filter": "White weave", "brewer": "Binnacle", "brewer_type": "flat_bed", "temperature_c": 93, "dose_g": 18, "brew_water_g": 290}
-        return self.call("POST", f"/trials/{trial_id}/setups", {"variables": base | variables, "recipe_version_id": recipe_version_id})
+        body = {"variables": base | variables, "recipe_version_id": recipe_version_id, "new_kit": NEW_KIT}
+        return self.call("POST", f"/trials/{trial_id}/setups", body)
 
     def recipe(self, text: str, name: str = "Plain three pours"):
         """A recipe written as text, saved."""
@@ -44,7 +47,7 @@ class Host:
         return self.call("POST", "/recipes", {"name": name, "document": document})
 
     def copy(self, setup, **variables):
-        return self.call("POST", f"/trials/{self._trial_of(setup)}/setups", {"copy_of": setup["id"], "variables": variables})
+        return self.call("POST", f"/trials/{self._trial_of(setup)}/setups", {"copy_of": setup["id"], "variables": variables, "new_kit": NEW_KIT})
 
     def _trial_of(self, setup) -> str:
         return next(t["id"] for t in self.get("/trials")["trials"] if any(s["id"] == setup["id"] for s in self.get(f"/trials/{t['id']}/setups")["setups"]))

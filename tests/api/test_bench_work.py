@@ -8,7 +8,7 @@ from brasspenny.store.connection import database
 def test_from_question_to_results(host):
     trial, (a, b), _ = host.two_setups_brewed()
     assert (a["letter"], a["name"], b["letter"], b["name"]) == ("A", "White weave", "B", "Thick crêpe")
-    assert (trial["school"], trial["school_chosen"], trial["smallest_difference"], trial["strength_policy"]) == ("in_cup", None, 0.5, "as_brewed")
+    assert (trial["school"], trial["school_chosen"], trial["smallest_difference"], trial["strength_policy"]) == ("in_cup", None, 0.5, "matched")
     bars = {bar["field"]: bar["kind"] for bar in host.get(f"/trials/{trial['id']}/setups")["bars"]}
     assert bars["filter"] == "tested" and bars["temperature_c"] == "held" and bars["brew_ratio"] == "held"
     results = host.get(f"/trials/{trial['id']}/results")

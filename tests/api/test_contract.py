@@ -8,7 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from brasspenny.config import PROJECT
-from brasspenny.openapi import document
+from brasspenny.openapi import document, lists
 from brasspenny.store.connection import database
 from brasspenny.store.models import ALL
 
@@ -18,7 +18,11 @@ WEB = PROJECT / "web"
 
 
 def test_the_openapi_document_is_current():
-    assert (WEB / "openapi.json").read_text() == document(), "run: PYTHONPATH=src python -m brasspenny.openapi > web/openapi.json"
+    assert (WEB / "openapi.json").read_text() == document(), "run npm run types in web/"
+
+
+def test_the_interfaces_lists_are_those_of_the_core():
+    assert (WEB / "src/api/vocabulary.ts").read_text() == lists(), "run npm run types in web/"
 
 
 def test_the_types_made_from_it_are_current(tmp_path):

@@ -103,11 +103,11 @@ def test_a_brewer_learns_what_its_grounds_keep_and_foretells_with_it(host):
     trial = host.ask()
     a = host.setup(trial["id"])
     check = {"document": {"dose_g": 18, "ends": "drips_stop", "steps": [{"kind": "pour", "to_g": 290}]}, "brewer": "Binnacle"}
-    assert worked(host, brewer)["Water kept by the grounds"] == 2.1  # the usual value until it is known
+    assert worked(host, brewer)["Water retained by the grounds"] == 2.1  # the usual value until it is known
     assert host.call("POST", "/recipe-check", check)["outlook"]["tds_range_pct"] is None
     for tds in (1.40, 1.42, 1.44):
         host.brew(trial["id"], a, tds=[tds])
-    assert worked(host, brewer)["Water kept by the grounds"] == pytest.approx(2.53, abs=0.01)  # handbook §3's example brew
+    assert worked(host, brewer)["Water retained by the grounds"] == pytest.approx(2.53, abs=0.01)  # handbook §3's example brew
     outlook = host.call("POST", "/recipe-check", check)["outlook"]
     assert outlook["brews"] == 3 and outlook["tds_range_pct"][0] < 1.42 < outlook["tds_range_pct"][1]
     assert outlook["beverage_g"] == pytest.approx(248, abs=1)

@@ -165,7 +165,7 @@ def test_a_ladder_gets_its_line_and_a_temperature_trial_its_note(host):
     trial = host.ask("Which ratio?", "ratio")
     a = host.setup(trial["id"])
     for water, tds in ((270, 1.55), (290, 1.42), (320, 1.3)):
-        setup = host.copy(a, brew_water_g=water)
+        setup = a if water == 290 else host.copy(a, brew_water_g=water)
         for more in (0, 0.01):
             host.brew(trial["id"], setup, brew_water_g=water, beverage_g=water - 42, tds=[tds + more])
     got = results(host, trial)
@@ -181,7 +181,14 @@ def test_a_ladder_gets_its_line_and_a_temperature_trial_its_note(host):
 def test_a_loose_brew_is_measured_charted_taken_in_and_never_evidence(host, brewed):
     trial, (a, _), _ = brewed
     version = host.recipe(TEXT, "Morning watch")["versions"][0]["id"]
-    body = {"recipe_version_id": version, "name": "Before breakfast", "variables": {"coffee": "Lot 7"}, "beverage_g": 250, "tds_readings_pct": [1.4]}
+    body = {
+        "recipe_version_id": version,
+        "name": "Before breakfast",
+        "variables": {"coffee": "Lot 7"},
+        "new_kit": ["coffee"],
+        "beverage_g": 250,
+        "tds_readings_pct": [1.4],
+    }
     loose = host.call("POST", "/loose-runs", body)
     assert loose["trial_id"] is None and len(host.get("/trials")["trials"]) == 1
     room = host.get("/chart-room?coffee=Lot+7")
@@ -274,7 +281,7 @@ def test_a_scales_file_is_cut_into_pours_beside_the_plan(host):
 def test_the_simulator_is_taught_by_a_brewers_own_brews(host):
     version = host.recipe(TEXT)["versions"][0]["id"]
     for tds, drink, total in ((1.5, 252, 150), (1.51, 251, 152), (1.49, 253, 148)):
-        body = {"recipe_version_id": version, "variables": {"brewer": "Binnacle", "brewer_type": "flat_bed"}, "beverage_g": drink}
+        body = {"recipe_version_id": version, "variables": {"brewer": "Binnacle", "brewer_type": "flat_bed"}, "new_kit": ["brewer"], "beverage_g": drink}
         host.call("POST", "/loose-runs", body | {"total_time_s": total, "tds_readings_pct": [tds]})
     brewer = next(k["id"] for k in host.get("/kit")["items"] if k["kind"] == "brewer")
     got = host.get(f"/kit/{brewer}/learnt")

@@ -6,6 +6,8 @@ from datetime import datetime
 import pytest
 from icalendar import Calendar
 
+from .host import NEW_KIT
+
 TEXT = "18 g, 288 g at 93, bloom 45 for 40 s, then to 170 from 0:40 over 20 s, then to 288 from 1:20 over 25 s, drips stop, done between 2:20 and 3:00"
 
 
@@ -14,7 +16,7 @@ def letters(host, trial):
 
 
 def lay_out(host, trial, kind, rev=0, status=None, **factors):
-    body = {"kind": kind, "factors": [{"factor": f, "levels": levels} for f, levels in factors.items()]}
+    body = {"kind": kind, "factors": [{"factor": f, "levels": levels} for f, levels in factors.items()], "new_kit": NEW_KIT}
     return host.call("POST", f"/trials/{trial['id']}/design", body, rev=rev, status=status)
 
 
@@ -28,13 +30,14 @@ def mills(host):
 @pytest.fixture
 def planned(host, mills):
     """A 2 × 2 factorial of coffees and grinders, from a setup with a recipe."""
-    trial = host.ask("Bean or grinder?", "coffee", further_factors=["grinder"])
+    trial = host.ask("Bean or grinder?", "coffee", further_factors=["grinder"], strength_policy="as_brewed")
     recipe = host.recipe(TEXT)["versions"][0]["id"]
     host.call(
         "POST",
         f"/trials/{trial['id']}/setups",
         {
             "recipe_version_id": recipe,
+            "new_kit": NEW_KIT,
             "variables": {"coffee": "Lot 3", "grinder": "Windlass", "grind_setting": "6", "filter": "White weave", "brewer": "Binnacle"},
         },
     )

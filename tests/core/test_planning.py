@@ -92,7 +92,7 @@ def test_a_budget_adds_up_by_hand():
     need = b.coffees[0]
     assert (need.brews_g, need.dial_in_g, need.purge_g, need.sieve_g, need.total_g) == (108, 18, 7, 10, 143)
     assert need.short_g == 13 and b.coffees[1].short_g is None and b.filters == {"White weave": 7}
-    assert b.water_g == 7 * (290 + 100) + 7 * 290 and b.minutes == 14 * 7
+    assert b.water_g == 7 * (290 + 100) + 7 * 290 and b.minutes == 14 * CUP.minutes
     assert any("13 g short" in w for w in b.warnings)
 
 

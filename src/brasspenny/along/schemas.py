@@ -7,11 +7,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..brewing.schemas import Observed, Purpose
+from ..brewing.schemas import Observed
+from ..core.vocabulary import TrialPurpose
 from ..devices.scale import Mistake
 from ..http import Answer, Body, Celsius, Mass, Seconds, line
 from ..recipes.schemas import CautionAnswer, TimedStep
-from ..trials.schemas import VariablesPatch
+from ..trials.schemas import NewKit, VariablesPatch
 
 Instrument = Literal["none", "simulated"]
 MarkKind = Literal["step_done", "first_drip", "drips_stopped", "spill", "level_held", "cue", "ground", "note"]
@@ -32,6 +33,7 @@ class LooseLiveBrewBody(Body):
     name: line(80) = ""
     recipe_version_id: Annotated[str, Field(max_length=40)]
     variables: VariablesPatch = VariablesPatch()
+    new_kit: NewKit = []
     instrument: Instrument = "none"
     speed: Annotated[int, Field(ge=1, le=60)] = 1
     mistake: Mistake = ""
@@ -56,7 +58,7 @@ class FinishBody(Body):
     temperature_c: Celsius | None = None
     total_time_s: Seconds | None = None
     observed: Observed = Observed()
-    purpose: Purpose = "evidence"
+    purpose: TrialPurpose = "evidence"
     tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
     note: line(500) = ""
 

@@ -59,7 +59,7 @@ def prepare(trial_id: str, sent: s.LiveBrewBody, act: Act) -> s.LiveBrewAnswer:
 @database.atomic()
 def prepare_loose(sent: s.LooseLiveBrewBody, act: Act) -> s.LiveBrewAnswer:
     """The daily cup, or a dial-in before there is a question."""
-    return _prepare(trials.loose_setup(sent.variables, sent.recipe_version_id, sent.name, act), sent, act)
+    return _prepare(trials.loose_setup(sent.variables, sent.recipe_version_id, sent.name, sent.new_kit, act), sent, act)
 
 
 def _prepare(setup: Setup, sent: s.LiveBrewBody | s.LooseLiveBrewBody, act: Act) -> s.LiveBrewAnswer:

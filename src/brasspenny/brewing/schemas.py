@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import AwareDatetime, Field
 
 from ..core.brewing.observed import BedSign, Clouding, Mishap
 from ..core.extraction.readings import ProtocolStep
+from ..core.vocabulary import TrialPurpose
 from ..http import Answer, Body, Bypass, Celsius, Mass, Seconds, line, quantity
-from ..trials.schemas import VariablesPatch
+from ..trials.schemas import NewKit, VariablesPatch
 
 Tds = Annotated[quantity("concentrate_tds_pct"), Field(description="one reading, % TDS; above 5 only for a concentrate")]
 Moment = AwareDatetime
-Purpose = Literal["evidence", "dial_in"]
-AnyPurpose = Literal["evidence", "dial_in", "loose"]
 
 
 class Observed(Body):
@@ -54,7 +53,7 @@ class RunBody(Body):
     total_time_s: Seconds | None = None
     moisture_pct: quantity("moisture_pct") = 0
     concentrate: bool = False
-    purpose: Purpose = "evidence"
+    purpose: TrialPurpose = "evidence"
     note: line(500) = ""
     observed: Observed = Observed()
     tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
@@ -66,6 +65,7 @@ class LooseRunBody(Body):
     name: line(80) = ""
     recipe_version_id: Annotated[str, Field(max_length=40)] | None = None
     variables: VariablesPatch = VariablesPatch()
+    new_kit: NewKit = []
     brewed_at: Moment | None = None
     dose_g: Mass | None = None
     brew_water_g: Mass | None = None
@@ -98,7 +98,7 @@ class RunPatch(Body):
     total_time_s: Seconds | None = None
     moisture_pct: quantity("moisture_pct") = 0
     concentrate: bool = False
-    purpose: Purpose = "evidence"
+    purpose: TrialPurpose = "evidence"
     note: line(500) = ""
     observed: Observed = Observed()
 

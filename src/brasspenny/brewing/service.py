@@ -11,12 +11,14 @@ from ..core.brewing.along import MarkedStep
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.measure import check_masses, check_times, measure
 from ..core.extraction.uncertainty import Instrument
+from ..core.recipe.document import from_document
+from ..core.recipe.outlook import is_concentrate
 from ..core.trial.measured import masses_of
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.connection import database
-from ..store.models import Bench, Flight, FlightBrew, Run, Setup, SetupRevision
+from ..store.models import Bench, Flight, FlightBrew, Run, Setup, SetupRevision, instrument_of, tolerances_of
 from ..trials import service as trials
 from . import schemas as s
 
@@ -32,13 +34,11 @@ def open_run(run_id: str) -> Run:
 
 def instrument() -> Instrument:
     """The bench's refractometer and scale."""
-    bench = Bench.get_by_id(1)
-    return Instrument(bench.accuracy_pct, bench.resolution_pct, bench.scale_resolution_g)
+    return instrument_of(Bench.get_by_id(1))
 
 
 def tolerances() -> Tolerances:
-    bench = Bench.get_by_id(1)
-    return Tolerances(bench.tolerance_g, bench.tolerance_pct, bench.tolerance_s, bench.tolerance_c)
+    return tolerances_of(Bench.get_by_id(1))
 
 
 # --- of a trial --------------------------------------------------------------------------------------------------------
@@ -57,6 +57,8 @@ def log_run(trial_id: str, sent: s.RunBody, act: Act, *, marked: Sequence[Marked
 def _log(setup: Setup, values: dict[str, Any], sent, act: Act, marked: Sequence[MarkedStep], curve: list | None) -> s.RunAnswer:
     from .readings import add_reading  # readings are of runs, and are logged with them
 
+    recipe = SetupRevision.get_by_id(setup.revision_id).recipe
+    values["concentrate"] = values["concentrate"] or bool(recipe and is_concentrate(from_document(recipe)))
     run = Run(
         id=act.new_id(),
         trial=setup.trial_id,
@@ -163,7 +165,7 @@ def _in_flight(run: Run) -> bool:
 @database.atomic()
 def log_loose_run(sent: s.LooseRunBody, act: Act) -> s.RunAnswer:
     """Measured and noted like any brew; it proves nothing about a comparison."""
-    setup = trials.loose_setup(sent.variables, sent.recipe_version_id, sent.name, act)
+    setup = trials.loose_setup(sent.variables, sent.recipe_version_id, sent.name, sent.new_kit, act)
     return log_loose(setup, sent, act)
 
 

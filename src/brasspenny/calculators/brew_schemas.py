@@ -8,9 +8,9 @@ from pydantic import Field
 
 from ..core.brewing.adviser import TASTE_SIGNS, Confidence, Direction, Knob, Sign
 from ..core.extraction.comparing import Verdict
-from ..core.extraction.yields import School
 from ..core.simulator.brews import FILTER_FACTORS
 from ..core.simulator.model import USUAL, USUAL_LOG_SD
+from ..core.vocabulary import School
 from ..http import Answer, Body, line
 from ..recipes.schemas import RecipeDocument
 from .schemas import Interval, example, number

@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.grinding.settings import Direction, MatchKind, ScaleType
+from ..core.grinding.settings import Direction, ScaleType
+from ..core.vocabulary import MatchKindCode
 from ..http import Answer, Body, line
 from ..recipes.schemas import FindingAnswer, RecipeDocument
 from .schemas import example
@@ -72,7 +73,7 @@ class PairIn(Body):
     a_setting: Setting
     b: Name
     b_setting: Setting
-    match: MatchKind
+    match: MatchKindCode
     on: date | None = None
 
 
@@ -107,7 +108,7 @@ class SettingTranslateAnswer(Answer):
     nearest: float
     low: float
     high: float
-    matches: list[MatchKind]
+    matches: list[MatchKindCode]
     through: str
     evidence: list[str]
     warnings: list[str]

@@ -6,9 +6,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import ConfigDict, Field
 
-from ..core.extraction.yields import School
 from ..core.limits import LIMITS
 from ..core.units import UNITS
+from ..core.vocabulary import School
 from ..http import Answer, Body
 
 UnitCode = Literal[tuple(UNITS)]

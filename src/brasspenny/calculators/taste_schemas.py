@@ -6,7 +6,8 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ..core.judging.discrimination import MOST_TRIALS, Method
+from ..core.judging.discrimination import MOST_TRIALS
+from ..core.vocabulary import DiscriminationMethod
 from ..http import Answer, Body
 from .schemas import Interval, example
 
@@ -18,7 +19,7 @@ class DiscriminationBody(Body):
     """n independent trials of one method, correct of them right."""
 
     model_config = example({"method": "triangle", "n": 15, "correct": 9})
-    method: Method
+    method: DiscriminationMethod
     n: Annotated[int, Field(ge=1, le=MOST_TRIALS)]
     correct: Annotated[int, Field(ge=0, le=MOST_TRIALS)]
     alpha: Alpha = 0.05
@@ -43,7 +44,7 @@ class DiscriminationPlanBody(Body):
     """distinguishers: share that really can tell (for a difference), or that must not be exceeded (for similarity)."""
 
     model_config = example({"method": "triangle", "distinguishers": 0.4})
-    method: Method
+    method: DiscriminationMethod
     distinguishers: Share = 0.4
     alpha: Alpha = 0.05
     power: Share = 0.8

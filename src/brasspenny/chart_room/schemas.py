@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.extraction.yields import School
+from ..core.vocabulary import School
 from ..http import Answer
 from ..measuring.schemas import LadderShown, OverlayShown, RatioLineShown, WindowShown
 

@@ -45,7 +45,7 @@ SHARED = {
     "temperature_c": 93.0,
     "dose_g": 18.0,
     "brew_water_g": 290.0,
-    "pours": "45 bloom 40 s, then to 170, then to 290 by 1:40",
+    "pours": "bloom 45 for 40 s, to 170, to 290 by 1:40",
 }
 
 
@@ -283,7 +283,7 @@ def _tasted_ladder(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMa
     """Five ratios, brewed afresh for two flights, liked best in the middle."""
     rng, host = np.random.default_rng(SEED + 4), tasters["Odile"]
     trial = trials.ask(trials_s.TrialBody(question="Which ratio for the Peru?", factor="ratio"), clock.act(host))
-    shared = SHARED | {"coffee": "Peru washed, lot 7", "filter": "White weave", "grind_setting": "5.7", "pours": "45 bloom 40 s, then two equal pours by 1:45"}
+    shared = SHARED | {"coffee": "Peru washed, lot 7", "filter": "White weave", "grind_setting": "5.7", "pours": "bloom 45 for 40 s, to 140, to 234 by 1:45"}
     made: list[str] = []
     for water in TASTED_WATER_G:
         patch = trials_s.VariablesPatch(**({"brew_water_g": water} if made else shared | {"brew_water_g": water}))
@@ -341,7 +341,7 @@ def _ladder(clock: _Clock, host: str) -> None:
         "coffee": "Honduras honey, lot 12",
         "filter": "White weave",
         "grind_setting": "5.8",
-        "pours": "45 bloom 40 s, then two equal pours by 1:50",
+        "pours": "bloom 45 for 40 s, to 144, to 243 by 1:50",
     }
     made: list[str] = []
     for water in LADDER_WATER_G:
@@ -404,7 +404,7 @@ def _loose(clock: _Clock, host: str, newest_version_id: str, now: datetime) -> N
 
 def _planned(clock: _Clock, host: str, recipe_version_id: str) -> None:
     """Two coffees in two grinders, every combination: designed, two setups dialled in, the day timed."""
-    asked = trials_s.TrialBody(question="Does the bean or the grinder matter more?", factor="coffee", further_factors=["grinder"])
+    asked = trials_s.TrialBody(question="Does the bean or the grinder matter more?", factor="coffee", further_factors=["grinder"], strength_policy="as_brewed")
     trial = trials.ask(asked, clock.act(host))
     variables = SHARED | {"coffee": "Burundi washed, lot 31", "filter": "White weave", "grind_setting": "5.8"}
     del variables["temperature_c"], variables["dose_g"], variables["brew_water_g"], variables["pours"]

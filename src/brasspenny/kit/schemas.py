@@ -7,8 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.extraction.yields import BrewerType
-from ..core.grinding.settings import MatchKind
+from ..core.vocabulary import BrewerType, MatchKindCode
 from ..http import Answer, Body, line
 from .facts import BrewerFacts, BurrSetFacts, CoffeeFacts, FilterFacts, GrinderFacts, InstrumentFacts, KettleFacts, Setting, VesselFacts, WaterFacts
 
@@ -120,7 +119,7 @@ class PairBody(Body):
     a_setting: Setting
     b_id: Annotated[str, Field(min_length=1, max_length=40)]
     b_setting: Setting
-    match: MatchKind
+    match: MatchKindCode
     matched_on: date | None = None
     note: line(200) = ""
 
@@ -133,7 +132,7 @@ class PairAnswer(Answer):
     b_id: str
     b_name: str
     b_setting: float
-    match: MatchKind
+    match: MatchKindCode
     match_label: str
     matched_on: date | None
     note: str

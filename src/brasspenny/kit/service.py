@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import difflib
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from ..act import Act
@@ -26,6 +28,12 @@ def open_item(item_id: str) -> KitItem:
     if item is None:
         raise NotFound("piece of kit")
     return item
+
+
+def items_by_id(ids: Iterable[str]) -> list[KitItem]:
+    """Whatever became of them since: a setup made with a piece of kit keeps it."""
+    wanted = sorted(ids)
+    return list(KitItem.select().where(KitItem.id.in_(wanted))) if wanted else []
 
 
 def live_items() -> list[KitItem]:
@@ -198,16 +206,15 @@ def read_stock() -> s.StockAnswer:
 
 def stock_by_name() -> dict[str, float]:
     """Coffee name → g on the shelf."""
-    names = {k.id: k.name for k in live_items()}
-    return {names[i]: g for i, g in queries.stock_by_coffee().items() if i in names}
+    return queries.stock_by_coffee_name()
 
 
 # --- what setups use ----------------------------------------------------------------------------------------------------
 
 
-def remember(variables: dict[str, Any], act: Act) -> tuple[dict[str, Any], dict[str, KitItem]]:
-    """Keep each named piece of kit (inside the caller's transaction): the variables, a brewer known by name bringing its
-    type along, and the items by kind (burrs too)."""
+def remember(variables: dict[str, Any], new_kit: Sequence[str], act: Act) -> tuple[dict[str, Any], dict[str, KitItem]]:
+    """The kit behind each name (inside the caller's transaction): the variables, a brewer known by name bringing its type along, and the
+    items by kind (burrs too). A name that is not in the kit is refused, unless its kind is in new_kit: a slip of the pen is no second grinder."""
     out, used = dict(variables), {}
     items = live_items()
     names = full_names(items)
@@ -217,7 +224,7 @@ def remember(variables: dict[str, Any], act: Act) -> tuple[dict[str, Any], dict[
             continue
         item = next((k for k in items if names[k.id] == name and (k.kind == kind or (kind == "grinder" and k.kind == "burr_set"))), None)
         if item is None:
-            item = KitItem.create(id=act.new_id(), kind=kind, name=name, facts={}, created_at=act.now)
+            item = _added(kind, name, new_kit, [names[k.id] for k in items if k.kind == kind or (kind == "grinder" and k.kind == "burr_set")], act)
         used[kind] = item
         if item.kind == "burr_set":
             used["grinder"], used["burr_set"] = next((k for k in items if k.id == item.facts.get("grinder_id")), item), item
@@ -227,6 +234,16 @@ def remember(variables: dict[str, Any], act: Act) -> tuple[dict[str, Any], dict[
                 facts = item.facts | {"brewer_type": out["brewer_type"]}
                 KitItem.update(brewer_type=out["brewer_type"], facts=facts, rev=KitItem.rev + 1).where(KitItem.id == item.id).execute()
     return out, used
+
+
+def _added(kind: str, name: str, new_kit: Sequence[str], known: Sequence[str], act: Act) -> KitItem:
+    if kind not in new_kit and known:  # the first of its kind is no second of anything
+        near = difflib.get_close_matches(name, known, n=3, cutoff=0.5)
+        meant = f"Link it to {' or '.join(near)}, or add it to the kit." if near else "Add it to the kit, or choose one that is there."
+        raise Unprocessable(f"variables.{kind}", f"There is no {kind} called “{name}” in the kit.", meant)
+    item = KitItem(id=act.new_id(), kind=kind, name=name, facts={}, created_at=act.now)
+    history.add(item, act=act, trial_id=None)
+    return item
 
 
 def snapshot(used: dict[str, KitItem]) -> dict[str, Any]:

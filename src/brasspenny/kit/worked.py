@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import statistics
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from ..act import Act
-from ..core.extraction.measure import Brew, measure
+from ..core.brewing.observed import Tolerances
+from ..core.extraction.measure import counts_for_forecasts
 from ..core.extraction.uncertainty import Instrument
-from ..core.extraction.yields import SCHOOL_LABELS, School, school_of
+from ..core.extraction.yields import SCHOOL_LABELS, school_of
 from ..core.kit.advice import kit_cautions, resting
 from ..core.kit.waters import ADVISED, QUALITIES
 from ..core.recipe.outlook import History
+from ..core.trial.measured import measure_run, off_plan_of
+from ..core.vocabulary import School
 from ..store import queries
-from ..store.models import Bench, KitItem, StockEntry
+from ..store.models import Bench, KitItem, StockEntry, instrument_of, tolerances_of
 from . import schemas as s
 from . import service
 from .facts import VesselFacts, fitted_tau_s
@@ -45,10 +48,10 @@ def _worked_out(item: KitItem, act: Act) -> Iterator[s.Worked]:
         history = history_of(item)
         learnt = len(history.retained)
         yield s.Worked(
-            label="Water kept by the grounds",
+            label="Water retained by the grounds",
             value=history.retained_water_ratio,
             unit="g/g",
-            text=f"Median of {learnt} own brews." if learnt else "No own brew yet: the usual 2.1 is used.",
+            text=f"Median of {learnt} brews: real, on plan and plausible ones." if learnt else "No such brew yet: the usual 2.1 is assumed.",
         )
         if len(history.ey_pct) >= 2:
             spread = statistics.stdev(history.ey_pct)
@@ -73,17 +76,28 @@ def brewer_school(item: KitItem) -> School:
 
 
 def history_of(item: KitItem | None) -> History:
-    """Yields and retained ratios of the newest brews made with this brewer, for predictions."""
+    """What earlier brews with this brewer gave, for predictions."""
     if item is None:
         return History()
     bench = Bench.get_by_id(1)
-    instrument = Instrument(bench.accuracy_pct, bench.resolution_pct, bench.scale_resolution_g)
-    school = brewer_school(item)
-    yields, kept = [], []
-    for row in queries.brews_with(item.id, limit=MOST_BREWS):
-        m = measure(Brew(row.dose_g, row.brew_water_g, row.beverage_g, row.bypass_g, row.moisture_pct, bool(row.concentrate)), row.readings, instrument)
+    return histories([item], instrument_of(bench), tolerances_of(bench))[item.id]
+
+
+def histories(brewers: Sequence[KitItem], own: Instrument, allowed: Tolerances) -> dict[str, History]:
+    """Brewer → yields and retained ratios of its newest brews. Made-up, off-plan and doubtful brews teach nothing."""
+    found = queries.brews_with([b.id for b in brewers], limit=MOST_BREWS)
+    return {b.id: _history(found[b.id], brewer_school(b), own, allowed) for b in brewers}
+
+
+def _history(brews, school: School, own: Instrument, allowed: Tolerances) -> History:
+    yields, retained = [], []
+    for run, readings in brews:
+        m = measure_run(run, readings, own)
+        off_plan = bool(off_plan_of(run, run.setup_revision, allowed))
+        if not counts_for_forecasts(m, simulated=bool(run.observed.get("simulated")), off_plan=off_plan):
+            continue
         if (got := m.yield_in(school)) is not None:
             yields.append(got.value)
-        if m.retained_water_ratio is not None and 0 < m.retained_water_ratio < 5:
-            kept.append(m.retained_water_ratio)
-    return History(tuple(yields), tuple(kept))
+        if m.retained_water_ratio is not None:
+            retained.append(m.retained_water_ratio)
+    return History(tuple(yields), tuple(retained))

@@ -9,7 +9,7 @@ from ..calculators.brew_service import shape_advised
 from ..core.brewing import adviser
 from ..core.brewing.along import plan_now_g, planned_steps
 from ..core.extraction.comparing import compare_yields
-from ..core.extraction.dilution import MATCHED_WITHIN_TDS_PCT, Server, match_strengths
+from ..core.extraction.dilution import MATCHED_WITHIN_TDS_PCT, Server, match_strengths, one_strength
 from ..core.extraction.measure import Measured
 from ..core.extraction.results import typical_retained
 from ..core.extraction.target_cup import aim
@@ -18,7 +18,7 @@ from ..core.kit.heat import boiling_point_c
 from ..core.recipe.changes import differences, in_words
 from ..core.recipe.model import Recipe as CoreRecipe
 from ..core.recipe.model import sums
-from ..core.trial.measured import MeasuredTrial, masses_of, measure_run, run_label
+from ..core.trial.measured import MeasuredTrial, masses_of, measure_run, run_label, served_apart
 from ..core.trial.setups import recipe_of
 from ..refusals import Conflict
 from ..store import queries
@@ -77,11 +77,12 @@ def match(trial_id: str, target_tds_pct: float | None) -> s.MatchingAnswer:
     labels = {run.id: run_label(found.letter_of(run), run) for run in ready}
     strengths = {run.id: found.measured[run.id].strength.tds_pct for run in ready}
     m = match_strengths([Server(labels[run.id], run.beverage_g, strengths[run.id]) for run in ready], target_tds_pct=target_tds_pct)
+    served = [found.served_pct(run) for run in ready]
     return s.MatchingAnswer(
         target_tds_pct=m.target_tds_pct,
         weakest_tds_pct=min(strengths.values()),
-        apart_tds_pct=m.apart_tds_pct,
-        needed=m.needed,
+        apart_tds_pct=served_apart(served),
+        needed=not one_strength(served),
         within_tds_pct=MATCHED_WITHIN_TDS_PCT,
         policy=policy,
         servers=[

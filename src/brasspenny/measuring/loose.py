@@ -42,8 +42,8 @@ def _shape(run: Run, taken: list[Reading], own, allowed, recipes: dict[str, str]
         school=school,
         letter=run.setup.letter,
         off_plan=off_plan_of(run, revision, allowed),
-        skipped=skipped_of(run, revision.brewer_type),
-        asked=asked_of(revision.brewer_type),
+        skipped=skipped_of(run, revision),
+        asked=asked_of(revision),
     )
     return s.LooseRunShown(
         **measured.model_dump(),

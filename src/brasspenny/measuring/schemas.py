@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from ..brewing.schemas import AnyPurpose, AsReadShown, Observed
+from ..brewing.schemas import AsReadShown, Observed
 from ..calculators.brew_schemas import AdviceAnswer
 from ..core.extraction.readings import ProtocolStep
-from ..core.extraction.yields import School
+from ..core.vocabulary import Purpose, School
 from ..http import Answer
 from ..recipes.schemas import RecipeDocument
 
@@ -53,7 +53,7 @@ class RunMeasured(Answer):
     letter: str
     number: int
     label: str
-    purpose: AnyPurpose
+    purpose: Purpose
     brewed_at: datetime
     dose_g: float
     brew_water_g: float | None

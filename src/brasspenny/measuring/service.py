@@ -11,9 +11,10 @@ from ..core.extraction.ladder import Ladder, fit_ladder, said
 from ..core.extraction.measure import Measured
 from ..core.extraction.results import typical_retained
 from ..core.extraction.uncertainty import Estimate, Pooled, t_975
-from ..core.extraction.yields import SCHOOL_LABELS, School
+from ..core.extraction.yields import SCHOOL_LABELS
 from ..core.trial.measured import MeasuredTrial, asked_of, measure_trial, run_label, served_strength
 from ..core.trial.value import Brew, Reading, Setup, SetupRevision
+from ..core.vocabulary import School
 from ..trials import service as trials
 from . import schemas as s
 
@@ -47,7 +48,7 @@ def shape_results(found: MeasuredTrial) -> s.ResultsAnswer:
             in_flight=run.id in poured,
             off_plan=found.off_plan(run),
             skipped=found.skipped(run),
-            asked=asked_of(found.revision_of(run).brewer_type),
+            asked=asked_of(found.revision_of(run)),
         )
 
     asks_heat = "temperature" in found.trial.factors

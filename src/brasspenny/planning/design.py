@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 from ..act import Act
-from ..core.errors import PennyError
 from ..core.grinding.dials import Dials
-from ..core.planning.control import TESTED_FIELD, MatchingRule
+from ..core.grinding.settings import MATCH_ORDER
+from ..core.planning.control import TESTED_FIELD
 from ..core.planning.designs import Design, LevelledFactor, design
+from ..core.vocabulary import MatchingRule
 from ..history import service as history
 from ..refusals import Conflict, Unprocessable
 from ..store import queries
@@ -34,7 +35,7 @@ def lay_out(trial_id: str, sent: s.DesignBody, rev: int, act: Act) -> s.PlanAnsw
     made = design(sent.kind, [LevelledFactor(f.factor, tuple(f.levels), f.factor in NUMERIC) for f in sent.factors])
     wanted, notes, rule = _wanted(made, revision, sent)
     _name_factors(trial, made, act)
-    _place(trial.id, base, rows, wanted, act)
+    _place(trial.id, base, rows, wanted, sent.new_kit, act)
     if rule:
         _declare_setting(trial.id, rule, act)
     values = {"design": sent.model_dump() | {"notes": [*made.notes, *notes]}}
@@ -62,7 +63,7 @@ def _wanted(made: Design, base: SetupRevision, sent: s.DesignBody) -> tuple[list
             kinds += found
             notes += [note] if note and note not in notes else []
         wanted.append(changes)
-    rule = max(kinds, key=("sieve_median", "brew_time", "yield", "by_eye").index) if kinds else None
+    rule = max(kinds, key=MATCH_ORDER.index) if kinds else None
     return wanted, notes, rule
 
 
@@ -94,12 +95,10 @@ def _setting_for(dials: Dials, grinder: str, base: SetupRevision) -> tuple[str, 
     """The base's setting on this grinder, where matched pairs lead; else left empty, to be dialled in."""
     if grinder == base.grinder:
         return base.grind_setting, "", []
-    try:
-        by_name = {name: i for i, name in dials.names.items() if i in dials.sides}
-        found = dials.translate(float(base.grind_setting), by_name[base.grinder], by_name[grinder])
-    except (KeyError, ValueError, PennyError):
+    found = dials.carried(base.grind_setting, dials.id_of(base.grinder), dials.id_of(grinder))
+    if not found.setting:
         return "", f"No match leads to a setting of {grinder}: dial it in.", []
-    return f"{found.nearest:g}", f"{grinder} set to {found.nearest:g}, {found.low:.3g} to {found.high:.3g} by its matches.", list(found.matches)
+    return found.setting, f"{grinder} set to {found.setting}, {found.span} by its matches.", list(found.matches)
 
 
 def _name_factors(trial, made: Design, act: Act) -> None:
@@ -107,7 +106,7 @@ def _name_factors(trial, made: Design, act: Act) -> None:
     history.edit(trial, values, rev=trial.rev, act=act, trial_id=trial.id)
 
 
-def _place(trial_id: str, base: Setup, rows: list[tuple[Setup, SetupRevision]], wanted: list[dict[str, Any]], act: Act) -> None:
+def _place(trial_id: str, base: Setup, rows: list[tuple[Setup, SetupRevision]], wanted: list[dict[str, Any]], new_kit: list[str], act: Act) -> None:
     counts = queries.run_counts(trial_id)
     left = list(range(len(wanted)))
     for setup, revision in rows:
@@ -121,10 +120,10 @@ def _place(trial_id: str, base: Setup, rows: list[tuple[Setup, SetupRevision]], 
         elif setup.id != base.id:
             trials.remove_setup(setup.id, act)
     if not counts.get(base.id) and left:
-        patch = trials_s.SetupPatch(variables=trials_s.VariablesPatch(**wanted[left.pop(0)]))
+        patch = trials_s.SetupPatch(variables=trials_s.VariablesPatch(**wanted[left.pop(0)]), new_kit=new_kit)
         trials.edit_setup(base.id, patch, base.rev, act)
     for i in left:
-        trials.add_setup(trial_id, trials_s.SetupBody(copy_of=base.id, variables=trials_s.VariablesPatch(**wanted[i])), act)
+        trials.add_setup(trial_id, trials_s.SetupBody(copy_of=base.id, variables=trials_s.VariablesPatch(**wanted[i]), new_kit=new_kit), act)
 
 
 def _declare_setting(trial_id: str, rule: MatchingRule, act: Act) -> None:

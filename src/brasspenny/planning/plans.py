@@ -6,18 +6,22 @@ from typing import Any
 
 from ..act import Act
 from ..core.brewing.dial_in import RuleCheck
-from ..core.planning.budget import Amounts, BrewCost, Budget, budget, robusta_share, usual_drink_g
-from ..core.planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES
+from ..core.extraction.yields import school_of
+from ..core.planning.budget import Amounts, BrewCost, Budget, budget, robusta_share
+from ..core.planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD
 from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order, run_order
-from ..core.recipe.model import sums
+from ..core.planning.minutes import trial_brew_minutes
+from ..core.recipe.outlook import expected_drink_g
 from ..core.trial import standing
-from ..core.trial.measured import MeasuredTrial
-from ..core.trial.setups import facts_of, recipe_of, shown_values
+from ..core.trial.measured import MeasuredTrial, cup_minutes_of
+from ..core.trial.setups import facts_of, shown_values
 from ..core.trial.value import Plan as FrozenPlan
 from ..core.trial.value import SetupRevision
 from ..core.trial.value import Trial as FrozenTrial
+from ..core.vocabulary import VARIABLES
 from ..history import service as history
 from ..kit import service as kit
+from ..kit import worked
 from ..measuring.service import results_of
 from ..refusals import Conflict, Unprocessable
 from ..store.connection import database
@@ -148,18 +152,34 @@ def _budget(results: MeasuredTrial, asked: s.PlanBody) -> s.BudgetAnswer:
         sieve_samples=asked.sieve_samples,
         share_drunk=asked.share_drunk,
     )
-    return _shape_budget(budget([_cost(revision) for _, revision in results.setups], amounts, kit.stock_by_name()))
+    minutes, drinks = cup_minutes_of(results), _drinks(results)
+    costs = [_cost(r, trial_brew_minutes(minutes[s.letter]), drinks[s.letter]) for s, r in results.setups]
+    return _shape_budget(budget(costs, amounts, kit.stock_by_name()))
 
 
-def _cost(revision: SetupRevision) -> BrewCost:
+def _drinks(results: MeasuredTrial) -> dict[str, float]:
+    """Letter → the drink its recipe is forecast to give, g, by the history of its brewer."""
+    kept = {letter: (r.kit or {}).get("brewer", {}).get("id") for letter, r in ((s.letter, r) for s, r in results.setups)}
+    brewers = kit.items_by_id({i for i in kept.values() if i})
+    learnt = worked.histories(brewers, results.trial.bench.instrument, results.tolerances)
+    schools = {b.id: worked.brewer_school(b) for b in brewers}
+    out = {}
+    for setup, r in results.setups:
+        brewer = kept[setup.letter]
+        history, school = learnt.get(brewer), schools.get(brewer, school_of(r.brewer_type) if r.brewer_type else "in_cup")
+        out[setup.letter] = expected_drink_g(dose_g=r.dose_g, brew_water_g=r.brew_water_g, bypass_g=r.bypass_g, history=history, school=school) or r.bypass_g
+    return out
+
+
+def _cost(revision: SetupRevision, minutes: float, drink_g: float) -> BrewCost:
     water = revision.brew_water_g + revision.bypass_g
     coffee = facts_of(revision, "coffee")
     return BrewCost(
         coffee=revision.coffee,
         dose_g=revision.dose_g,
         water_g=water,
-        beverage_g=usual_drink_g(water, revision.dose_g),
-        minutes=sums(recipe_of(revision)).total_s / 60,
+        beverage_g=drink_g,
+        minutes=minutes,
         filter="" if facts_of(revision, "filter").get("reusable") else revision.filter,
         purge_g=facts_of(revision, "grinder").get("purge_g") or 0.0,
         robusta_share=robusta_share(coffee.get("species", "arabica"), coffee.get("robusta_share")),

@@ -8,9 +8,10 @@ from typing import Annotated, Literal
 from pydantic import AwareDatetime, Field
 
 from ..core.brewing.dial_in import DialIn
-from ..core.planning.control import Factor, MatchingRule
 from ..core.planning.designs import Blocking, DesignKind
+from ..core.vocabulary import Factor, MatchingRule
 from ..http import Answer, Body, Celsius, line
+from ..trials.schemas import NewKit
 
 Count = Annotated[int, Field(ge=1, le=12)]
 Stretch = Annotated[float, Field(ge=0, le=7200, description="s")]
@@ -29,6 +30,7 @@ class DesignBody(Body):
     factors: Annotated[list[FactorLevels], Field(min_length=1, max_length=5)]
     base: Annotated[str, Field(min_length=1, max_length=1)] | None = None
     ratio_moves: Literal["water", "dose"] = "water"
+    new_kit: NewKit = []
 
 
 class DesignAnswer(Answer):

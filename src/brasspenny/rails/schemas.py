@@ -26,6 +26,7 @@ class MarginCaveatShown(Answer):
     text: str
     cure: str
     field: str
+    unfair: bool
 
 
 class ReasonShown(Answer):

@@ -25,7 +25,7 @@ def rail_of(view: View, judged: verdicts.Judged | None = None) -> s.RailAnswer:
     found = standing.stand(view.measured, judged.facts if judged else None)
     return s.RailAnswer(
         stops=_stops(found.stops),
-        caveats=[s.MarginCaveatShown(**vars(c)) for c in found.caveats],
+        caveats=[s.MarginCaveatShown(**vars(c), unfair=c.unfair) for c in found.caveats],
         next_station=found.next_station,
         next_action=found.next_action,
         grade=_grade(found),

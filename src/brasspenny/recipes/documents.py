@@ -133,6 +133,7 @@ def _outlook(o: Outlook, recipe: Recipe) -> s.OutlookAnswer:
         ey_range_pct=list(o.ey_range_pct) if o.ey_range_pct else None,
         retained_water_ratio=o.retained_water_ratio,
         brews=o.brews,
+        text=o.text,
         school_label=SCHOOL_LABELS[school],
     )
 

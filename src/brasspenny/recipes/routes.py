@@ -73,3 +73,9 @@ def diff_recipes(body: s.DiffBody):
 def read_starters():
     """One recipe for each main way of brewing, to start from."""
     return reply(service.starters())
+
+
+@bp.get("/recipes/<id>/last-brewed", responses={200: s.LastBrewedAnswer})
+def read_last_brewed(path: IdPath):
+    """What a recipe was brewed with last."""
+    return reply(service.last_brewed(path.id))

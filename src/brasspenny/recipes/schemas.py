@@ -7,10 +7,10 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.extraction.yields import BrewerType
 from ..core.recipe import model
 from ..core.recipe.lint import Code, Severity
-from ..core.recipe.model import Ends, OutMeans, Spout, StepKind, Where, Zeroed
+from ..core.recipe.model import Ends, OutMeans, Spout, Where, Zeroed
+from ..core.vocabulary import BrewerType, StepKind
 from ..http import Answer, Body, Seconds, line
 
 
@@ -23,8 +23,10 @@ Dose = _within(model.DOSE, "g")
 TypedCelsius = _within(model.CELSIUS, "°C; the check finds what was typed in °F")
 Ratio = _within(model.RATIO, "the R of 1:R, all water")
 Percent = _within(model.PERCENT, "%")
+Tds = _within(model.FIELD_LIMITS["tds_pct"], "% TDS, as a reading may be")
 TimeWindow = Annotated[list[Seconds | None], Field(min_length=2, max_length=2, description="[earliest, latest], s; null: open")]
 PercentWindow = Annotated[list[Percent | None], Field(min_length=2, max_length=2, description="[low, high], %; null: open")]
+TdsWindow = Annotated[list[Tds | None], Field(min_length=2, max_length=2, description="[low, high], % TDS; null: open")]
 OPEN: list = [None, None]
 
 
@@ -63,7 +65,7 @@ class RecipeDocument(Body):
     ends: Ends = ""
     total_time_s: TimeWindow = OPEN
     pour_end_s: Seconds | None = None
-    tds_pct: PercentWindow = OPEN
+    tds_pct: TdsWindow = OPEN
     ey_pct: PercentWindow = OPEN
     beverage_g: Grams | None = None
     out_g: Grams | None = None
@@ -116,7 +118,7 @@ class CautionAnswer(Answer):
 
 
 class OutlookAnswer(Answer):
-    """What to expect. Ranges (95 % of earlier brews) once this brewer has three brews or more."""
+    """What to expect. Ranges (95 % of earlier brews) once this brewer has three brews or more; text: what it rests on."""
 
     beverage_g: float
     tds_pct: float
@@ -125,6 +127,7 @@ class OutlookAnswer(Answer):
     ey_range_pct: list[float] | None
     retained_water_ratio: float
     brews: int
+    text: str
     school_label: str
 
 
@@ -235,7 +238,14 @@ class VersionListed(Answer):
     setups: int
 
 
+class OlderVersion(Answer):
+    id: str
+    number: int
+
+
 class RecipeListed(Answer):
+    """older: earlier versions that can be brewed, newest first."""
+
     id: str
     name: str
     rev: int
@@ -251,6 +261,18 @@ class RecipeListed(Answer):
     brewer_label: str
     concentrate: bool
     pours: list[float]
+    older: list[OlderVersion]
+
+
+class LastBrewedAnswer(Answer):
+    """What a recipe was brewed with last, in any version: names as they stand in the kit. All empty when it never was."""
+
+    coffee: str = ""
+    grinder: str = ""
+    grind_setting: str = ""
+    filter: str = ""
+    brewer: str = ""
+    water: str = ""
 
 
 class RecipesAnswer(Answer):

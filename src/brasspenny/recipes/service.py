@@ -13,7 +13,7 @@ from ..kit import service as kit
 from ..refusals import NotFound, Unprocessable
 from ..store import queries
 from ..store.connection import database
-from ..store.models import Recipe, RecipeVersion
+from ..store.models import Recipe, RecipeVersion, SetupRevision
 from . import documents
 from . import schemas as s
 
@@ -108,10 +108,33 @@ def all_recipes() -> s.RecipesAnswer:
         .where(Recipe.deleted_at.is_null())
         .order_by(Recipe.name)
     )
-    return s.RecipesAnswer(recipes=[_listed(r, r.version) for r in rows])
+    older = _older()
+    return s.RecipesAnswer(recipes=[_listed(r, r.version, [v for v in older.get(r.id, []) if v.id != r.version_id]) for r in rows])
 
 
-def _listed(recipe: Recipe, version: RecipeVersion) -> s.RecipeListed:
+def _older() -> dict[str, list[s.OlderVersion]]:
+    """Recipe → its versions without errors, newest first."""
+    out: dict[str, list[s.OlderVersion]] = {}
+    rows = RecipeVersion.select(RecipeVersion.recipe, RecipeVersion.id, RecipeVersion.number).where(RecipeVersion.errors == 0)
+    for recipe_id, version_id, number in rows.order_by(RecipeVersion.number.desc()).tuples():
+        out.setdefault(recipe_id, []).append(s.OlderVersion(id=version_id, number=number))
+    return out
+
+
+def last_brewed(recipe_id: str) -> s.LastBrewedAnswer:
+    """The kit a recipe was brewed with last, to begin the next brew with."""
+    recipe = open_recipe(recipe_id)
+    newest = (
+        SetupRevision.select()
+        .join(RecipeVersion, on=(RecipeVersion.id == SetupRevision.recipe_version_id))
+        .where(RecipeVersion.recipe == recipe.id)
+        .order_by(SetupRevision.created_at.desc(), SetupRevision.id)
+        .first()
+    )
+    return s.LastBrewedAnswer(**{name: getattr(newest, name) for name in s.LastBrewedAnswer.model_fields}) if newest else s.LastBrewedAnswer()
+
+
+def _listed(recipe: Recipe, version: RecipeVersion, older: list[s.OlderVersion]) -> s.RecipeListed:
     core = from_document(version.document)
     total = model.sums(core)
     return s.RecipeListed(
@@ -130,6 +153,7 @@ def _listed(recipe: Recipe, version: RecipeVersion) -> s.RecipeListed:
         brewer_label=documents.brewer_words(core),
         concentrate=is_concentrate(core),
         pours=[t.to_g for t in model.timeline(core) if t.step.kind in model.ON_COFFEE and t.to_g],
+        older=older,
     )
 
 

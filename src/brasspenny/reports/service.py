@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from ..act import Act
-from ..core.planning.control import VARIABLES
 from ..core.tasting import seal
 from ..core.tasting.flights import METHOD_NAMES
 from ..core.trial.setups import factor_words, shown_values
 from ..core.trial.tasted import gathered
 from ..core.trial.value import Flight, SetupRevision
+from ..core.vocabulary import VARIABLES
 from ..rails import service as rails
 from ..trials import service as trials
 from ..verdicts import attributes, pairing, worth

@@ -19,7 +19,7 @@ HEAD = """
 SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.school, t.strength_policy, t.smallest_difference + 0e0, t.created_at,
   b.name, b.accuracy_pct + 0e0, b.resolution_pct + 0e0, b.scale_resolution_g + 0e0, b.tolerance_g + 0e0, b.tolerance_pct + 0e0, b.tolerance_s + 0e0,
   b.tolerance_c + 0e0, b.ambient_c + 0e0, b.altitude_m,
-  (SELECT JSON_OBJECTAGG(d.field, d.rule) FROM declaration d WHERE d.trial_id = t.id),
+  (SELECT JSON_OBJECTAGG(d.field, JSON_ARRAY(d.rule, d.reason)) FROM declaration d WHERE d.trial_id = t.id),
   (SELECT JSON_VALUE(s.found, '$.schedule.spread_c') + 0e0 FROM run_sheet s WHERE s.trial_id = t.id AND s.deleted_at IS NULL ORDER BY s.planned_at DESC LIMIT 1),
   p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.seed, p.day, p.design
 FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
@@ -74,10 +74,10 @@ def load(trial_id: str) -> v.Trial | None:
     head = _rows(HEAD, trial_id)
     if not head:
         return None
-    (id_, number, rev, question, factor, other, further, school, policy, delta, created, *rest), declared = head[0], {}
+    id_, number, rev, question, factor, other, further, school, policy, delta, created, *rest = head[0]
     bench, (declarations, spread_c, plan_rev), settings, (day, design) = rest[:10], rest[10:13], rest[13:22], rest[22:]
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
-    declared = dict(sorted(json.loads(declarations).items())) if declarations else {}
+    declared = {field: v.Declared(*d) for field, d in sorted(json.loads(declarations).items())} if declarations else {}
     return v.Trial(
         id=id_,
         number=number,
@@ -98,7 +98,7 @@ def load(trial_id: str) -> v.Trial | None:
         flights=_flights(trial_id),
         plan=v.Plan(plan_rev, dict(zip(PLAN_NAMES, settings, strict=True)) | {"day": json.loads(day)}, _document(design)) if plan_rev else None,
         sheet_spread_c=spread_c,
-        dials=load_dials() if "sieve_median" in declared.values() else None,
+        dials=load_dials() if any(d.rule == "sieve_median" for d in declared.values()) else None,
     )
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 import peewee as pw
 from playhouse.mysql_ext import JSONField
 
+from ..core.brewing.observed import Tolerances
+from ..core.extraction.uncertainty import Instrument
 from .connection import database
 from .fields import CelsiusField, IdField, MassField, PercentField, ScoreField, SecondsField, UtcField
 
@@ -41,6 +43,15 @@ class Bench(Table):
     brix_factor = PercentField(default=0.85)
     passphrase_hash = pw.CharField(255, null=True)
     rev = pw.IntegerField(default=1)
+
+
+def instrument_of(bench: Bench) -> Instrument:
+    """The bench's refractometer and scale."""
+    return Instrument(bench.accuracy_pct, bench.resolution_pct, bench.scale_resolution_g)
+
+
+def tolerances_of(bench: Bench) -> Tolerances:
+    return Tolerances(bench.tolerance_g, bench.tolerance_pct, bench.tolerance_s, bench.tolerance_c)
 
 
 class Person(Editable):
@@ -119,6 +130,7 @@ class Declaration(Table):
     trial = pw.ForeignKeyField(Trial, backref="declarations")
     field = pw.CharField(24)
     rule = pw.CharField(24)
+    reason = pw.CharField(200, default="")
     created_at = UtcField()
 
 

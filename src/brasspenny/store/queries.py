@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-from typing import NamedTuple
 
 import peewee as pw
 
@@ -161,6 +160,18 @@ def stock_by_coffee() -> dict[str, float]:
     return {item: round(mass - used.get(item, 0.0), 3) for item, mass in entered.items()}
 
 
+STOCK_BY_NAME = """
+SELECT k.name, SUM(e.mass_g) - COALESCE((SELECT SUM(r.dose_g) FROM used_kit u JOIN run r ON r.setup_revision_id = u.setup_revision_id
+  WHERE u.kit_item_id = k.id AND r.deleted_at IS NULL), 0)
+FROM stock_entry e JOIN kit_item k ON k.id = e.kit_item_id WHERE e.deleted_at IS NULL AND k.kind = 'coffee' AND k.deleted_at IS NULL GROUP BY k.id, k.name
+"""
+
+
+def stock_by_coffee_name() -> dict[str, float]:
+    """As stock_by_coffee, by the coffee's name and in one statement."""
+    return {name: round(float(left), 3) for name, left in StockEntry._meta.database.execute_sql(STOCK_BY_NAME).fetchall()}
+
+
 def uses_of(kit_item_id: str) -> tuple[int, int]:
     """How many live setups are made of it now, and how many live brews ever used it."""
     setups = (
@@ -172,32 +183,26 @@ def uses_of(kit_item_id: str) -> tuple[int, int]:
     return setups.count(), runs.count()
 
 
-class BrewRow(NamedTuple):
-    """A brew's masses and readings; dial-in brews too."""
-
-    dose_g: float
-    brew_water_g: float | None
-    beverage_g: float | None
-    bypass_g: float
-    moisture_pct: float
-    concentrate: bool
-    readings: list[float]
-
-
-def brews_with(kit_item_id: str, *, limit: int) -> list[BrewRow]:
-    """The newest live brews made with a piece of kit."""
-    runs = list(
-        Run.select()
-        .join(UsedKit, on=(UsedKit.setup_revision == Run.setup_revision))
-        .where((UsedKit.kit_item == kit_item_id) & Run.deleted_at.is_null())
+def brews_with(kit_item_ids: Sequence[str], *, limit: int) -> dict[str, list[tuple[Run, list[ReadingValue]]]]:
+    """Kit item → the newest live brews made with it, dial-in brews too, each with its revision at hand and its readings. Two queries."""
+    if not kit_item_ids:
+        return {}
+    rows = (
+        Run.select(Run, SetupRevision, UsedKit)
+        .join(SetupRevision, on=(Run.setup_revision == SetupRevision.id))
+        .join(UsedKit, on=(UsedKit.setup_revision == SetupRevision.id), attr="used")
+        .where(UsedKit.kit_item.in_(list(kit_item_ids)) & Run.deleted_at.is_null())
         .order_by(Run.brewed_at.desc())
-        .limit(limit)
+        .limit(limit * len(kit_item_ids))
     )
+    runs = list(rows)
     readings = readings_of(r.id for r in runs)
-    return [
-        BrewRow(r.dose_g, r.brew_water_g, r.beverage_g, r.bypass_g, r.moisture_pct, bool(r.concentrate), [x.tds_pct for x in readings.get(r.id, [])])
-        for r in runs
-    ]
+    out: dict[str, list[tuple[Run, list[ReadingValue]]]] = {i: [] for i in kit_item_ids}
+    for run in runs:
+        made_with = out[run.setup_revision.used.kit_item_id]
+        if len(made_with) < limit:
+            made_with.append((run, readings.get(run.id, [])))
+    return out
 
 
 def setups_by_recipe_version(version_ids: Sequence[str]) -> dict[str, int]:

@@ -6,8 +6,8 @@ from datetime import datetime, timedelta
 
 from ..act import Act
 from ..core.errors import PennyError
-from ..core.tasting.serving import PASSES as RANGES
 from ..core.tasting.serving import Serving, cooled, serving
+from ..core.vocabulary import PASSES
 from ..store.models import Flight
 from . import schemas as s
 
@@ -26,7 +26,7 @@ def passes(flight: Flight, ambient_c: float, now: datetime) -> list[s.PassShown]
     times = {} if found is None else {p.name: _times(found[0], p) for p in found[1].passes}
     asked = [name for name in flight.passes if name]
     out = []
-    for name, from_c, to_c in RANGES:
+    for name, from_c, to_c in ((p.code, p.from_c, p.to_c) for p in PASSES):
         if name not in asked and name not in times:
             continue
         opens, closes = times.get(name, (None, None))

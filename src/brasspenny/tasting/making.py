@@ -2,23 +2,25 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
+from collections.abc import Mapping
 
 from ..act import Act
 from ..brewing import service as brewing
-from ..core.extraction.yields import TYPICAL_RETAINED_WATER_RATIO
+from ..core.recipe.outlook import expected_drink_g
 from ..core.tasting.codes import draw_codes, taster_orders
-from ..core.tasting.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose
-from ..core.trial.measured import MeasuredTrial
+from ..core.tasting.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose, usual_brews
+from ..core.trial.measured import MeasuredTrial, run_label
 from ..core.trial.tasted import told_apart
 from ..core.trial.value import Trial as FrozenTrial
+from ..core.vocabulary import PASSES
 from ..history import service as history
 from ..measuring.service import results_of
 from ..people import service as people
 from ..refusals import Unprocessable
 from ..store import keys, queries
 from ..store.connection import database
-from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Sheet, SheetCup
+from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Setup, Sheet, SheetCup
 from ..trials import service as trials
 from . import cooling, seals
 from . import schemas as s
@@ -61,7 +63,7 @@ def make_flight(trial_id: str, sent: s.FlightBody, links: LinkMaker, act: Act) -
 
 
 def _in_order_of_cooling(passes: list[str]) -> list[str]:
-    return [name for name in ("hot", "warm", "cool") if name in passes]
+    return [p.code for p in PASSES if p.code in passes]
 
 
 def _once(ids: list[str], field: str, what: str) -> list[str]:
@@ -145,9 +147,8 @@ def outlook(trial_id: str, sent: s.FlightBody, act: Act) -> s.FlightLoadAnswer:
     trial = trials.open_trial(trial_id)
     runs = {run.id: run for run in _runs_of(trial.id, sent)}
     rounds = _rounds(trial.id, sent, list(runs.values()), act)
-    found = load_of(
-        sent, sent.method, [runs[r] for laid in rounds for r in laid.brews], len(rounds), len(sent.taster_ids), len(sent.attributes), len(sent.passes)
-    )
+    poured = [runs[r] for laid in rounds for r in laid.brews]
+    found = load_of(sent, sent.method, poured, len(rounds), len(sent.taster_ids), len(sent.attributes), len(sent.passes), _drinks(poured))
     return s.FlightLoadAnswer(
         cups=sum(len(r.brews) for r in rounds),
         touches=found.touches,
@@ -157,8 +158,17 @@ def outlook(trial_id: str, sent: s.FlightBody, act: Act) -> s.FlightLoadAnswer:
     )
 
 
-def load_of(options: s.FlightOptions, method: s.FlightMethod, runs: list[Run], rounds: int, tasters: int, attributes: int, passes: int) -> Load:
-    """runs: the brew in each cup."""
+def load_of(
+    options: s.FlightOptions,
+    method: s.FlightMethod,
+    runs: list[Run],
+    rounds: int,
+    tasters: int,
+    attributes: int,
+    passes: int,
+    drinks: Mapping[str, tuple[float, int]] | None = None,
+) -> Load:
+    """runs: the brew in each cup; drinks: see core.tasting.flights.load, while the flight is planned."""
     per_round = len(runs) // max(1, rounds)
     return load(
         method,
@@ -172,14 +182,25 @@ def load_of(options: s.FlightOptions, method: s.FlightMethod, runs: list[Run], r
         sip_temperature=options.sip_temperature,
         rest_s=options.rest_s,
         doses=[(run.dose_g, _drink_g(run)) for run in runs],
+        drinks=drinks or {},
         balanced_by=balanced_by(per_round),
     )
 
 
+def _drinks(runs: list[Run]) -> dict[str, tuple[float, int]]:
+    """A brew's label → (its drink, g; how many of the cups are poured from it)."""
+    letters = {s.id: s.letter for s in Setup.select(Setup.id, Setup.letter).where(Setup.id.in_({r.setup_id for r in runs} or {""}))}
+    poured = Counter(run.id for run in runs)
+    return {run_label(letters[run.setup_id], run): (_drink_g(run), poured[run.id]) for run in {r.id: r for r in runs}.values()}
+
+
 def _drink_g(run: Run) -> float:
+    """As weighed and served, else as forecast of any brewer."""
     if run.beverage_g:
-        return run.beverage_g
-    return max(1.0, (run.brew_water_g or 0.0) + run.bypass_g - TYPICAL_RETAINED_WATER_RATIO * run.dose_g)
+        return run.beverage_g + (run.served or {}).get("added_water_g", 0.0)
+    if not run.brew_water_g:
+        return 1.0
+    return expected_drink_g(dose_g=run.dose_g, brew_water_g=run.brew_water_g, bypass_g=run.bypass_g) or 1.0
 
 
 def _setting_notes(sent: s.FlightBody):
@@ -197,8 +218,10 @@ def read_method(trial_id: str) -> s.MethodAnswer:
     tds_gap, ey_gap = _gaps(results)
     ladder = len(results.setups) >= 3 and _is_ladder(results.trial)
     found = propose(setups=len(results.setups), ladder=ladder, tds_gap_pct=tds_gap, ey_gap_pct=ey_gap, told_apart=told_apart(results.trial))
+    poured = {p.run_id for f in results.trial.flights for p in f.brews}
+    usual = usual_brews({letter: [r.id for r in results.runs_of(i)] for i, letter in results.trial.letters.items()}, poured)
     methods = [s.MethodShown(code=code, label=METHOD_NAMES[code], about=about) for code, about in METHOD_ABOUT.items()]
-    return s.MethodAnswer(proposed=found.method, why=found.why, methods=methods)
+    return s.MethodAnswer(proposed=found.method, why=found.why, methods=methods, run_ids=list(usual))
 
 
 def _is_ladder(trial: FrozenTrial) -> bool:

@@ -7,15 +7,12 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.tasting.flights import FlightMethod
-from ..core.tasting.sheets import DEFAULT_ATTRIBUTES, AttributeCode
+from ..core.tasting.sheets import DEFAULT_ATTRIBUTES
 from ..core.trial.value import SIGHTED as SIGHTED
+from ..core.vocabulary import PASSES, USUAL_PASS, AskedBlinding, AttributeCode, Blinding, FlightMethod, PassName
 from ..http import Answer, Body, Celsius
 
-AskedBlinding = Literal["shuffle", "runner", "open"]
-Blinding = Literal["shuffle", "runner", "open", "broken"]
 Status = Literal["open", "closed", "flipped"]
-PassName = Literal["hot", "warm", "cool"]
 CupKind = Literal["dark", "lidded", "clear"]
 Code = Annotated[str, Field(pattern=r"^[1-9][0-9]{2}$")]
 Id = Annotated[str, Field(max_length=40)]
@@ -44,7 +41,7 @@ class FlightBody(FlightOptions):
     blinding: AskedBlinding = "shuffle"
     method: FlightMethod = "scores"
     attributes: Annotated[list[AttributeCode], Field(max_length=7)] = list(DEFAULT_ATTRIBUTES)
-    passes: Annotated[list[PassName], Field(min_length=1, max_length=3)] = ["warm"]
+    passes: Annotated[list[PassName], Field(min_length=1, max_length=len(PASSES))] = [USUAL_PASS]
     duplicate_run_ids: Annotated[list[Id], Field(max_length=4)] = []
     host_tastes: bool = False
     cup_temperature_c: Celsius | None = None
@@ -84,11 +81,12 @@ class MethodShown(Answer):
 
 
 class MethodAnswer(Answer):
-    """proposed: the method that fits the question, and why. host_brews: does whoever asks have brewed here alone."""
+    """proposed: the method that fits the question, and why. run_ids: the brews to pour unless told otherwise."""
 
     proposed: FlightMethod
     why: str
     methods: list[MethodShown]
+    run_ids: list[str]
 
 
 class CupShown(Answer):

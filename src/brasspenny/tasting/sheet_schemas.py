@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.tasting.flights import FlightMethod
+from ..core.vocabulary import FlightMethod
 from ..http import Answer, Body, line
 from .schemas import Blinding, Code, Status
 
@@ -91,6 +91,9 @@ class SheetAnswer(Answer):
     jar: list[JarShown]
     guesses: list[GuessShown]
     named_attribute: AttributeShown | None
+    posed: str
+    how: str
+    picks: int
     sip_temperature: bool
     cleanser: bool
     rest_s: int

@@ -9,6 +9,7 @@ from ..core.tasting.flights import DISCRIMINATION, IN_ROUNDS, picks_wanted
 from ..core.tasting.sheets import BY_EYE, FIRST_SIP, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS, refuse_value
 from ..core.tasting.words import SHELF
 from ..core.trial.setups import display_names
+from ..core.vocabulary import METHODS
 from ..refusals import Conflict, LinkRefused, Unprocessable
 from ..store import keys, queries
 from ..store.connection import database
@@ -62,6 +63,9 @@ def read_sheet(token: str, now: datetime) -> s.SheetAnswer:
         jar=[s.JarShown(code=code, label=SCALES[code].label) for code in options.get("jar", [])],
         guesses=_guesses(flight) if options.get("guess") else [],
         named_attribute=_scale(named) if named else None,
+        posed=METHODS[flight.method].posed.format(more=SCALES[named].label.lower() if named else ""),
+        how=METHODS[flight.method].how,
+        picks=METHODS[flight.method].picks,
         sip_temperature=options.get("sip_temperature", False),
         cleanser=options.get("cleanser", True),
         rest_s=options.get("rest_s", 0),

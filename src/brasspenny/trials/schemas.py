@@ -7,8 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.extraction.yields import BrewerType, School
-from ..core.planning.control import Factor, MatchingRule
+from ..core.vocabulary import KIT_KINDS, BrewerType, Factor, MatchingRule, School
 from ..http import Answer, Body, Bypass, Celsius, Mass, line
 
 StrengthPolicy = Literal["as_brewed", "matched"]
@@ -23,7 +22,7 @@ class TrialBody(Body):
     factor_other: line(80) = ""
     further_factors: FurtherFactors = []
     school: School | None = Field(default=None, description="null: the brewer's own")
-    strength_policy: StrengthPolicy = "as_brewed"
+    strength_policy: StrengthPolicy | None = Field(default=None, description="null: matched for a question about equipment, else as brewed")
     smallest_difference: SmallestDifference = 0.5
 
 
@@ -33,7 +32,7 @@ class TrialPatch(Body):
     factor_other: line(80) = ""
     further_factors: FurtherFactors = []
     school: School | None = None
-    strength_policy: StrengthPolicy = "as_brewed"
+    strength_policy: StrengthPolicy | None = None
     smallest_difference: SmallestDifference = 0.5
 
 
@@ -74,6 +73,12 @@ class VariablesPatch(Body):
     other: line(120) = ""
 
 
+NewKit = Annotated[
+    list[Literal[tuple(k.code for k in KIT_KINDS if k.named)]],
+    Field(max_length=5, description="kinds whose name is not in the kit yet and is to be added to it; any other unknown name is refused"),
+]
+
+
 class SetupBody(Body):
     """A new setup: described from nothing (dose_g and brew_water_g needed, or a recipe), or a copy with something changed."""
 
@@ -81,6 +86,7 @@ class SetupBody(Body):
     recipe_version_id: Annotated[str, Field(max_length=40)] | None = None
     copy_of: Annotated[str, Field(max_length=40)] | None = None
     variables: VariablesPatch = VariablesPatch()
+    new_kit: NewKit = []
 
 
 class SetupPatch(Body):
@@ -89,6 +95,7 @@ class SetupPatch(Body):
     name: line(80) = ""
     recipe_version_id: Annotated[str, Field(max_length=40)] | None = None
     variables: VariablesPatch = VariablesPatch()
+    new_kit: NewKit = []
 
 
 class Variables(Answer):
@@ -170,8 +177,11 @@ class HoldBody(Body):
 
 
 class DeclareBody(Body):
+    """reason: why it differs, in the host's words; shown with the bar and in the margin."""
+
     field: line(24, least=1)
     rule: MatchingRule
+    reason: line(200) = ""
 
 
 class FieldPath(BaseModel):

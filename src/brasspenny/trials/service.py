@@ -2,25 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 from ..act import Act
 from ..core.extraction.yields import SCHOOL_LABELS
-from ..core.planning.control import MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, Factor
+from ..core.planning.control import MATCHING_LABELS, TESTED_FIELD, Bar, usual_strength_policy
 from ..core.recipe.document import from_document, to_document
 from ..core.recipe.fitting import fitted
-from ..core.recipe.model import sums
+from ..core.recipe.lint import lint
+from ..core.recipe.model import Step, sums
+from ..core.recipe.reading import read as read_recipe
 from ..core.recipe.writing import pattern
 from ..core.trial import value
 from ..core.trial.setups import VARIABLE_NAMES, bars_of, display_names, factor_words, school_in_force
+from ..core.vocabulary import VARIABLES, Factor, MatchingRule
 from ..history import service as history
 from ..kit import service as kit
 from ..recipes import service as recipes
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.connection import database
-from ..store.frozen import load
+from ..store.frozen import load, load_dials
 from ..store.models import Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial, UsedKit
 from . import schemas as s
 
@@ -71,7 +75,9 @@ def open_setup(setup_id: str) -> Setup:
 @database.atomic()
 def ask(sent: s.TrialBody, act: Act) -> s.TrialAnswer:
     _name_the_other([sent.factor, *sent.further_factors], sent.factor_other)
-    trial = Trial(id=act.new_id(), number=_next_number(), created_at=act.now, created_by=act.who, **sent.model_dump())
+    asked = sent.model_dump()
+    asked["strength_policy"] = sent.strength_policy or usual_strength_policy([sent.factor, *sent.further_factors])
+    trial = Trial(id=act.new_id(), number=_next_number(), created_at=act.now, created_by=act.who, **asked)
     history.add(trial, act=act, trial_id=trial.id)
     return shape(trial)
 
@@ -85,6 +91,8 @@ def _next_number() -> int:
 def edit_trial(trial_id: str, sent: s.TrialPatch, rev: int, act: Act) -> s.TrialAnswer:
     trial = open_trial(trial_id)
     values = {name: getattr(sent, name) for name in sent.model_fields_set}
+    if values.get("strength_policy", "") is None:
+        values["strength_policy"] = usual_strength_policy([values.get("factor", trial.factor), *values.get("further_factors", trial.further_factors)])
     history.edit(trial, values, rev=rev, act=act, trial_id=trial.id)
     return shape(trial)
 
@@ -143,20 +151,51 @@ def add_setup(trial_id: str, sent: s.SetupBody, act: Act) -> s.SetupAnswer:
     state = _State(_blank()) if sent.copy_of is None else _State.of(_current(open_setup(sent.copy_of)))
     if sent.recipe_version_id:
         state = _to_recipe(state, sent.recipe_version_id)
-    state = state.changed({name: getattr(sent.variables, name) for name in sent.variables.model_fields_set})
+    changes, rule = _carried_over(state, {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set})
+    state = state.changed(changes)
+    if sent.copy_of is not None:
+        _refuse_a_twin(trial.id, state)
     setup = Setup(id=act.new_id(), trial=trial.id, letter=letter, name=sent.name, created_at=act.now)
     history.add(setup, act=act, trial_id=trial.id)
-    _revise(setup, state, act)
+    _revise(setup, state, act, new_kit=sent.new_kit)
+    _declare_match(trial, rule, act)
     return read_setup(setup.id)
 
 
-def loose_setup(sent: s.VariablesPatch, recipe_version_id: str | None, name: str, act: Act) -> Setup:
+def _carried_over(state: _State, changes: dict[str, Any]) -> tuple[dict[str, Any], MatchingRule | None]:
+    """The changes, and with another grinder the setting that grinds like the old one there, with the rule it is matched by. A number means
+    nothing on another dial: without a match the setting is left empty, to be dialled in."""
+    before = state.variables
+    other = "grinder" in changes and before["grinder"] and changes["grinder"] != before["grinder"]
+    if not other or not before["grind_setting"] or changes.get("grind_setting", before["grind_setting"]) != before["grind_setting"]:
+        return changes, None
+    dials = load_dials()
+    carried = dials.carried(before["grind_setting"], dials.id_of(before["grinder"]), dials.id_of(changes["grinder"]))
+    return {**changes, "grind_setting": carried.setting}, carried.rule
+
+
+def _declare_match(trial: Trial, rule: MatchingRule | None, act: Act) -> None:
+    """The setting that came along, declared with the kind of match it rests on, unless something stronger was said already."""
+    if rule is None or Declaration.select().where((Declaration.trial == trial.id) & (Declaration.field == "grind_setting")).exists():
+        return
+    Declaration.create(id=act.new_id(), trial=trial.id, field="grind_setting", rule=rule, created_at=act.now)
+    history.record(trial, "declare", act=act, trial_id=trial.id, after={"field": "grind_setting", "rule": rule})
+
+
+def _refuse_a_twin(trial_id: str, state: _State) -> None:
+    """Two setups that do not differ compare nothing."""
+    for setup, revision in queries.setups_with_revisions(trial_id):
+        if _variables(revision) == state.variables and revision.recipe == state.recipe:
+            raise Unprocessable("variables", f"This setup would differ in nothing from {setup.letter}.", "Change the one thing that is compared.")
+
+
+def loose_setup(sent: s.VariablesPatch, recipe_version_id: str | None, name: str, new_kit: Sequence[str], act: Act) -> Setup:
     """What a loose brew is made to (inside the caller's transaction): of no trial, so nothing is compared with it."""
     state = _to_recipe(_State(_blank()), recipe_version_id) if recipe_version_id else _State(_blank())
     state = state.changed({n: getattr(sent, n) for n in sent.model_fields_set})
     setup = Setup(id=act.new_id(), trial=None, letter=LOOSE, name=name, created_at=act.now)
     history.add(setup, act=act, trial_id=None)
-    revision = _insert_revision(setup, state, act)
+    revision = _insert_revision(setup, state, act, new_kit)
     Setup.update(revision_id=revision.id).where(Setup.id == setup.id).execute()
     setup.revision_id = revision.id
     return setup
@@ -167,9 +206,12 @@ def edit_setup(setup_id: str, sent: s.SetupPatch, rev: int, act: Act) -> s.Setup
     setup = open_setup(setup_id)
     values: dict[str, Any] = {"name": sent.name} if "name" in sent.model_fields_set else {}
     changes = {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set}
+    rule = None
     if changes or sent.recipe_version_id:
-        values |= _new_revision(setup, changes, act, recipe_version_id=sent.recipe_version_id)
+        changes, rule = _carried_over(_State.of(_current(setup)), changes)
+        values |= _new_revision(setup, changes, act, recipe_version_id=sent.recipe_version_id, new_kit=sent.new_kit)
     history.edit(setup, values, rev=rev, act=act, trial_id=setup.trial_id)
+    _declare_match(open_trial(setup.trial_id), rule, act)
     return read_setup(setup.id)
 
 
@@ -185,7 +227,7 @@ def hold(trial_id: str, sent: s.HoldBody, act: Act) -> s.SetUpAnswer:
         raise Unprocessable("letter", f"There is no setup {sent.letter}.", "Give the letter of a setup of this trial.")
     fields = ("brewer", "brewer_type") if sent.field == "brewer" else (sent.field,)
     for setup, _ in rows:
-        values = _new_revision(setup, {f: getattr(model, f) for f in fields}, act)
+        values = _new_revision(setup, {f: getattr(model, f) for f in fields}, act, steps=model.recipe if sent.field == "pours" else None)
         history.edit(setup, values, rev=setup.rev, act=act, trial_id=trial.id)
     Declaration.delete().where((Declaration.trial == trial.id) & (Declaration.field == sent.field)).execute()
     return read_set_up(trial.id)
@@ -197,8 +239,8 @@ def declare(trial_id: str, sent: s.DeclareBody, act: Act) -> s.SetUpAnswer:
     if sent.field not in HOLDABLE:
         raise Unprocessable("field", f"{sent.field} is not a variable.", f"Give one of {', '.join(sorted(HOLDABLE))}.")
     Declaration.delete().where((Declaration.trial == trial.id) & (Declaration.field == sent.field)).execute()
-    Declaration.create(id=act.new_id(), trial=trial.id, field=sent.field, rule=sent.rule, created_at=act.now)
-    history.record(trial, "declare", act=act, trial_id=trial.id, after={"field": sent.field, "rule": sent.rule})
+    Declaration.create(id=act.new_id(), trial=trial.id, field=sent.field, rule=sent.rule, reason=sent.reason, created_at=act.now)
+    history.record(trial, "declare", act=act, trial_id=trial.id, after={"field": sent.field, "rule": sent.rule, "reason": sent.reason})
     return read_set_up(trial.id)
 
 
@@ -282,10 +324,10 @@ class _State:
     def changed(self, changes: dict[str, Any]) -> _State:
         """Amounts bend the recipe's steps; pours typed by hand take their place."""
         after = replace(self, variables=_changed(self.variables, changes))
+        if changes.get("pours", self.variables["pours"]) != self.variables["pours"]:
+            return replace(after, recipe=_poured_as(after.variables), recipe_version_id=None)
         if self.recipe is None:
             return after
-        if changes.get("pours", self.variables["pours"]) != self.variables["pours"]:
-            return replace(after, recipe=None, recipe_version_id=None)
         same = all(changes.get(name, self.variables[name]) == self.variables[name] for name in AMOUNTS)
         if same or any(after.variables[name] is None for name in ("dose_g", "brew_water_g")):
             return after
@@ -297,6 +339,27 @@ class _State:
         return replace(self, recipe=to_document(recipe), variables=self.variables | {"pours": pattern(recipe)[:300]})
 
 
+def _poured_as(variables: dict[str, Any]) -> dict[str, Any] | None:
+    """Typed pours as steps: read by the language of recipes and checked, or refused at the field. A plan is never invented."""
+    text = variables["pours"]
+    if not text:
+        return None
+    read = read_recipe(text)
+    if read.not_understood or not sums(read.recipe).poured_g:
+        what = ", ".join(f"“{s.text.strip()}”" for s in read.not_understood[:3]) or "no amount of water"
+        raise Unprocessable("variables.pours", f"Not understood: {what}.", "Write such as: bloom 45 for 40 s, to 170, to 290 by 1:40. Or leave it empty.")
+    if any(variables[name] is None for name in ("dose_g", "brew_water_g")):
+        return None
+    said = {n: variables[n] for n in ("dose_g", "brew_water_g", "temperature_c", "brewer_type")}
+    recipe = replace(read.recipe, **said, ends=read.recipe.ends or "drips_stop")
+    found = next((f for f in lint(recipe) if f.severity == "error"), None)
+    if found:
+        raise Unprocessable("variables.pours", found.text, found.why)
+    if variables["bypass_g"] and not sums(recipe).bypass_g:
+        recipe = replace(recipe, steps=(*recipe.steps, Step("bypass", add_g=variables["bypass_g"])))
+    return to_document(recipe)
+
+
 def _to_recipe(state: _State, version_id: str) -> _State:
     """The version's amounts and steps; what a recipe does not say (coffee, grinder, …) stays. A draft is refused."""
     version = recipes.brewable_version(version_id)
@@ -305,19 +368,34 @@ def _to_recipe(state: _State, version_id: str) -> _State:
     if not total.poured_g:
         raise Unprocessable("recipe_version_id", "This recipe does not say how much water it takes.", "Give its pours before it is put in a run.")
     said = {"dose_g": recipe.dose_g, "brew_water_g": round(total.poured_g, 3), "bypass_g": round(total.bypass_g, 3), "pours": pattern(recipe)[:300]}
-    said |= {name: value for name, value in (("temperature_c", recipe.temperature_c), ("filter", recipe.filter), ("water", recipe.water)) if value}
+    if recipe.temperature_c:
+        said["temperature_c"] = recipe.temperature_c
+    # A recipe's words for filter and water are a link only where they name a piece of kit; else they stay words in the recipe.
+    said |= {kind: text for kind, text in (("filter", recipe.filter), ("water", recipe.water)) if text and kit.item_named(kind, text)}
     if recipe.brewer_type and not state.variables["brewer"]:
         said["brewer_type"] = recipe.brewer_type
     return _State(state.variables | said, version.id, version.document)
 
 
-def _new_revision(setup: Setup, changes: dict[str, Any], act: Act, *, recipe_version_id: str | None = None) -> dict[str, Any]:
-    """The setup's new revision_id when anything differs: a revision is never changed, runs point at the one they brewed."""
+def _new_revision(
+    setup: Setup,
+    changes: dict[str, Any],
+    act: Act,
+    *,
+    recipe_version_id: str | None = None,
+    steps: dict[str, Any] | None = None,
+    new_kit: Sequence[str] = (),
+) -> dict[str, Any]:
+    """The setup's new revision_id when anything differs: a revision is never changed, runs point at the one they brewed. steps: of another
+    setup, bent to this one's amounts."""
     before = _State.of(_current(setup))
-    after = (_to_recipe(before, recipe_version_id) if recipe_version_id else before).changed(changes)
+    if steps is not None:
+        after = replace(before, recipe=steps)._bent()
+    else:
+        after = (_to_recipe(before, recipe_version_id) if recipe_version_id else before).changed(changes)
     if after == before:
         return {}
-    return {"revision_id": _insert_revision(setup, after, act).id}
+    return {"revision_id": _insert_revision(setup, after, act, new_kit).id}
 
 
 def _changed(before: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
@@ -327,17 +405,17 @@ def _changed(before: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
     return before | changes
 
 
-def _revise(setup: Setup, state: _State, act: Act) -> None:
-    revision = _insert_revision(setup, state, act)
+def _revise(setup: Setup, state: _State, act: Act, new_kit: Sequence[str] = ()) -> None:
+    revision = _insert_revision(setup, state, act, new_kit)
     Setup.update(revision_id=revision.id).where(Setup.id == setup.id).execute()
 
 
-def _insert_revision(setup: Setup, state: _State, act: Act) -> SetupRevision:
+def _insert_revision(setup: Setup, state: _State, act: Act, new_kit: Sequence[str] = ()) -> SetupRevision:
     for name in ("dose_g", "brew_water_g"):
         if state.variables[name] is None:
             raise Unprocessable(f"variables.{name}", "A setup needs its dose and its brew water.", "Give both, in g.")
     number = SetupRevision.select().where(SetupRevision.setup == setup.id).count() + 1
-    variables, used = kit.remember(state.variables, act)
+    variables, used = kit.remember(state.variables, new_kit, act)
     revision = SetupRevision.create(
         id=act.new_id(),
         setup=setup.id,
@@ -360,7 +438,7 @@ def read_set_up(trial_id: str) -> s.SetUpAnswer:
     trial = open_trial(trial_id)
     rows = queries.setups_with_revisions(trial.id)
     names = display_names(factors_of(trial), rows)
-    declared = dict(Declaration.select(Declaration.field, Declaration.rule).where(Declaration.trial == trial.id).tuples())
+    declared = {d.field: value.Declared(d.rule, d.reason) for d in Declaration.select().where(Declaration.trial == trial.id)}
     counts, recipe_names = queries.run_counts(trial.id), _recipe_names([revision for _, revision in rows])
     return s.SetUpAnswer(
         setups=[_shape_setup(setup, revision, names[setup.id], counts.get(setup.id, 0), recipe_names) for setup, revision in rows],

@@ -7,8 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.tasting.flights import FlightMethod
-from ..core.tasting.sheets import AttributeCode
+from ..core.vocabulary import AttributeCode, FlightMethod
 from ..http import Answer
 from ..measuring.schemas import Pooled
 
@@ -67,7 +66,7 @@ class TasterRow(Answer):
 
 
 class JudgedAnswer(Answer):
-    """pass_name: "mean" over several passes."""
+    """pass_name: "mean" over several passes. differences_note: by which reckoning each column of the differences speaks."""
 
     attribute: str
     pass_name: str
@@ -77,6 +76,7 @@ class JudgedAnswer(Answer):
     smallest_difference: float
     setups: list[SetupJudged]
     differences: list[DifferenceShown]
+    differences_note: str
     verdict: VerdictShown
     lean: LeanShown
     caveats: list[CaveatShown]

@@ -8,7 +8,7 @@ from dataclasses import asdict, dataclass
 from ..act import Act
 from ..core import CORE_VERSION
 from ..core.errors import PennyError
-from ..core.judging import Score, judge, taster_means
+from ..core.judging import DIFFERENCES_NOTE, Score, judge, taster_means
 from ..core.trial.standing import JudgedFacts
 from ..core.trial.tasted import Tasted
 from ..core.trial.value import fingerprint
@@ -134,6 +134,7 @@ def _judge(part: LikingPart) -> dict:
     found["setups"] = sorted(found["setups"], key=lambda x: -x["mean"])
     return {
         **found,
+        "differences_note": DIFFERENCES_NOTE,
         "flights": len({x.flight for x in part.scores}),
         "brews": len({x.brew for x in part.scores}),
         "smallest_difference": part.smallest_difference,

@@ -12,10 +12,11 @@ from ..core.judging import Score
 from ..core.judging.factorial import factorial_effects
 from ..core.judging.next_steps import next_steps
 from ..core.judging.peak import Peak, find_peak
-from ..core.judging.value import LASTING_BREWERS, Gain, cup_minutes, cup_price, gain_per_money, tie_breaker, worth
+from ..core.judging.value import Gain, cup_price, gain_per_money, tie_breaker, worth
 from ..core.planning.control import FACTOR_LABELS, TESTED_FIELD
-from ..core.recipe.model import sums
-from ..core.trial.setups import facts_of, recipe_of, shown_values
+from ..core.planning.minutes import trial_brew_minutes
+from ..core.trial.measured import cup_minutes_of
+from ..core.trial.setups import facts_of, shown_values
 from ..core.trial.value import SetupRevision
 from ..planning import plans
 from ..refusals import Conflict
@@ -41,7 +42,7 @@ def value_of(view: View, main: s.JudgedAnswer | None = None) -> w.ValueAnswer:
         return w.ValueAnswer(setups=[], tie="", factorial=None)
     liking = {x.setup: x.mean for x in main.setups}
     prices = _prices(view)
-    rows = worth(liking, prices, _minutes(view))
+    rows = worth(liking, prices, cup_minutes_of(view.measured))
     tied = main.verdict.tied
     return w.ValueAnswer(
         setups=[w.WorthShown(**asdict(row), name=view.names[row.setup]) for row in rows],
@@ -61,21 +62,6 @@ def _prices(view: View) -> dict[str, float | None]:
         paper = facts_of(revision, "filter")
         each = None if paper.get("reusable") else paper.get("price_each")
         out[letter] = cup_price(dose_g=revision.dose_g, coffee_per_kg=facts_of(revision, "coffee").get("price_per_kg"), filter_each=each)
-    return out
-
-
-def _minutes(view: View) -> dict[str, float]:
-    """Letter → grind, brew and clean. The brew as it was measured, else as its recipe says."""
-    out = {}
-    for setup, revision in view.trial.rows:
-        measured = view.measured.pooled[setup.id].total_time_s
-        lasting = bool(facts_of(revision, "filter").get("reusable")) or revision.brewer_type in LASTING_BREWERS
-        out[setup.letter] = cup_minutes(
-            dose_g=revision.dose_g,
-            grind_g_s=facts_of(revision, "grinder").get("rate_g_s"),
-            brew_s=measured if measured is not None else sums(recipe_of(revision)).total_s,
-            lasting=lasting,
-        )
     return out
 
 
@@ -143,7 +129,7 @@ def next_of(view: View, main: s.JudgedAnswer | None = None) -> w.NextAnswer:
     part = NextPart(
         scores=tuple(view.found.scores()),
         dose_g={letter: r.dose_g for letter, r in _revisions(view).items()},
-        minutes=_minutes(view),
+        minutes={letter: trial_brew_minutes(m) for letter, m in cup_minutes_of(view.measured).items()},
         dropped=tuple(main.verdict.dropped),
         names=view.names,
         smallest_difference=view.trial.smallest_difference,

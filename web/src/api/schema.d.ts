@@ -392,6 +392,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/recipes/{id}/last-brewed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a recipe was brewed with last. */
+        get: operations["read_last_brewed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials": {
         parameters: {
             query?: never;
@@ -2227,7 +2244,7 @@ export interface components {
         };
         /**
          * BrewerFacts
-         * @description count: how many there are; school: null for the type's own.
+         * @description Brewer: what is known of one.
          */
         BrewerFacts: {
             /** Brewer Type */
@@ -2242,6 +2259,7 @@ export interface components {
             volume_ml?: number | null;
             /**
              * Count
+             * @description How many there are
              * @default 1
              */
             count?: number;
@@ -2275,7 +2293,7 @@ export interface components {
         };
         /**
          * BurrSetFacts
-         * @description Burrs as their own part. grinder_id: the body they sit in. What is left unknown is the body's.
+         * @description Burr set: what is known of one.
          */
         BurrSetFacts: {
             /** Grinder Id */
@@ -2301,7 +2319,7 @@ export interface components {
         };
         /**
          * CoffeeFacts
-         * @description One lot. robusta_share: of a blend, 0 to 1. may_hold_alcohol: barrel-aged lots.
+         * @description Coffee: what is known of one.
          */
         CoffeeFacts: {
             /**
@@ -2332,6 +2350,7 @@ export interface components {
             species?: "arabica" | "robusta" | "blend";
             /**
              * Robusta Share
+             * @description Robusta share, of a blend, 0–1
              * @default 0.3
              */
             robusta_share?: number;
@@ -2354,7 +2373,10 @@ export interface components {
              */
             may_hold_alcohol?: boolean;
         };
-        /** FilterFacts */
+        /**
+         * FilterFacts
+         * @description Filter: what is known of one.
+         */
         FilterFacts: {
             /**
              * Material
@@ -2377,6 +2399,8 @@ export interface components {
              * @default
              */
             size?: string;
+            /** Price Each */
+            price_each?: number | null;
             /**
              * Rinsed
              * @default true
@@ -2387,8 +2411,6 @@ export interface components {
              * @default false
              */
             reusable?: boolean;
-            /** Price Each */
-            price_each?: number | null;
             /**
              * Care
              * @default
@@ -2397,7 +2419,7 @@ export interface components {
         };
         /**
          * GrinderFacts
-         * @description The body: its scale, and what every burr set in it shares.
+         * @description Grinder: what is known of one.
          */
         GrinderFacts: {
             /**
@@ -2411,7 +2433,9 @@ export interface components {
              * @default dial
              * @enum {string}
              */
-            scale?: "clicks" | "dial" | "stepless";
+            scale?: "dial" | "clicks" | "marks" | "letters" | "stepless";
+            /** Marks */
+            marks?: number | null;
             /**
              * Direction
              * @default larger_is_coarser
@@ -2422,10 +2446,7 @@ export interface components {
             step?: number | null;
             /** Zero */
             zero?: number | null;
-            /**
-             * Finest
-             * @description finest usable setting; advice never goes beyond it
-             */
+            /** Finest */
             finest?: number | null;
             /** Rate G S */
             rate_g_s?: number | null;
@@ -2443,7 +2464,7 @@ export interface components {
         };
         /**
          * InstrumentFacts
-         * @description resolution and accuracy in the unit given.
+         * @description Instrument: what is known of one.
          */
         InstrumentFacts: {
             /**
@@ -2476,7 +2497,7 @@ export interface components {
         };
         /**
          * KettleFacts
-         * @description heat_s: from cold to the set temperature; reheat_s: between two brews.
+         * @description Kettle: what is known of one.
          */
         KettleFacts: {
             /** Volume Ml */
@@ -2529,7 +2550,7 @@ export interface components {
         };
         /**
          * VesselFacts
-         * @description A cup or server. τ is fitted from two readings of something cooling in it: at 0 s and after_s later.
+         * @description Cup or server: what is known of one.
          */
         VesselFacts: {
             /**
@@ -2537,12 +2558,7 @@ export interface components {
              * @default server
              * @enum {string}
              */
-            use?: "cup" | "server";
-            /**
-             * Insulated
-             * @default false
-             */
-            insulated?: boolean;
+            use?: "server" | "cup";
             /** Volume Ml */
             volume_ml?: number | null;
             /** Room C */
@@ -2554,6 +2570,11 @@ export interface components {
             /** After S */
             after_s?: number | null;
             /**
+             * Insulated
+             * @default false
+             */
+            insulated?: boolean;
+            /**
              * Note
              * @default
              */
@@ -2561,7 +2582,7 @@ export interface components {
         };
         /**
          * WaterFacts
-         * @description mg/L, hardness and alkalinity as CaCO₃. Water's own minerals are not the TDS of a drink.
+         * @description Water: what is known of one.
          */
         WaterFacts: {
             /** Hardness Mg L */
@@ -2735,7 +2756,7 @@ export interface components {
              * Match
              * @enum {string}
              */
-            match: "sieve_median" | "brew_time" | "yield" | "by_eye";
+            match: "sieve_median" | "brew_time" | "yield" | "recipe" | "by_eye";
             /** Match Label */
             match_label: string;
             /** Matched On */
@@ -2756,21 +2777,21 @@ export interface components {
             a_id: string;
             /**
              * A Setting
-             * @description on the grinder's own scale
+             * @description Finest usable setting, on its dial
              */
             a_setting: number;
             /** B Id */
             b_id: string;
             /**
              * B Setting
-             * @description on the grinder's own scale
+             * @description Finest usable setting, on its dial
              */
             b_setting: number;
             /**
              * Match
              * @enum {string}
              */
-            match: "sieve_median" | "brew_time" | "yield" | "by_eye";
+            match: "sieve_median" | "brew_time" | "yield" | "recipe" | "by_eye";
             /** Matched On */
             matched_on?: string | null;
             /**
@@ -2809,7 +2830,7 @@ export interface components {
             to_id: string;
             /**
              * Setting
-             * @description on the grinder's own scale
+             * @description Finest usable setting, on its dial
              */
             setting: number;
         };
@@ -2854,7 +2875,17 @@ export interface components {
             /** Recipes */
             recipes: components["schemas"]["RecipeListed"][];
         };
-        /** RecipeListed */
+        /** OlderVersion */
+        OlderVersion: {
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * RecipeListed
+         * @description older: earlier versions that can be brewed, newest first.
+         */
         RecipeListed: {
             /** Id */
             id: string;
@@ -2886,6 +2917,8 @@ export interface components {
             concentrate: boolean;
             /** Pours */
             pours: number[];
+            /** Older */
+            older: components["schemas"]["OlderVersion"][];
         };
         /**
          * RecipeAnswer
@@ -2991,7 +3024,7 @@ export interface components {
         };
         /**
          * OutlookAnswer
-         * @description What to expect. Ranges (95 % of earlier brews) once this brewer has three brews or more.
+         * @description What to expect. Ranges (95 % of earlier brews) once this brewer has three brews or more; text: what it rests on.
          */
         OutlookAnswer: {
             /** Beverage G */
@@ -3008,6 +3041,8 @@ export interface components {
             retained_water_ratio: number;
             /** Brews */
             brews: number;
+            /** Text */
+            text: string;
             /** School Label */
             school_label: string;
         };
@@ -3065,7 +3100,7 @@ export interface components {
             pour_end_s?: number | null;
             /**
              * Tds Pct
-             * @description [low, high], %; null: open
+             * @description [low, high], % TDS; null: open
              * @default [
              *       null,
              *       null
@@ -3377,6 +3412,42 @@ export interface components {
             document: components["schemas"]["RecipeDocument"];
         };
         /**
+         * LastBrewedAnswer
+         * @description What a recipe was brewed with last, in any version: names as they stand in the kit. All empty when it never was.
+         */
+        LastBrewedAnswer: {
+            /**
+             * Coffee
+             * @default
+             */
+            coffee: string;
+            /**
+             * Grinder
+             * @default
+             */
+            grinder: string;
+            /**
+             * Grind Setting
+             * @default
+             */
+            grind_setting: string;
+            /**
+             * Filter
+             * @default
+             */
+            filter: string;
+            /**
+             * Brewer
+             * @default
+             */
+            brewer: string;
+            /**
+             * Water
+             * @default
+             */
+            water: string;
+        };
+        /**
          * TrialAnswer
          * @description school: in force; school_chosen: as asked, null for the brewer's own.
          */
@@ -3449,10 +3520,9 @@ export interface components {
             school?: ("in_cup" | "full_liquor") | null;
             /**
              * Strength Policy
-             * @default as_brewed
-             * @enum {string}
+             * @description null: matched for a question about equipment, else as brewed
              */
-            strength_policy?: "as_brewed" | "matched";
+            strength_policy?: ("as_brewed" | "matched") | null;
             /**
              * Smallest Difference
              * @description points of liking, 1 to 9, in steps of 0.05
@@ -3486,12 +3556,8 @@ export interface components {
             further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other")[];
             /** School */
             school?: ("in_cup" | "full_liquor") | null;
-            /**
-             * Strength Policy
-             * @default as_brewed
-             * @enum {string}
-             */
-            strength_policy?: "as_brewed" | "matched";
+            /** Strength Policy */
+            strength_policy?: ("as_brewed" | "matched") | null;
             /**
              * Smallest Difference
              * @description points of liking, 1 to 9, in steps of 0.05
@@ -3538,7 +3604,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "sieve_median" | "brew_time" | "yield" | "strength" | "makers_table" | "by_eye" | "accepted";
+            code: "sieve_median" | "brew_time" | "yield" | "strength" | "recipe" | "makers_table" | "by_eye" | "accepted";
             /** Label */
             label: string;
         };
@@ -3654,6 +3720,12 @@ export interface components {
              *     }
              */
             variables?: components["schemas"]["VariablesPatch"];
+            /**
+             * New Kit
+             * @description kinds whose name is not in the kit yet and is to be added to it; any other unknown name is refused
+             * @default []
+             */
+            new_kit?: ("coffee" | "grinder" | "filter" | "brewer" | "water")[];
         };
         /**
          * VariablesPatch
@@ -3745,6 +3817,12 @@ export interface components {
              *     }
              */
             variables?: components["schemas"]["VariablesPatch"];
+            /**
+             * New Kit
+             * @description kinds whose name is not in the kit yet and is to be added to it; any other unknown name is refused
+             * @default []
+             */
+            new_kit?: ("coffee" | "grinder" | "filter" | "brewer" | "water")[];
         };
         /**
          * HoldBody
@@ -3756,7 +3834,10 @@ export interface components {
             /** Letter */
             letter: string;
         };
-        /** DeclareBody */
+        /**
+         * DeclareBody
+         * @description reason: why it differs, in the host's words; shown with the bar and in the margin.
+         */
         DeclareBody: {
             /** Field */
             field: string;
@@ -3764,7 +3845,12 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "sieve_median" | "brew_time" | "yield" | "strength" | "makers_table" | "by_eye" | "accepted";
+            rule: "sieve_median" | "brew_time" | "yield" | "strength" | "recipe" | "makers_table" | "by_eye" | "accepted";
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
         };
         /** RunAnswer */
         RunAnswer: {
@@ -3941,6 +4027,12 @@ export interface components {
              *     }
              */
             variables?: components["schemas"]["VariablesPatch"];
+            /**
+             * New Kit
+             * @description kinds whose name is not in the kit yet and is to be added to it; any other unknown name is refused
+             * @default []
+             */
+            new_kit?: ("coffee" | "grinder" | "filter" | "brewer" | "water")[];
             /** Brewed At */
             brewed_at?: string | null;
             /** Dose G */
@@ -4419,6 +4511,12 @@ export interface components {
              *     }
              */
             variables?: components["schemas"]["VariablesPatch"];
+            /**
+             * New Kit
+             * @description kinds whose name is not in the kit yet and is to be added to it; any other unknown name is refused
+             * @default []
+             */
+            new_kit?: ("coffee" | "grinder" | "filter" | "brewer" | "water")[];
             /**
              * Instrument
              * @default none
@@ -5562,7 +5660,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "sieve_median" | "brew_time" | "yield" | "strength" | "makers_table" | "by_eye" | "accepted";
+            rule: "sieve_median" | "brew_time" | "yield" | "strength" | "recipe" | "makers_table" | "by_eye" | "accepted";
             /** Rule Label */
             rule_label: string;
             /** Holds */
@@ -5591,6 +5689,12 @@ export interface components {
              * @enum {string}
              */
             ratio_moves?: "water" | "dose";
+            /**
+             * New Kit
+             * @description kinds whose name is not in the kit yet and is to be added to it; any other unknown name is refused
+             * @default []
+             */
+            new_kit?: ("coffee" | "grinder" | "filter" | "brewer" | "water")[];
         };
         /**
          * TrialSheetAnswer
@@ -6108,7 +6212,7 @@ export interface components {
         };
         /**
          * MethodAnswer
-         * @description proposed: the method that fits the question, and why. host_brews: does whoever asks have brewed here alone.
+         * @description proposed: the method that fits the question, and why. run_ids: the brews to pour unless told otherwise.
          */
         MethodAnswer: {
             /**
@@ -6120,6 +6224,8 @@ export interface components {
             why: string;
             /** Methods */
             methods: components["schemas"]["MethodShown"][];
+            /** Run Ids */
+            run_ids: string[];
         };
         /** MethodShown */
         MethodShown: {
@@ -6274,6 +6380,12 @@ export interface components {
             /** Guesses */
             guesses: components["schemas"]["GuessShown"][];
             named_attribute: components["schemas"]["AttributeShown"] | null;
+            /** Posed */
+            posed: string;
+            /** How */
+            how: string;
+            /** Picks */
+            picks: number;
             /** Sip Temperature */
             sip_temperature: boolean;
             /** Cleanser */
@@ -6520,7 +6632,7 @@ export interface components {
         };
         /**
          * JudgedAnswer
-         * @description pass_name: "mean" over several passes.
+         * @description pass_name: "mean" over several passes. differences_note: by which reckoning each column of the differences speaks.
          */
         JudgedAnswer: {
             /** Attribute */
@@ -6539,6 +6651,8 @@ export interface components {
             setups: components["schemas"]["SetupJudged"][];
             /** Differences */
             differences: components["schemas"]["DifferenceShown"][];
+            /** Differences Note */
+            differences_note: string;
             verdict: components["schemas"]["VerdictShown"];
             lean: components["schemas"]["LeanShown"];
             /** Caveats */
@@ -7278,6 +7392,8 @@ export interface components {
             cure: string;
             /** Field */
             field: string;
+            /** Unfair */
+            unfair: boolean;
         };
         /**
          * ReasonShown
@@ -7807,7 +7923,7 @@ export interface components {
             /** High */
             high: number;
             /** Matches */
-            matches: ("sieve_median" | "brew_time" | "yield" | "by_eye")[];
+            matches: ("sieve_median" | "brew_time" | "yield" | "recipe" | "by_eye")[];
             /** Through */
             through: string;
             /** Evidence */
@@ -7882,7 +7998,7 @@ export interface components {
              * Match
              * @enum {string}
              */
-            match: "sieve_median" | "brew_time" | "yield" | "by_eye";
+            match: "sieve_median" | "brew_time" | "yield" | "recipe" | "by_eye";
             /** On */
             on?: string | null;
         };
@@ -7898,7 +8014,7 @@ export interface components {
              * @default dial
              * @enum {string}
              */
-            scale?: "clicks" | "dial" | "stepless";
+            scale?: "dial" | "clicks" | "marks" | "letters" | "stepless";
             /**
              * Direction
              * @default larger_is_coarser
@@ -9072,7 +9188,7 @@ export interface components {
              * Method
              * @enum {string}
              */
-            method: "triangle" | "duo_trio" | "two_afc" | "three_afc" | "tetrad";
+            method: "triangle" | "duo_trio" | "two_afc" | "tetrad" | "three_afc";
             /** N */
             n: number;
             /** Correct */
@@ -9116,7 +9232,7 @@ export interface components {
              * Method
              * @enum {string}
              */
-            method: "triangle" | "duo_trio" | "two_afc" | "three_afc" | "tetrad";
+            method: "triangle" | "duo_trio" | "two_afc" | "tetrad" | "three_afc";
             /**
              * Distinguishers
              * @default 0.4
@@ -10302,6 +10418,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartersAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_last_brewed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastBrewedAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -29,7 +29,7 @@ const SHOWN_AFTER_MS = 250;
 
 /** A refusal of a field the form does not have is said all the same: whatever is not on the page by now is told. */
 function tellWhatIsNotShown(refused: Refused) {
-  // biome-ignore lint/performance/noInnerText: only what can be seen counts
+  // biome-ignore lint/performance/useDomNodeTextContent: only what can be seen counts
   const page = inOneLine(document.body.innerText);
   const unseen = notShown(refused.sentences(), page);
   if (unseen.length) tellTrouble(new Refused(refused.status, null, unseen.join(' ')));

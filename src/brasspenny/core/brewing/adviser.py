@@ -14,8 +14,9 @@ from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
 from ..errors import OutOfDomain
-from ..extraction.yields import School, solve
+from ..extraction.yields import solve
 from ..recipe.model import Recipe, sums
+from ..vocabulary import School
 
 Sign = Literal[
     "weak", "strong", "low_yield", "high_yield", "fast", "slow",

@@ -10,9 +10,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..extraction.dilution import MATCHED_WITHIN_TDS_PCT
-from ..planning.control import MatchingRule
 from ..recipe.model import Recipe
 from ..units import write_duration
+from ..vocabulary import MatchingRule
 
 DialIn = Literal["dialled_in", "off", "none", "no_windows"]
 TIME_WITHIN_S = 10.0
@@ -49,10 +49,16 @@ def dial_in_state(recipe: Recipe | None, brews: Sequence[DialInBrew]) -> DialInS
     if not brews:
         return DialInState("none", "No dial-in brew yet.")
     latest = brews[-1]
-    missed = [m for name, window in windows.items() if (m := _missed(name, getattr(latest, name), window))]
+    missed = missed_windows(recipe, latest, unmeasured=True)
     if missed:
         return DialInState("off", f"{latest.label}: {', '.join(missed)}.")
     return DialInState("dialled_in", f"{latest.label} came within its windows.")
+
+
+def missed_windows(recipe: Recipe, brew: DialInBrew, *, unmeasured: bool = False) -> list[str]:
+    """What of a brew is outside its recipe's windows, in words. unmeasured: what was not measured counts as missed too."""
+    known = {name: window for name, window in _windows(recipe).items() if unmeasured or getattr(brew, name) is not None}
+    return [m for name, window in known.items() if (m := _missed(name, getattr(brew, name), window))]
 
 
 def _windows(recipe: Recipe) -> dict[str, tuple[float | None, float | None]]:

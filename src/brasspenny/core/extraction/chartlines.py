@@ -7,7 +7,8 @@ from typing import Literal
 
 import numpy as np
 
-from .yields import School, ratio_line_tds_pct
+from ..vocabulary import School
+from .yields import ratio_line_tds_pct
 
 LINE_POINTS = 25
 

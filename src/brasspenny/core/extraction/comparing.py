@@ -15,9 +15,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..errors import NotEnoughKnowns, PennyError
+from ..vocabulary import School
 from .measure import Brew, Measured, measure
 from .uncertainty import Estimate, Instrument, Pooled, effective_df, pool_brews
-from .yields import SCHOOL_LABELS, School
+from .yields import SCHOOL_LABELS
 
 Verdict = Literal["different", "same", "cannot_tell"]
 MARGIN_EY_PCT = 1.0

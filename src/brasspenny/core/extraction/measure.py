@@ -14,6 +14,7 @@ from . import yields as ex
 from .uncertainty import Estimate, Instrument, Strength, full_liquor_estimate, in_cup_estimate, outliers, strength_of
 
 HIGH_YIELD_PCT = 30.0
+USUAL_TDS_PCT = 1.35
 DOUBTFUL_CODES = frozenset({"retained_water", "outlier_reading", "high_yield"})
 """Warnings that say a number may be wrong, not merely missing."""
 
@@ -150,7 +151,6 @@ def _refuse_impossible_yield(in_cup: Estimate, brew: Brew) -> None:
 
 
 def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, retained: float | None):
-    low, high = ex.RETAINED_RANGE
     if not readings:
         yield Warning_("no_reading", "No TDS reading, so no yield. Take three samples from the mixed server.")
     if len(readings) == 1:
@@ -161,10 +161,34 @@ def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, re
         yield Warning_("no_beverage_mass", "No beverage mass, so no yield. Weigh the server before leaving any sediment behind.")
     if brew.brew_water_g is None:
         yield Warning_("no_brew_water", "No brew water, so no brew ratio, retained water or full-liquor yield.")
-    if retained is not None and not low <= retained <= high:
-        yield Warning_(
-            "retained_water",
-            f"The bed kept {retained:.2f} g of water per gram; {low} to {high} is plausible. Look for a spill, a wrong weight, or drips not waited for.",
-        )
+    said = _retained_said(retained if retained is not None else _retained_unread(brew))
+    if said:
+        yield Warning_("retained_water", said)
     if in_cup is not None and in_cup.value > HIGH_YIELD_PCT:
         yield Warning_("high_yield", f"{in_cup.value:.1f} % is more than roasted coffee usually gives up (about 30 %). Check dose, mass and strength.")
+
+
+def _retained_unread(brew: Brew) -> float | None:
+    """Of a brew without a reading, by the usual strength: it moves the ratio by a few hundredths, and a mistaken mass by whole units."""
+    if brew.brew_water_g is None or brew.beverage_g is None or brew.bypass_g >= brew.beverage_g:
+        return None
+    return (brew.brew_water_g - (brew.beverage_g - brew.bypass_g) * (1 - USUAL_TDS_PCT / 100)) / brew.dose_g
+
+
+def _retained_said(retained: float | None) -> str:
+    """What is wrong with a retained water ratio, and where to look; '' when it is plausible. Source: handbook §3, §12.
+
+    >>> _retained_said(2.1), _retained_said(0.2)[:52]
+    ('', 'The grounds retained 0.20 g of water per gram; 1.2 t')
+    """
+    low, high = ex.RETAINED_RANGE
+    if retained is None or low <= retained <= high:
+        return ""
+    too_little = "Too little: were drink and water confused, was the bypass counted, the scale bumped, or the cup weighed with its server?"
+    too_much = "Too much: was some spilt, were the drips not waited for, or was not all the water poured?"
+    return f"The grounds retained {retained:.2f} g of water per gram; {low} to {high} is plausible. {too_little if retained < low else too_much}"
+
+
+def counts_for_forecasts(measured: Measured, *, simulated: bool, off_plan: bool) -> bool:
+    """Whether a brew may teach what the next one will give: real, on plan, and with nothing doubtful about its numbers."""
+    return not simulated and not off_plan and not any(w.code in DOUBTFUL_CODES for w in measured.warnings)

@@ -7,9 +7,10 @@ import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..vocabulary import School
 from .measure import Brew, Measured
 from .uncertainty import Instrument, Pooled, pool_brews
-from .yields import TYPICAL_RETAINED_WATER_RATIO, School
+from .yields import TYPICAL_RETAINED_WATER_RATIO
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..errors import PennyError
-from .yields import School, solve
+from ..vocabulary import School
+from .yields import solve
 
 ALIKE_EY_PCT = 0.5
 """Closer than this is the same yield for a first step."""

@@ -9,26 +9,15 @@ percolation bed is not; retained water is taken as proportional to the dose.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal, get_args
 
 from ..errors import Inconsistent, NotEnoughKnowns
 from ..limits import check, check_tds
+from ..vocabulary import BREWER_KINDS, BREWERS, YIELD_METHODS, BrewerType, School
 
-School = Literal["in_cup", "full_liquor"]
-SCHOOLS: tuple[School, ...] = get_args(School)
-SCHOOL_LABELS: dict[School, str] = {"in_cup": "in-cup yield", "full_liquor": "full-liquor yield"}
-
-BrewerType = Literal["cone", "flat_bed", "mesh_cylinder", "press_pot", "piston_press", "steep_and_release", "jug_steep"]
-BREWER_TYPES: tuple[BrewerType, ...] = get_args(BrewerType)
-BREWER_LABELS: dict[BrewerType, str] = {
-    "cone": "cone dripper",
-    "flat_bed": "flat bed",
-    "mesh_cylinder": "mesh cylinder",
-    "press_pot": "press-pot",
-    "piston_press": "piston press",
-    "steep_and_release": "steep and release",
-    "jug_steep": "jug steep, then drip",
-}
+SCHOOL_LABELS: dict[School, str] = {m.code: m.label for m in YIELD_METHODS}
+SCHOOLS: tuple[School, ...] = tuple(m.code for m in YIELD_METHODS)
+BREWER_TYPES: tuple[BrewerType, ...] = tuple(BREWERS)
+BREWER_LABELS: dict[BrewerType, str] = {k.code: k.label for k in BREWER_KINDS}
 TYPICAL_RETAINED_WATER_RATIO = 2.1
 RETAINED_RANGE = (1.2, 3.5)
 
@@ -39,7 +28,7 @@ def school_of(brewer_type: BrewerType) -> School:
     >>> school_of("press_pot"), school_of("steep_and_release")
     ('full_liquor', 'in_cup')
     """
-    return "full_liquor" if brewer_type == "press_pot" else "in_cup"
+    return BREWERS[brewer_type].yield_method
 
 
 def in_cup_yield_pct(*, tds_pct: float, beverage_g: float, dose_g: float) -> float:

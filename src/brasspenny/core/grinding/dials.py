@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from ..errors import PennyError
 from .settings import GrinderScale, MatchedPair, Translated, translate
 
 JOIN = " · "
@@ -36,6 +37,20 @@ class Match:
     b_setting: float
     kind: str
     on: str = ""
+
+
+@dataclass(frozen=True)
+class Carried:
+    """setting: as written on the other dial, '' when nothing leads there; matches: the kinds it rests on, weakest first; span: in words."""
+
+    setting: str
+    matches: tuple[str, ...]
+    span: str
+
+    @property
+    def rule(self) -> str | None:
+        """The matching rule it can be declared by; None when nothing vouches for it."""
+        return self.matches[0] if self.matches else None
 
 
 @dataclass(frozen=True)
@@ -72,6 +87,7 @@ class Dials:
             step=facts.get("step"),
             finest=facts.get("finest"),
             zero=facts.get("zero"),
+            marks=facts.get("marks"),
         )
 
     @cached_property
@@ -86,6 +102,24 @@ class Dials:
     def translate(self, setting: float, from_id: str, to_id: str) -> Translated:
         """As core.grinding.settings.translate, by the ids of two dials."""
         return translate(setting, self.scales[self.names[from_id]], self.scales[self.names[to_id]], self.pairs, self.scales)
+
+    def id_of(self, name: str) -> str | None:
+        """The dial of that full name."""
+        return next((i for i in self.sides if self.names[i] == name), None)
+
+    def carried(self, text: str, from_id: str | None, to_id: str | None) -> Carried:
+        """A setting written on one dial, as it is set on another: where matches lead there; else empty, to be dialled in."""
+        if from_id is None or to_id is None or from_id not in self.sides or to_id not in self.sides:
+            return Carried("", (), "")
+        here, there = self.scales[self.names[from_id]], self.scales[self.names[to_id]]
+        setting = here.read(text)
+        if setting is None:
+            return Carried("", (), "")
+        try:
+            found = self.translate(setting, from_id, to_id)
+        except PennyError:
+            return Carried("", (), "")
+        return Carried(there.write(found.nearest), found.matches, f"{there.write(found.low)} to {there.write(found.high)}" if there.kind != "letters" else "")
 
     def only(self, kind: str) -> Dials:
         """The same dials with the matches of one kind."""

@@ -7,30 +7,41 @@ Where it stops being true: a match by brew time or yield holds for the coffee it
 
 from __future__ import annotations
 
+import re
 import statistics
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations, permutations
-from typing import Literal, get_args
+from typing import Literal
 
 from ..errors import Inconsistent, NotEnoughKnowns, OutOfDomain
+from ..vocabulary import KITS, MATCH_KINDS, MatchKindCode
 
-ScaleType = Literal["clicks", "dial", "stepless"]
-SCALE_LABELS: dict[ScaleType, str] = {"clicks": "clicks", "dial": "numbered dial", "stepless": "stepless"}
+_DIAL = next(f for f in KITS["grinder"].facts if f.name == "scale")
+ScaleType = Literal[tuple(code for code, _ in _DIAL.options)]
+SCALE_LABELS: dict[ScaleType, str] = {code: label.lower() for code, label in _DIAL.options}
 Direction = Literal["larger_is_coarser", "larger_is_finer"]
-MatchKind = Literal["sieve_median", "brew_time", "yield", "by_eye"]
-MATCH_KINDS: tuple[MatchKind, ...] = get_args(MatchKind)
-MATCH_LABELS: dict[MatchKind, str] = {"sieve_median": "sieve median", "brew_time": "brew time", "yield": "extraction yield", "by_eye": "by eye"}
-FLOOR_STEPS: dict[MatchKind, float] = {"sieve_median": 1.0, "brew_time": 1.5, "yield": 1.5, "by_eye": 4.0}
+MATCH_ORDER: tuple[MatchKindCode, ...] = tuple(m.code for m in MATCH_KINDS)
+MATCH_LABELS: dict[MatchKindCode, str] = {m.code: m.label for m in MATCH_KINDS}
+FLOOR_STEPS: dict[MatchKindCode, float] = {m.code: m.least_steps for m in MATCH_KINDS}
 """The least half-width a match of each kind can have, in steps of the grinder answered for: by eye is weakest."""
 STEPLESS_STEP = 0.1
+SAME_PLACE = 1e-3
+"""Settings are kept to a thousandth: nearer than that they are one place on the dial."""
+MARKED = ("marks", "letters")
+USUAL_MARKS = {"marks": 3, "letters": 10}
+"""Thirds between numbers, ten numbers to a letter, until the kit says more."""
+
+
+LETTERED = re.compile(r"(?P<letter>[A-Za-z])\s*(?P<number>\d{1,3})?", re.ASCII)
+MIXED = re.compile(r"(?P<whole>-?\d{1,5}(?:[.,]\d{1,3})?)(?:\s+(?P<part>\d{1,2})/(?P<of>\d{1,2}))?(?:\s*clicks?)?", re.ASCII | re.IGNORECASE)
 
 
 @dataclass(frozen=True)
 class GrinderScale:
     """name: grinder and burr set. step: the smallest change it takes (clicks: 1; stepless: None). finest: the finest usable
-    setting; zero: where the burrs touch."""
+    setting; zero: where the burrs touch; marks: from one number (or letter) to the next, where marks lie between."""
 
     name: str
     kind: ScaleType = "dial"
@@ -38,10 +49,15 @@ class GrinderScale:
     step: float | None = None
     finest: float | None = None
     zero: float | None = None
+    marks: int | None = None
 
     @property
     def grain(self) -> float:
-        return self.step or (1.0 if self.kind == "clicks" else STEPLESS_STEP)
+        if self.step:
+            return self.step
+        if self.kind in MARKED:
+            return 1 / (self.marks or USUAL_MARKS[self.kind])
+        return 1.0 if self.kind == "clicks" else STEPLESS_STEP
 
     def coarseness(self, setting: float) -> float:
         return setting if self.direction == "larger_is_coarser" else -setting
@@ -50,6 +66,38 @@ class GrinderScale:
         if self.kind == "stepless" and self.step is None:
             return round(setting, 2)
         return round(round(setting / self.grain) * self.grain, 6)
+
+    def write(self, setting: float) -> str:
+        """A setting as it stands on the dial.
+
+        >>> GrinderScale("x", "marks", marks=3).write(4 + 1 / 3), GrinderScale("x", "letters").write(1.2), GrinderScale("x").write(5.5)
+        ('4 1/3', 'B2', '5.5')
+        """
+        if self.kind == "letters" and setting >= 0:
+            letter, number = divmod(round(setting / self.grain), self.marks or USUAL_MARKS["letters"])
+            if letter < 26:
+                return f"{chr(ord('A') + letter)}{number}"
+        if self.kind == "marks":
+            whole, part = divmod(round(setting / self.grain), self.marks or USUAL_MARKS["marks"])
+            marks = self.marks or USUAL_MARKS["marks"]
+            if abs(setting - (whole + part / marks)) < SAME_PLACE:
+                return f"{whole} {part}/{marks}" if part else f"{whole}"
+        return f"{setting:g}"
+
+    def read(self, text: str) -> float | None:
+        """The number a setting stands for, as people write it on this dial; None when it is none.
+
+        >>> s = GrinderScale("x", "marks", marks=3)
+        >>> [round(s.read(t), 3) for t in ("4", "4 1/3", "4,5")], GrinderScale("x", "letters").read("b2"), s.read("coarse")
+        ([4.0, 4.333, 4.5], 1.2, None)
+        """
+        tidy = text.strip()
+        if m := LETTERED.fullmatch(tidy) if self.kind == "letters" else None:
+            return ord(m["letter"].upper()) - ord("A") + float(m["number"] or 0) / (self.marks or USUAL_MARKS["letters"])
+        if m := MIXED.fullmatch(tidy):
+            part = int(m["part"]) / int(m["of"]) if m["of"] and int(m["of"]) else 0.0
+            return float(m["whole"].replace(",", ".")) + part
+        return None
 
 
 @dataclass(frozen=True)
@@ -60,7 +108,7 @@ class MatchedPair:
     a_setting: float
     b: str
     b_setting: float
-    match: MatchKind
+    match: MatchKindCode
     on: str = ""
     id: str = ""
 
@@ -81,7 +129,7 @@ class Translated:
     low: float
     high: float
     evidence: tuple[MatchedPair, ...]
-    matches: tuple[MatchKind, ...]
+    matches: tuple[MatchKindCode, ...]
     through: str
     warnings: tuple[str, ...]
 
@@ -124,15 +172,18 @@ def _between(a: str, b: str, pairs: Sequence[MatchedPair]) -> list[MatchedPair]:
 
 def _along(setting: float, from_: GrinderScale, to: GrinderScale, pairs: Sequence[MatchedPair]) -> Translated:
     knots = _knots(pairs)
+    setting = next((a for a, _ in knots if abs(a - setting) < SAME_PLACE), setting)
     value, used = _interpolate(setting, knots, pairs, from_)
     half = _half_width(pairs, used, to)
-    matches = tuple(sorted({p.match for p in used}, key=MATCH_KINDS.index, reverse=True))
+    matches = tuple(sorted({p.match for p in used}, key=MATCH_ORDER.index, reverse=True))
     warnings = []
     if to.finest is not None and to.coarseness(value) < to.coarseness(to.finest):
         warnings.append(f"Finer than {to.name} is usable at ({to.finest:g}).")
     if "by_eye" in matches:
         warnings.append("Rests on a match by eye, the weakest kind.")
-    return Translated(value, to.nearest(value), value - half, value + half, tuple(used), matches, "", tuple(warnings))
+    told = {p.b_setting for p in used if p.a_setting == setting}
+    exact = told.pop() if len(told) == 1 else None  # a matched setting comes back as it was matched, wherever the dial's steps lie
+    return Translated(value, to.nearest(value) if exact is None else exact, value - half, value + half, tuple(used), matches, "", tuple(warnings))
 
 
 def _knots(pairs: Sequence[MatchedPair]) -> list[tuple[float, float]]:
@@ -181,7 +232,7 @@ def _through_one(setting, from_: GrinderScale, to: GrinderScale, pairs: Sequence
             outside = error
             continue
         half = max(there.high - there.setting, abs(ends[1] - ends[0]) / 2 + (there.high - there.setting))
-        matches = tuple(sorted({*here.matches, *there.matches}, key=MATCH_KINDS.index, reverse=True))
+        matches = tuple(sorted({*here.matches, *there.matches}, key=MATCH_ORDER.index, reverse=True))
         warnings = (f"No match joins the two directly: read through {name}.", *there.warnings)
         found = replace(
             there,

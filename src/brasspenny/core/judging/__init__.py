@@ -9,6 +9,6 @@ prior. Both are said in the caveats. Beside it: ranks, pairs, repeats, peak, sur
 
 from .scores import Score
 from .tasters import taster_means
-from .verdict import Caveat, Difference, Judgement, SetupResult, Verdict, judge
+from .verdict import DIFFERENCES_NOTE, Caveat, Difference, Judgement, SetupResult, Verdict, judge
 
-__all__ = ["Caveat", "Difference", "Judgement", "Score", "SetupResult", "Verdict", "judge", "taster_means"]
+__all__ = ["DIFFERENCES_NOTE", "Caveat", "Difference", "Judgement", "Score", "SetupResult", "Verdict", "judge", "taster_means"]

@@ -12,7 +12,6 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
-from typing import Literal, get_args
 
 import numpy as np
 from scipy.optimize import brentq
@@ -20,11 +19,11 @@ from scipy.special import ndtr
 from scipy.stats import beta, binom
 
 from ..errors import Inconsistent, OutOfDomain
+from ..vocabulary import TEST_METHODS, DiscriminationMethod
 
-Method = Literal["triangle", "duo_trio", "two_afc", "three_afc", "tetrad"]
-METHODS: tuple[Method, ...] = get_args(Method)
-GUESS_RATE: dict[Method, float] = {"triangle": 1 / 3, "duo_trio": 1 / 2, "two_afc": 1 / 2, "three_afc": 1 / 3, "tetrad": 1 / 3}
-METHOD_LABELS: dict[Method, str] = {"triangle": "triangle", "duo_trio": "duo-trio", "two_afc": "2-AFC", "three_afc": "3-AFC", "tetrad": "tetrad"}
+METHODS: tuple[DiscriminationMethod, ...] = tuple(m.code for m in TEST_METHODS if m.guess_rate is not None)
+GUESS_RATE: dict[DiscriminationMethod, float] = {m.code: m.guess_rate for m in TEST_METHODS if m.guess_rate is not None}
+METHOD_LABELS: dict[DiscriminationMethod, str] = {m.code: m.label[:1].lower() + m.label[1:] for m in TEST_METHODS if m.guess_rate is not None}
 MOST_TRIALS = 10_000
 LARGEST_D_PRIME = 12.0
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(200)
@@ -36,7 +35,7 @@ def _integral(f: Callable[[np.ndarray], np.ndarray], low: float, high: float) ->
     return float((high - low) / 2 * np.sum(_WEIGHTS * f(z) * np.exp(-z * z / 2)) / math.sqrt(2 * math.pi))
 
 
-def proportion_correct(method: Method, d_prime: float) -> float:
+def proportion_correct(method: DiscriminationMethod, d_prime: float) -> float:
     """Share of right answers at a sensitivity d′ ≥ 0.
 
     >>> [round(proportion_correct("triangle", d), 3) for d in (0, 1, 2)]
@@ -57,7 +56,7 @@ def proportion_correct(method: Method, d_prime: float) -> float:
             return 1 - 2 * _integral(lambda z: 2 * ndtr(z) * ndtr(z - d) - ndtr(z - d) ** 2, -10.0, 10.0)
 
 
-def d_prime_of(method: Method, correct: float) -> float | None:
+def d_prime_of(method: DiscriminationMethod, correct: float) -> float | None:
     """The sensitivity that gives this share of right answers: 0 at chance or below, None when no finite one does.
 
     >>> round(d_prime_of("duo_trio", 0.5825), 2)
@@ -71,7 +70,7 @@ def d_prime_of(method: Method, correct: float) -> float | None:
 
 
 @cache
-def min_correct(method: Method, n: int, alpha: float = 0.05) -> int | None:
+def min_correct(method: DiscriminationMethod, n: int, alpha: float = 0.05) -> int | None:
     """Least number right of n that is significant at alpha, one-sided; None when even n of n is not.
 
     >>> [min_correct("triangle", n) for n in (6, 8, 10, 12, 18, 24, 36)]
@@ -98,7 +97,7 @@ class Discriminated:
     text: str
 
 
-def discriminate(method: Method, n: int, correct: int, *, alpha: float = 0.05) -> Discriminated:
+def discriminate(method: DiscriminationMethod, n: int, correct: int, *, alpha: float = 0.05) -> Discriminated:
     """n independent trials, correct of them right. Intervals are 95 %, exact. Raises OutOfDomain, Inconsistent.
 
     >>> round(discriminate("triangle", 15, 9).p_value, 3)
@@ -137,7 +136,7 @@ def _distinguishers(correct: float, guess: float) -> float:
     return max(0.0, (correct - guess) / (1 - guess))
 
 
-def _text(method: Method, n: int, correct: int, p: float, alpha: float, needed: int | None, most: float) -> str:
+def _text(method: DiscriminationMethod, n: int, correct: int, p: float, alpha: float, needed: int | None, most: float) -> str:
     name = METHOD_LABELS[method]
     if n == 1:
         return f"One single {name} proves nothing: {trials_to_show(method)} right in a row would."
@@ -150,7 +149,7 @@ def _text(method: Method, n: int, correct: int, p: float, alpha: float, needed: 
     )
 
 
-def trials_to_show(method: Method, alpha: float = 0.05) -> int:
+def trials_to_show(method: DiscriminationMethod, alpha: float = 0.05) -> int:
     """Trials that would be significant if all were right.
 
     >>> trials_to_show("triangle"), trials_to_show("two_afc")
@@ -178,7 +177,7 @@ class Planned:
 LONGEST_PLAN = 3000
 
 
-def plan(method: Method, *, distinguishers: float, alpha: float = 0.05, power: float = 0.8) -> Planned:
+def plan(method: DiscriminationMethod, *, distinguishers: float, alpha: float = 0.05, power: float = 0.8) -> Planned:
     """How many trials, for a difference and for similarity. distinguishers: share that really can tell, 0 to 1 exclusive.
 
     The fewest n from which on the power stays (it saws up and down with n). None beyond 3,000.

@@ -34,6 +34,7 @@ CAPS: dict[str, tuple[int, str]] = {
     "unequal_first_sip": (4, "Tasters met the cups at different temperatures."),
     "no_readings": (4, "Strength or yield of some brews is not known."),
     "off_plan": (4, "Brews were off plan."),
+    "off_windows": (4, "Brews missed their own recipe's targets."),
     "rule_broken": (4, "A declared match does not hold."),
     "setup_changed": (4, "A setup changed after brewing."),
     "no_cleanser": (4, "No cleanser between cups."),

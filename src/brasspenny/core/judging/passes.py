@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 
+from ..vocabulary import PASSES
 from .scores import Score
 
-PASS_ORDER = ("hot", "warm", "cool")
+PASS_ORDER = tuple(p.code for p in PASSES)
 
 
 def means_by_pass(scores: Sequence[Score]) -> dict[str, dict[str, float]]:

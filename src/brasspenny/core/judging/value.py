@@ -30,22 +30,6 @@ def cup_price(*, dose_g: float, coffee_per_kg: float | None, filter_each: float 
     return None if coffee_per_kg is None else dose_g * PER_GRAM * coffee_per_kg + (filter_each or 0.0)
 
 
-LASTING_BREWERS: frozenset[str] = frozenset({"press_pot", "piston_press"})
-"""Brewer types that are rinsed, not emptied of a paper."""
-CLEAN_PAPER_MIN, CLEAN_LASTING_MIN = 1.0, 3.0
-"""Clearing away: a paper thrown out, or a mesh, press-pot or press rinsed."""
-
-
-def cup_minutes(*, dose_g: float, grind_g_s: float | None, brew_s: float, lasting: bool) -> float:
-    """Grind, brew and clean, minutes. grind_g_s: the grinder's rate, None when unknown (then grinding is left out). lasting: nothing thrown away.
-
-    >>> round(cup_minutes(dose_g=18, grind_g_s=0.45, brew_s=165, lasting=False), 2)
-    4.42
-    """
-    grind_s = dose_g / grind_g_s if grind_g_s else 0.0
-    return (grind_s + brew_s) / 60 + (CLEAN_LASTING_MIN if lasting else CLEAN_PAPER_MIN)
-
-
 def worth(liking: Mapping[str, float], price: Mapping[str, float | None], minutes: Mapping[str, float | None]) -> tuple[Worth, ...]:
     """Each setup with its place on both frontiers, best liked first."""
     on_price, on_time = _frontier(liking, price), _frontier(liking, minutes)

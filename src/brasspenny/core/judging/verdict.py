@@ -22,6 +22,12 @@ LEVEL_POINTS = 0.05
 """A lead that would be written 0.0."""
 CLEAR_EACH, CLEAR_BEST, TIE_SLACK, DROP_P = 0.98, 0.85, 0.30, 0.05
 
+DIFFERENCES_NOTE = (
+    "The interval and p are what these scores say by themselves. The chance that two setups are equivalent also counts how far apart setups usually lie, "
+    "so it can be sizeable where the interval alone is wide."
+)
+"""Two columns of one table rest on two priors (judging §2): the table says so."""
+
 Kind = Literal["clear", "tie", "not_enough"]
 
 

@@ -7,8 +7,6 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ..extraction.yields import TYPICAL_RETAINED_WATER_RATIO
-
 CAFFEINE_MG_PER_G: dict[str, tuple[float, float]] = {"arabica": (10, 12), "robusta": (20, 25)}
 USUAL_BLEND_SHARE = 0.3
 AT_ONCE_MG = 200
@@ -18,13 +16,11 @@ GUIDANCE = (
     "conditions. Spitting lowers it: have spit cups. Your own doctor knows better than this sum."
 )
 RINSE_WATER_G = 100.0
-EXTRA_MINUTES_PER_BREW = 4.0
-"""Grinding, weighing, clearing away and three readings, beside the brew itself."""
 
 
 @dataclass(frozen=True)
 class BrewCost:
-    """What one brew of a setup takes. purge_g: thrown away before the dose; species: for caffeine (a blend: the share of
+    """What one brew of a setup takes. minutes: by `minutes.trial_brew_minutes`; beverage_g: by the recipe's outlook. purge_g: thrown away before the dose; species: for caffeine (a blend: the share of
     robusta). filter: '' when none or reusable."""
 
     coffee: str
@@ -107,15 +103,6 @@ def robusta_share(species: str, stated: float | None) -> float:
     return 1.0 if species == "robusta" else 0.0
 
 
-def usual_drink_g(water_g: float, dose_g: float) -> float:
-    """The drink to expect when nothing is known of the brewer, g; concentrates keep at least a quarter of their water.
-
-    >>> usual_drink_g(290, 18)
-    252.2
-    """
-    return max(water_g - TYPICAL_RETAINED_WATER_RATIO * dose_g, 0.25 * water_g)
-
-
 def budget(setups: Sequence[BrewCost], amounts: Amounts, stock_g: Mapping[str, float]) -> Budget:
     """The sums over setups × replicates × flights, dial-in brews once per setup, sieve samples once per setup.
 
@@ -130,7 +117,9 @@ def budget(setups: Sequence[BrewCost], amounts: Amounts, stock_g: Mapping[str, f
         if s.filter:
             filters[s.filter] += each
     sips = per_flight * amounts.flights * amounts.sips_per_cup
-    drunk = sips * amounts.sip_g * amounts.share_drunk
+    sip_g = amounts.sips_per_cup * amounts.sip_g
+    each_g = sum(sipped_share(sip_g, s.beverage_g, amounts.tasters) * s.beverage_g for s in setups) * amounts.replicates * amounts.flights
+    drunk = each_g * amounts.share_drunk
     flight_mg = _caffeine(setups, amounts)
     day_mg = (flight_mg[0] * amounts.flights, flight_mg[1] * amounts.flights)
     return Budget(
@@ -138,7 +127,7 @@ def budget(setups: Sequence[BrewCost], amounts: Amounts, stock_g: Mapping[str, f
         coffees=needs,
         water_g=sum((s.water_g + (RINSE_WATER_G if s.filter else 0)) * each for s in setups),
         filters=dict(filters),
-        minutes=sum((s.minutes + EXTRA_MINUTES_PER_BREW) * each for s in setups),
+        minutes=sum(s.minutes * each for s in setups),
         cups_per_taster=brews,
         cups_per_flight=per_flight,
         sips_per_taster=sips,
@@ -169,18 +158,28 @@ def _coffees(setups: Sequence[BrewCost], amounts: Amounts, stock_g: Mapping[str,
 
 
 def _caffeine(setups: Sequence[BrewCost], amounts: Amounts) -> tuple[float, float]:
-    """mg a taster takes in one flight: the dose's caffeine, by the share of the drink that is sipped and swallowed.
+    """mg a taster takes in one flight: the dose's caffeine, by the share of the drink that is sipped and swallowed, never more than
+    one taster's part of the drink there is.
 
     Twelve grams at 200 g of drink, three 10 g sips: 0.15 × 12 g × 10 to 12 mg/g.
     """
     low = high = 0.0
     for s in setups:
-        taken = min(1.0, amounts.sips_per_cup * amounts.sip_g / s.beverage_g) * amounts.share_drunk
+        taken = sipped_share(amounts.sips_per_cup * amounts.sip_g, s.beverage_g, amounts.tasters) * amounts.share_drunk
         a, r = CAFFEINE_MG_PER_G["arabica"], CAFFEINE_MG_PER_G["robusta"]
         grams = s.dose_g * taken * amounts.replicates
         low += grams * ((1 - s.robusta_share) * a[0] + s.robusta_share * r[0])
         high += grams * ((1 - s.robusta_share) * a[1] + s.robusta_share * r[1])
     return low, high
+
+
+def sipped_share(sipped_g: float, drink_g: float, tasters: int) -> float:
+    """The share of one brew that one taster can take: as many sips as are asked for, at most an equal part of what there is.
+
+    >>> sipped_share(30, 250, 4), round(sipped_share(30, 100, 6), 3)
+    (0.12, 0.167)
+    """
+    return min(sipped_g / max(drink_g, 1.0), 1 / max(1, tasters))
 
 
 def _warnings(setups, amounts: Amounts, needs: Sequence[CoffeeNeed], per_flight: int, flight_mg, day_mg):

@@ -9,75 +9,27 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal, get_args
+from typing import Literal
 
-Factor = Literal["ratio", "grind_setting", "grinder", "filter", "brewer", "temperature", "coffee", "water", "pours", "other"]
-FACTORS: tuple[Factor, ...] = get_args(Factor)
-FACTOR_LABELS: dict[Factor, str] = {
-    "ratio": "brew ratio",
-    "grind_setting": "grind setting",
-    "grinder": "grinder",
-    "filter": "filter",
-    "brewer": "brewer",
-    "temperature": "temperature",
-    "coffee": "coffee",
-    "water": "water",
-    "pours": "pours",
-    "other": "something else",
-}
-EQUIPMENT_FACTORS: frozenset[Factor] = frozenset({"grinder", "filter", "brewer", "grind_setting"})
+from ..vocabulary import FACTOR_KINDS, MATCHING_RULES, VARIABLES, Factor, MatchingRule, Variable
+
+FACTOR_LABELS: dict[Factor, str] = {f.code: f.label for f in FACTOR_KINDS}
+EQUIPMENT_FACTORS: frozenset[Factor] = frozenset(f.code for f in FACTOR_KINDS if f.equipment)
 """Questions about equipment: flavour is compared fairly at equal strength, and replicate brews are the unit."""
+TESTED_FIELD: dict[Factor, str] = {f.code: f.tests for f in FACTOR_KINDS}
+MATCHING_LABELS: dict[MatchingRule, str] = {r.code: r.label for r in MATCHING_RULES}
+
+
+def usual_strength_policy(factors: Sequence[Factor]) -> Literal["as_brewed", "matched"]:
+    """What Ask proposes: matched strengths where the question is about equipment, so that flavour is compared; else drinks as brewed.
+
+    >>> usual_strength_policy(["filter"]), usual_strength_policy(["ratio"])
+    ('matched', 'as_brewed')
+    """
+    return "matched" if EQUIPMENT_FACTORS & set(factors) else "as_brewed"
+
 
 BarKind = Literal["held", "tested", "untested", "moved", "declared", "crack"]
-
-
-@dataclass(frozen=True)
-class Variable:
-    """One thing a setup is made of. field: its name everywhere; unit: shown after the value, may be empty."""
-
-    field: str
-    label: str
-    unit: str = ""
-
-
-VARIABLES: tuple[Variable, ...] = (
-    Variable("coffee", "Coffee"),
-    Variable("grinder", "Grinder and burrs"),
-    Variable("grind_setting", "Grind setting"),
-    Variable("filter", "Filter"),
-    Variable("brewer", "Brewer"),
-    Variable("water", "Water"),
-    Variable("temperature_c", "Temperature", "°C"),
-    Variable("dose_g", "Dose", "g"),
-    Variable("brew_water_g", "Brew water", "g"),
-    Variable("bypass_g", "Bypass water", "g"),
-    Variable("pours", "Pours"),
-    Variable("other", "Something else"),
-)
-TESTED_FIELD: dict[Factor, str] = {
-    "grind_setting": "grind_setting",
-    "grinder": "grinder",
-    "filter": "filter",
-    "brewer": "brewer",
-    "temperature": "temperature_c",
-    "coffee": "coffee",
-    "water": "water",
-    "pours": "pours",
-    "other": "other",
-    "ratio": "brew_ratio",
-}
-
-MatchingRule = Literal["sieve_median", "brew_time", "yield", "strength", "makers_table", "by_eye", "accepted"]
-MATCHING_RULES: tuple[MatchingRule, ...] = get_args(MatchingRule)
-MATCHING_LABELS: dict[MatchingRule, str] = {
-    "sieve_median": "matched by sieve median",
-    "brew_time": "matched by brew time",
-    "yield": "matched by extraction yield",
-    "strength": "matched by strength",
-    "makers_table": "matched by the maker's table",
-    "by_eye": "matched by eye",
-    "accepted": "differs, and accepted",
-}
 
 
 @dataclass(frozen=True)

@@ -7,9 +7,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .model import Recipe, Step, StepKind
+from ..vocabulary import BREWERS, STEPS, StepKind
+from .model import Recipe, Step
 
 SCALD_C = 60
+HOT: frozenset[StepKind] = frozenset(s.code for s in STEPS if s.hot)
 BURN = "A burn: cool running water, then seek care."
 
 
@@ -36,7 +38,7 @@ AT_STEP: dict[StepKind, tuple[str, str]] = {
 def cautions(recipe: Recipe) -> tuple[Caution, ...]:
     """The cautions of a recipe, each kind once, at the first step it applies to."""
     found = [Caution("scald", _first_hot(recipe), f"Boiling water and steam scald. {BURN}")]
-    if recipe.brewer_type not in ("press_pot", "piston_press"):
+    if recipe.brewer_type is None or BREWERS[recipe.brewer_type].topples:
         found.append(Caution("dripper", None, "A dripper on a server topples: steady it. Glass cracks when knocked or shocked by heat."))
     for i, step in enumerate(recipe.steps):
         if step.kind in AT_STEP and not any(c.code == AT_STEP[step.kind][0] for c in found):
@@ -52,4 +54,4 @@ def _first_hot(recipe: Recipe) -> int | None:
 
 
 def _hot(step: Step) -> bool:
-    return step.kind in ("rinse", "preheat", "bloom", "pour", "hold_level", "bypass") and (step.temperature_c is None or step.temperature_c >= SCALD_C)
+    return step.kind in HOT and (step.temperature_c is None or step.temperature_c >= SCALD_C)

@@ -13,8 +13,9 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from ..errors import OutOfDomain
-from ..extraction.yields import BREWER_LABELS, BrewerType
+from ..extraction.yields import BREWER_LABELS
 from ..units import read_duration_s, write_duration
+from ..vocabulary import BrewerType
 from .model import MOST_STEPS, STEP_LABELS, Recipe, Step, can_hold
 
 

@@ -11,10 +11,12 @@ from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
 from ..extraction.yields import BREWER_LABELS
+from ..limits import LIMITS
 from ..units import write_duration
+from ..vocabulary import BREWER_KINDS, BrewerType
 from . import scaling
 from .model import HANDS_FREE, ON_COFFEE, STEP_LABELS, Recipe, Step, Sums, Timed, equal_pours, fits, own_water_g, single_pour, sums, timeline
-from .outlook import Outlook, Window, outside_every_window
+from .outlook import Outlook, Window, is_concentrate, outside_every_window
 
 Severity = Literal["error", "warning", "advice", "information"]
 SEVERITIES: tuple[Severity, ...] = get_args(Severity)
@@ -33,7 +35,7 @@ SLURRY_ML_PER_G = 0.7
 """How much room a gram of wet grounds takes beside its water."""
 SLACK_G = 0.5
 SLACK_S = 0.5
-IMMERSION = frozenset({"press_pot", "piston_press", "steep_and_release", "jug_steep"})
+IMMERSION: frozenset[BrewerType] = frozenset(k.code for k in BREWER_KINDS if k.steeped or k.valved)
 
 
 @dataclass(frozen=True)
@@ -73,6 +75,7 @@ def lint(recipe: Recipe, around: Surroundings = Surroundings()) -> tuple[Finding
     timed, total = timeline(recipe), sums(recipe)
     found = [
         *_amounts(recipe, total),
+        *_target(recipe),
         *_outs(recipe, total),
         *_temperatures(recipe, around),
         *_order(recipe, timed),
@@ -130,6 +133,18 @@ def _amounts(recipe: Recipe, total: Sums) -> Iterator[Finding]:
         yield Finding(
             "bypass_over_half", "warning", where, place, f"{total.bypass_share:.0%} of the water never meets the coffee.", "So strong a short brew rarely extracts evenly.",
             (Mend(f"Bypass {_g(total.poured_g)}, one half", recipe.with_step(index, add_g=round(total.poured_g, 1), rest=False)),),
+        )  # fmt: skip
+
+
+def _target(recipe: Recipe) -> Iterator[Finding]:
+    """A target strength has the limits of a reading: above 5 % only for a concentrate."""
+    most = LIMITS["tds_pct"].high
+    high = max((x for x in recipe.tds_pct if x is not None), default=0.0)
+    if high > most and not is_concentrate(recipe):
+        yield Finding(
+            "target_too_strong", "error", "tds_pct", "target", f"A target of {high:g} % TDS is no coffee at this ratio.",
+            f"Above {most:g} % it is a concentrate (1:1 to 1:4), or a conductivity pen's ppm, which measures water.",
+            (Mend("Leave the target open", replace(recipe, tds_pct=(None, None))),),
         )  # fmt: skip
 
 

@@ -9,52 +9,22 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
-from typing import Any, Literal, get_args
+from typing import Any, Literal
 
-from ..extraction.yields import BrewerType
+from ..limits import LIMITS
+from ..vocabulary import STEPS, BrewerType, StepKind
 
-StepKind = Literal[
-    "rinse", "preheat", "dose", "level", "well", "bloom", "pour", "hold_level", "wait", "swirl", "stir", "lid", "break_crust", "skim",
-    "transfer", "tap", "press", "invert", "remove_brewer", "bypass", "settle", "stir_server", "serve",
-]  # fmt: skip
-STEP_KINDS: tuple[StepKind, ...] = get_args(StepKind)
-STEP_LABELS: dict[StepKind, str] = {
-    "rinse": "Rinse the filter",
-    "preheat": "Preheat",
-    "dose": "Put in the coffee",
-    "level": "Level the bed",
-    "well": "Make a well",
-    "bloom": "Bloom",
-    "pour": "Pour",
-    "hold_level": "Pour to hold the level",
-    "wait": "Wait",
-    "swirl": "Swirl",
-    "stir": "Stir",
-    "lid": "Lid on",
-    "break_crust": "Break the crust",
-    "skim": "Skim",
-    "transfer": "Transfer to the dripper",
-    "tap": "Tap",
-    "press": "Press",
-    "invert": "Invert",
-    "remove_brewer": "Remove the brewer",
-    "bypass": "Add bypass water",
-    "settle": "Let it settle",
-    "stir_server": "Stir the server",
-    "serve": "Serve",
-}
-ON_COFFEE: frozenset[StepKind] = frozenset({"bloom", "pour", "hold_level"})
+STEP_KINDS: tuple[StepKind, ...] = tuple(s.code for s in STEPS)
+STEP_LABELS: dict[StepKind, str] = {s.code: s.label for s in STEPS}
+ON_COFFEE: frozenset[StepKind] = frozenset(s.code for s in STEPS if s.on_coffee)
 """Steps that put water onto the coffee; bypass water never passes the bed."""
-PREPARING: frozenset[StepKind] = frozenset({"rinse", "preheat", "dose", "level", "well"})
-HANDS_FREE: frozenset[StepKind] = frozenset({"wait", "settle"})
-AFTERWARDS: frozenset[StepKind] = frozenset({"settle", "stir_server", "serve", "bypass"})
+PREPARING: frozenset[StepKind] = frozenset(s.code for s in STEPS if s.prepares)
+HANDS_FREE: frozenset[StepKind] = frozenset(s.code for s in STEPS if s.hands_free)
+AFTERWARDS: frozenset[StepKind] = frozenset(s.code for s in STEPS if s.after)
 
 USUAL_POUR_G_S = 6.0
 BLOOM_POUR_G_S = 5.0
-USUAL_DURATION_S: dict[StepKind, float] = {
-    "rinse": 20, "preheat": 20, "dose": 10, "level": 5, "well": 5, "bloom": 40, "wait": 30, "swirl": 5, "stir": 10, "lid": 3, "break_crust": 15,
-    "skim": 30, "transfer": 15, "tap": 3, "press": 30, "invert": 5, "remove_brewer": 5, "bypass": 10, "settle": 60, "stir_server": 5, "serve": 10,
-}  # fmt: skip
+USUAL_DURATION_S: dict[StepKind, float] = {s.code: s.usual_s for s in STEPS if s.usual_s is not None}
 USUAL_DRAWDOWN_S = 45.0
 
 GRAMS, SECONDS, CELSIUS, PERCENT, RATIO, COUNT = (0, 100_000), (0, 100_000), (0, 300), (0, 100), (0.001, 1000), (1, 99)
@@ -62,7 +32,8 @@ DOSE = (0.1, 100_000)  # ratios divide by it
 FIELD_LIMITS: dict[str, tuple[float, float]] = {
     **dict.fromkeys(("to_g", "add_g", "reading_g", "brew_water_g", "beverage_g", "out_g"), GRAMS),
     **dict.fromkeys(("start_s", "end_s", "duration_s", "pour_end_s", "total_time_s"), SECONDS),
-    **dict.fromkeys(("tds_pct", "ey_pct"), PERCENT),
+    "ey_pct": PERCENT,
+    "tds_pct": (LIMITS["concentrate_tds_pct"].low, LIMITS["concentrate_tds_pct"].high),
     "dose_g": DOSE,
     "temperature_c": CELSIUS,
     "brew_ratio": RATIO,

@@ -12,7 +12,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..errors import OutOfDomain
-from ..extraction.yields import TYPICAL_RETAINED_WATER_RATIO, School, predict_beverage_g, ratio_line_tds_pct
+from ..extraction.yields import TYPICAL_RETAINED_WATER_RATIO, predict_beverage_g, ratio_line_tds_pct
+from ..vocabulary import School
 from .model import Recipe, sums
 
 USUAL_EY_PCT = 20.0
@@ -39,10 +40,18 @@ class History:
     def retained_water_ratio(self) -> float:
         return statistics.median(self.retained) if self.retained else TYPICAL_RETAINED_WATER_RATIO
 
+    @property
+    def enough(self) -> bool:
+        return len(self.ey_pct) >= FEWEST_BREWS
+
+    @property
+    def expected_ey_pct(self) -> float:
+        return statistics.fmean(self.ey_pct) if self.enough else USUAL_EY_PCT
+
 
 @dataclass(frozen=True)
 class Outlook:
-    """beverage_g: bypass included. Ranges are None without at least three earlier brews; brews says how many there were.
+    """beverage_g: bypass included. Ranges are None without at least three earlier brews; brews says how many there were, text what it rests on.
     concentrate: 1:1 to 1:4 (or aimed at a drink that strong), to be diluted or drunk small."""
 
     beverage_g: float
@@ -52,7 +61,32 @@ class Outlook:
     ey_range_pct: tuple[float, float] | None
     retained_water_ratio: float
     brews: int
+    text: str
     concentrate: bool
+
+
+def expected_drink_g(*, dose_g: float, brew_water_g: float, bypass_g: float, history: History | None = None, school: School = "in_cup") -> float | None:
+    """The drink to expect, g, bypass included: the one forecast of recipe, plan and flight. None when the grounds would keep all the water.
+
+    >>> round(expected_drink_g(dose_g=18, brew_water_g=290, bypass_g=0), 1)
+    255.8
+    """
+    known = history or History()
+    if brew_water_g / dose_g <= known.retained_water_ratio:
+        return None
+    drink = predict_beverage_g(
+        school=school, dose_g=dose_g, brew_water_g=brew_water_g, ey_pct=known.expected_ey_pct, retained_water_ratio=known.retained_water_ratio
+    )
+    return drink + bypass_g
+
+
+def _rests_on(history: History) -> str:
+    """Whether a forecast is assumed, or from how many brews."""
+    if history.enough:
+        return f"From {len(history.ey_pct)} brews with this brewer: real, on plan and plausible ones."
+    kept = f"{history.retained_water_ratio:.1f} g/g retained"
+    learnt = f"{kept} is the median of {len(history.retained)} brews" if history.retained else f"{kept} is assumed"
+    return f"{USUAL_EY_PCT:.0f} % yield is assumed until three brews with one brewer are measured; {learnt}."
 
 
 def outlook(recipe: Recipe, history: History, *, school: School) -> Outlook | None:
@@ -73,9 +107,9 @@ def _expected(recipe: Recipe, history: History, school: School) -> Outlook | Non
     if not recipe.dose_g or not total.poured_g or total.poured_g / recipe.dose_g <= retained:
         return None
     ratio = total.poured_g / recipe.dose_g
-    enough = len(history.ey_pct) >= FEWEST_BREWS
-    ey = statistics.fmean(history.ey_pct) if enough else USUAL_EY_PCT
-    drink = predict_beverage_g(school=school, dose_g=recipe.dose_g, brew_water_g=total.poured_g, ey_pct=ey, retained_water_ratio=retained)
+    enough, ey = history.enough, history.expected_ey_pct
+    whole = expected_drink_g(dose_g=recipe.dose_g, brew_water_g=total.poured_g, bypass_g=total.bypass_g, history=history, school=school)
+    drink = whole - total.bypass_g
 
     def strength(ey_pct: float) -> float:
         undiluted = ratio_line_tds_pct(school=school, brew_ratio=ratio, ey_pct=ey_pct, retained_water_ratio=retained)
@@ -87,13 +121,14 @@ def _expected(recipe: Recipe, history: History, school: School) -> Outlook | Non
         ey_range = (max(0.5, ey - 2 * sd), ey + 2 * sd)
         tds_range = (strength(ey_range[0]), strength(ey_range[1]))
     return Outlook(
-        beverage_g=drink + total.bypass_g,
+        beverage_g=whole,
         tds_pct=strength(ey),
         ey_pct=ey,
         tds_range_pct=tds_range,
         ey_range_pct=ey_range,
         retained_water_ratio=retained,
         brews=len(history.ey_pct),
+        text=_rests_on(history),
         concentrate=is_concentrate(recipe),
     )
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..errors import NotEnoughKnowns
-from ..extraction.yields import BrewerType
 from ..recipe.model import BLOOM_POUR_G_S, ON_COFFEE, Recipe, Timed, sums, timeline
+from ..vocabulary import BREWER_KINDS, BrewerType
 from .model import USUAL_LOG_SD, BrewIn, PourIn
 
-STEEPED: frozenset[BrewerType] = frozenset({"press_pot", "piston_press"})
-VALVED: frozenset[BrewerType] = frozenset({"steep_and_release", "jug_steep"})
+STEEPED: frozenset[BrewerType] = frozenset(k.code for k in BREWER_KINDS if k.steeped)
+VALVED: frozenset[BrewerType] = frozenset(k.code for k in BREWER_KINDS if k.valved)
 FILTER_FACTORS: dict[str, float] = {"paper": 1.0, "thick paper": 1.8, "cloth": 1.3, "mesh": 0.25, "metal": 0.25, "none": 0.0}
 USUAL_WATER_C = 93.0
 

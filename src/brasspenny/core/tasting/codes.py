@@ -22,15 +22,39 @@ POOL: tuple[str, ...] = tuple(str(n) for n in range(100, 1000) if _is_plain(str(
 
 
 def draw_codes(count: int, rng: random.Random, *, used: Collection[str] = ()) -> list[str]:
-    """`count` different codes, none of `used` (the trial's earlier codes). Raises OutOfDomain when the pool is empty.
+    """`count` codes, each at least two digits away from every other, none of `used` (the trial's earlier codes). A code misheard or
+    misread by one digit is then no other cup; only where so few are left that they cannot be (some hundreds were used) they are merely
+    different. Raises OutOfDomain when the pool is empty.
 
-    >>> len(set(draw_codes(6, random.Random(1))))
-    6
+    >>> codes = draw_codes(6, random.Random(1))
+    >>> min(digits_apart(a, b) for a in codes for b in codes if a != b) >= 2
+    True
     """
     free = [code for code in POOL if code not in set(used)]
     if count > len(free):
         raise OutOfDomain("run_ids", f"only {len(free)} unused codes are left in this trial.", "Start a new trial.", count)
-    return rng.sample(free, count)
+    best: list[str] = []
+    for _ in range(TRIES):
+        drawn: list[str] = []
+        for code in rng.sample(free, len(free)):
+            if len(drawn) < count and all(digits_apart(code, other) >= LEAST_DIGITS_APART for other in drawn):
+                drawn.append(code)
+        if len(drawn) == count:
+            return drawn
+        best = max(best, drawn, key=len)
+    return best + rng.sample([code for code in free if code not in best], count - len(best))
+
+
+LEAST_DIGITS_APART, TRIES = 2, 20
+
+
+def digits_apart(a: str, b: str) -> int:
+    """In how many places two codes differ.
+
+    >>> digits_apart("418", "481"), digits_apart("418", "419")
+    (2, 1)
+    """
+    return sum(x != y for x, y in zip(a, b, strict=True))
 
 
 def williams_square(n: int) -> list[list[int]]:

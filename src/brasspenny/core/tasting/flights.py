@@ -6,38 +6,19 @@ import random
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
-from typing import Literal, get_args
+from types import MappingProxyType
 
 from ..errors import Inconsistent, OutOfDomain
 from ..judging.discrimination import GUESS_RATE, trials_to_show
-from ..planning.budget import AT_ONCE_MG, CAFFEINE_MG_PER_G
-from ..planning.control import Factor
+from ..planning.budget import AT_ONCE_MG, CAFFEINE_MG_PER_G, sipped_share
+from ..vocabulary import FACTOR_KINDS, METHODS, TEST_METHODS, Factor, FlightMethod
 
-FlightMethod = Literal["scores", "ranking", "paired", "triangle", "duo_trio", "two_afc", "tetrad"]
-FLIGHT_METHODS: tuple[FlightMethod, ...] = get_args(FlightMethod)
-DISCRIMINATION: frozenset[FlightMethod] = frozenset({"triangle", "duo_trio", "two_afc", "tetrad"})
-IN_ROUNDS: frozenset[FlightMethod] = DISCRIMINATION | {"paired"}
-METHOD_NAMES: dict[FlightMethod, str] = {
-    "scores": "Scores",
-    "ranking": "Ranking",
-    "paired": "Paired preference",
-    "triangle": "Triangle",
-    "duo_trio": "Duo-trio",
-    "two_afc": "2-AFC",
-    "tetrad": "Tetrad",
-}
-METHOD_ABOUT: dict[FlightMethod, str] = {
-    "scores": "Liking and attributes of every cup: how much better, and in what.",
-    "ranking": "Put all cups in order, best first: quick, says nothing of how much.",
-    "paired": "Two cups at a time: which do you prefer?",
-    "triangle": "Three cups, two alike: which is the odd one?",
-    "duo_trio": "A reference and two cups: which is the reference?",
-    "two_afc": "Two cups: which has more of one named attribute?",
-    "tetrad": "Four cups, two and two alike: which two belong together?",
-}
-PASSES: tuple[str, ...] = ("hot", "warm", "cool")
+DISCRIMINATION: frozenset[FlightMethod] = frozenset(m.code for m in TEST_METHODS if m.in_flights and m.guess_rate is not None)
+IN_ROUNDS: frozenset[FlightMethod] = frozenset(m.code for m in TEST_METHODS if m.in_flights and m.layout == "rounds")
+METHOD_NAMES: dict[FlightMethod, str] = {m.code: m.label for m in TEST_METHODS if m.in_flights}
+METHOD_ABOUT: dict[FlightMethod, str] = {m.code: m.about for m in TEST_METHODS if m.in_flights}
 MOST_CUPS = 12
-LADDER_FACTORS: frozenset[Factor] = frozenset({"ratio", "grind_setting", "temperature"})
+LADDER_FACTORS: frozenset[Factor] = frozenset(f.code for f in FACTOR_KINDS if f.ladder)
 """Factors whose levels are numbers, so that three or more setups of one of them make a ladder."""
 TIRING_CUPS = 8
 
@@ -48,6 +29,24 @@ class Round:
 
     brews: tuple[str, ...]
     reference: str | None = None
+
+
+def usual_brews(brews: Mapping[str, Sequence[str]], tasted: Collection[str] = ()) -> tuple[str, ...]:
+    """What to pour unless told otherwise: every brew nobody has tasted yet (all of them once each was), equally many of each setup, as
+    far as a palate goes in one flight.
+
+    brews: setup → its runs, oldest first; tasted: runs that stand in a flight. The newest are taken where not all fit.
+
+    >>> usual_brews({"A": ["a1", "a2", "a3"], "B": ["b1", "b2"]}), usual_brews({"A": ["a1", "a2"], "B": ["b1", "b2"]}, tasted={"a1", "b1"})
+    (('a2', 'a3', 'b1', 'b2'), ('a2', 'b2'))
+    """
+    brewed = {setup: list(runs) for setup, runs in brews.items() if runs}
+    fresh = {setup: [run for run in runs if run not in tasted] for setup, runs in brewed.items()}
+    pool = fresh if brewed and all(fresh.values()) else brewed
+    if not pool:
+        return ()
+    each = max(1, min(min(len(runs) for runs in pool.values()), TIRING_CUPS // len(pool)))
+    return tuple(run for runs in pool.values() for run in runs[-each:])[:MOST_CUPS]
 
 
 def lay_rounds(method: FlightMethod, brews: Mapping[str, Sequence[str]], *, rounds: int, duplicates: Collection[str], rng: random.Random) -> tuple[Round, ...]:
@@ -112,7 +111,7 @@ def is_right(method: FlightMethod, picked: Sequence[str], brews: Mapping[str, st
 
 def picks_wanted(method: FlightMethod) -> int:
     """How many codes an answer names."""
-    return 2 if method == "tetrad" else 1
+    return METHODS[method].picks
 
 
 # --- what it asks of a taster ----------------------------------------------------------------------------------------
@@ -144,9 +143,10 @@ def load(
     sip_temperature: bool = False,
     rest_s: float = 30,
     doses: Sequence[tuple[float, float]] = (),
+    drinks: Mapping[str, tuple[float, int]] = MappingProxyType({}),
     balanced_by: int = 1,
 ) -> Load:
-    """doses: (dose g, drink g) of each cup's brew. balanced_by: the number of tasters that balances the order. Words are left out of the count.
+    """doses: (dose g, drink g) of each cup's brew; drinks: brew → (drink g, cups poured from it for each taster). balanced_by: the number of tasters that balances the order. Words are left out of the count.
 
     >>> load("scores", cups=4, rounds=1, tasters=4, attributes=3, balanced_by=4).touches
     20
@@ -159,10 +159,11 @@ def load(
         touches = cups * (2 + attributes + jar + sip_temperature) * passes + (cups if guess else 0)
     tastings = cups * passes
     minutes = (touches * SECONDS_A_TOUCH + tastings * SECONDS_A_CUP + max(0, tastings - 1) * rest_s) / 60
-    caffeine = _caffeine(doses, passes) if doses else None
+    caffeine = _caffeine(doses, passes, tasters) if doses else None
     notes = [*_cup_notes(cups, passes), *_order_notes(method, tasters, balanced_by)]
     if caffeine and caffeine[1] > AT_ONCE_MG:
         notes.append(f"Up to {caffeine[1]:.0f} mg of caffeine each if all is swallowed, over the public guidance of {AT_ONCE_MG} mg at once: have spit cups.")
+    notes += _short_of_drink(drinks, passes, tasters)
     if method in DISCRIMINATION:
         answers = tasters * rounds
         need = trials_to_show(method)
@@ -173,11 +174,23 @@ def load(
     return Load(touches, round(minutes, 1), caffeine, tuple(notes))
 
 
-def _caffeine(doses: Sequence[tuple[float, float]], passes: int) -> tuple[float, float]:
-    """Arabica at the share of each drink that is sipped."""
-    grams = sum(dose * min(1.0, SIP_G * SIPS_A_CUP * passes / max(drink, 1.0)) for dose, drink in doses)
+def _caffeine(doses: Sequence[tuple[float, float]], passes: int, tasters: int) -> tuple[float, float]:
+    """Arabica at the share of each drink that is sipped, never more than a taster's part of the drink there is."""
+    grams = sum(dose * sipped_share(SIP_G * SIPS_A_CUP * passes, drink, tasters) for dose, drink in doses)
     low, high = CAFFEINE_MG_PER_G["arabica"]
     return grams * low, grams * high
+
+
+def _short_of_drink(drinks: Mapping[str, tuple[float, int]], passes: int, tasters: int) -> list[str]:
+    """Brews that do not fill the cups this flight pours from them."""
+    out = []
+    for label, (drink_g, cups) in drinks.items():
+        needed_g = SIP_G * SIPS_A_CUP * passes * cups * tasters
+        if needed_g > drink_g:
+            out.append(
+                f"{label} gives {drink_g:.0f} g of drink; {tasters} tasters sip {needed_g:.0f} g of it: brew larger, ask fewer passes, or taste in two flights."
+            )
+    return out
 
 
 def _cup_notes(cups: int, passes: int):

@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Literal
 
 from ..errors import OutOfDomain
 from ..kit.heat import fit_cooling
+from ..vocabulary import PASSES, PassName
 
-PassName = Literal["hot", "warm", "cool"]
-PASSES: tuple[tuple[PassName, float, float], ...] = (("hot", 62.0, 55.0), ("warm", 50.0, 42.0), ("cool", 35.0, 25.0))
 SCALDS_C = 65.0
 
 
@@ -45,7 +43,7 @@ def serving(*, ambient_c: float, first_c: float, second_c: float, apart_s: float
     if second_c <= ambient_c:
         raise OutOfDomain("second_c", "the cup is already at room temperature.", "Read it while it is warm.", second_c)
     tau = fit_cooling(ambient_c=ambient_c, first=(0.0, first_c), second=(apart_s, second_c), elapsed_s=apart_s).tau_s
-    return Serving(tau, second_c, second_c > SCALDS_C, tuple(_pass(name, a, b, ambient_c, second_c, tau) for name, a, b in PASSES))
+    return Serving(tau, second_c, second_c > SCALDS_C, tuple(_pass(p.code, p.from_c, p.to_c, ambient_c, second_c, tau) for p in PASSES))
 
 
 def cooled(*, ambient_c: float, from_c: float, tau_s: float, elapsed_s: float) -> float:

@@ -2,43 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal, get_args
+from ..vocabulary import ATTRIBUTES, Attribute, AttributeCode
+from ..vocabulary import LIKING as LIKING_SCALE
 
-AttributeCode = Literal["aroma", "acidity", "sweetness", "bitterness", "body", "clarity", "finish"]
-ATTRIBUTE_CODES: tuple[AttributeCode, ...] = get_args(AttributeCode)
-DEFAULT_ATTRIBUTES: tuple[AttributeCode, ...] = ("acidity", "sweetness", "body")
+ATTRIBUTE_CODES: tuple[AttributeCode, ...] = tuple(a.code for a in ATTRIBUTES)
+DEFAULT_ATTRIBUTES: tuple[AttributeCode, ...] = tuple(a.code for a in ATTRIBUTES if a.usual)
 LIKING, WORDS, RANK, PICK, GUESS, BY_EYE, FIRST_SIP = "liking", "words", "rank", "pick", "guess", "told_by_eye", "sip_c"
 JAR_PREFIX = "jar_"
 NO_PREFERENCE = "none"
 
 
-@dataclass(frozen=True)
-class Attribute:
-    """A scale from low to high in steps, with the words at its ends."""
-
-    code: str
-    label: str
-    low: float
-    high: float
-    step: float
-    low_word: str
-    high_word: str
-
-
-SCALES: dict[str, Attribute] = {
-    a.code: a
-    for a in (
-        Attribute("aroma", "Aroma", 0, 10, 1, "faint", "strong"),
-        Attribute("acidity", "Acidity", 0, 10, 1, "low", "high"),
-        Attribute("sweetness", "Sweetness", 0, 10, 1, "low", "high"),
-        Attribute("bitterness", "Bitterness", 0, 10, 1, "low", "high"),
-        Attribute("body", "Body", 0, 10, 1, "light", "heavy"),
-        Attribute("clarity", "Clarity", 0, 10, 1, "blurred", "clear"),
-        Attribute("finish", "Finish", 0, 10, 1, "short", "long"),
-        Attribute(LIKING, "Liking", 1, 9, 1, "dislike extremely", "like extremely"),
-    )
-}
+SCALES: dict[str, Attribute] = {a.code: a for a in (*ATTRIBUTES, LIKING_SCALE)}
 JAR_STEPS: tuple[tuple[int, str], ...] = ((-2, "much too little"), (-1, "too little"), (0, "just right"), (1, "too much"), (2, "much too much"))
 """Just about right: for one attribute of one cup."""
 OTHER_RANGES: dict[str, tuple[float, float]] = {RANK: (1, 12), BY_EYE: (1, 1), FIRST_SIP: (0, 99)}

@@ -11,8 +11,9 @@ from dataclasses import dataclass, field
 from typing import Literal, get_args
 
 from ..extraction.dilution import one_strength
-from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, BrewerType, School, school_of
-from ..planning.control import EQUIPMENT_FACTORS, Bar, Factor
+from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
+from ..planning.control import EQUIPMENT_FACTORS, Bar
+from ..vocabulary import FACTOR_KINDS, BrewerType, Factor, School
 
 Shape = Literal["crack", "doubt", "note"]
 SHAPES: tuple[Shape, ...] = get_args(Shape)
@@ -32,6 +33,28 @@ class MarginCaveat:
     text: str
     cure: str
     field: str = ""
+
+    @property
+    def unfair(self) -> bool:
+        """Whether one setup may have the better of another for something else than what is asked about."""
+        return self.shape == "crack" or self.code in UNFAIR
+
+
+UNFAIR = frozenset(
+    {
+        "off_strength",
+        "propose_matching",
+        "not_dialled_in",
+        "rule_broken",
+        "mixed_schools",
+        "setup_changed",
+        "off_windows",
+        "dose_range",
+        "off_plan",
+        "spread_temperature",
+    }
+)
+"""Doubts about fairness; the others are about how much can be known."""
 
 
 @dataclass(frozen=True)
@@ -64,7 +87,7 @@ class TrialFacts:
     judged: Sequence[tuple[str, str, str]] = field(default_factory=tuple)
 
 
-DIALLED_FACTORS: frozenset[Factor] = EQUIPMENT_FACTORS - {"grind_setting"} | {"coffee", "water"}
+DIALLED_FACTORS: frozenset[Factor] = frozenset(f.code for f in FACTOR_KINDS if f.dialled)
 """Questions whose setups each need their own dial-in; where grind, ratio or heat is the question, equal settings are the point."""
 FEW_TASTERS = 4
 MOST_CUPS = 8
@@ -330,3 +353,34 @@ def setup_changed(brews: Sequence[str]) -> tuple[MarginCaveat, ...]:
     text = f"{', '.join(brews)} {'was' if len(brews) == 1 else 'were'} brewed before the setup was changed."
     cure = "Brew again as it is described now, or change the description back."
     return (MarginCaveat("setup_changed", "doubt", "brew", "Setup changed after brewing", text, cure),)
+
+
+def off_windows(brews: Sequence[tuple[str, Sequence[str]]]) -> tuple[MarginCaveat, ...]:
+    """Brews that count and missed what their own recipe says they should be: ("A1", what was missed)."""
+    if not brews:
+        return ()
+    text = " ".join(f"{label}: {', '.join(what)}." for label, what in brews)
+    cure = "Dial the setup in again and brew once more, or correct the recipe's targets if they are not meant for this coffee."
+    return (MarginCaveat("off_windows", "doubt", "brew", f"Off its recipe's targets: {', '.join(label for label, _ in brews)}", text, cure),)
+
+
+def dose_range(setups: Sequence[tuple[str, float, float | None, float | None]]) -> tuple[MarginCaveat, ...]:
+    """Setups whose dose is outside what their brewer works in: (letter, dose g, smallest g, largest g)."""
+    if not setups:
+        return ()
+    text = " ".join(f"{letter}: {dose:g} g, where the brewer works with {_between(low, high)}." for letter, dose, low, high in setups)
+    cure = "Use a dose within the range, or another brewer; correct the range in Kit if it is wrong."
+    return (MarginCaveat("dose_range", "doubt", "set_up", f"Dose outside the brewer's range: {', '.join(s[0] for s in setups)}", text, cure, "dose_g"),)
+
+
+def _between(low: float | None, high: float | None) -> str:
+    return f"{low:g} to {high:g} g" if low and high else f"{low:g} g and more" if low else f"up to {high:g} g"
+
+
+def unfiltered_samples(brews: Sequence[str]) -> tuple[MarginCaveat, ...]:
+    """Brews ("A1") with fines in the drink that were read without filtering the sample."""
+    if not brews:
+        return ()
+    text = "Fines pass through a mesh, a metal filter or a press, and read as strength with more scatter."
+    cure = "Read a filtered sample, and tick the step in the reading protocol."
+    return (MarginCaveat("unfiltered_samples", "note", "measure", f"Samples not filtered: {', '.join(brews)}", text, cure),)

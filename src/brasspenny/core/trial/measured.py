@@ -12,11 +12,14 @@ from ..extraction.measure import Measured, measure
 from ..extraction.readings import PROTOCOL, ProtocolStep, skipped_said
 from ..extraction.results import SetupMeasured, pool_setup, served_tds_pct
 from ..extraction.uncertainty import Instrument
-from ..extraction.yields import BrewerType, School
-from .setups import display_names, school_in_force
+from ..planning.minutes import cup_minutes
+from ..recipe.model import sums
+from ..vocabulary import BREWERS, School
+from .setups import display_names, facts_of, recipe_of, school_in_force
 from .value import Brew, Reading, Setup, SetupRevision, Trial
 
-UNFILTERED: frozenset[BrewerType] = frozenset({"press_pot", "piston_press"})
+OPEN_FILTERS = frozenset({"mesh", "metal"})
+"""Filters that let fines through."""
 
 
 @dataclass(frozen=True)
@@ -57,7 +60,7 @@ class MeasuredTrial:
         return off_plan_of(run, self.revision_of(run), self.tolerances)
 
     def skipped(self, run: Brew) -> tuple[str, ...]:
-        return skipped_of(run, self.revision_of(run).brewer_type)
+        return skipped_of(run, self.revision_of(run))
 
     def served_pct(self, run: Brew) -> float | None:
         return served_strength(run, self.measured[run.id])
@@ -82,6 +85,24 @@ def measure_trial(trial: Trial) -> MeasuredTrial:
     }
     dial_ins = tuple(b for b in trial.brews if b.purpose == "dial_in")
     return MeasuredTrial(trial, school, widest, display_names(trial.factors, rows), runs, dial_ins, measured, pooled)
+
+
+def cup_minutes_of(m: MeasuredTrial) -> dict[str, float]:
+    """Letter → grind, brew and clean. The brew as it was measured, else as its recipe says."""
+    out = {}
+    for setup, revision in m.setups:
+        took_s = m.pooled[setup.id].total_time_s
+        out[setup.letter] = cup_minutes(
+            dose_g=revision.dose_g,
+            grind_g_s=(facts_of(revision, "grinder") | _known(facts_of(revision, "burr_set"))).get("rate_g_s"),
+            brew_s=took_s if took_s is not None else sums(recipe_of(revision)).total_s,
+            lasting=bool(facts_of(revision, "filter").get("reusable")) or (revision.brewer_type is not None and BREWERS[revision.brewer_type].lasting),
+        )
+    return out
+
+
+def _known(facts: dict) -> dict:
+    return {k: v for k, v in facts.items() if v is not None}
 
 
 # --- one brew ------------------------------------------------------------------------------------------------------------------
@@ -136,14 +157,19 @@ def off_plan_of(run: Brew, revision: SetupRevision, allowed: Tolerances) -> tupl
     )
 
 
-def skipped_of(run: Brew, brewer_type: str | None) -> tuple[str, ...]:
+def unfiltered(revision: SetupRevision) -> bool:
+    """Whether fines pass into the drink: a press, a mesh, or a metal filter. They read with more scatter."""
+    return (revision.brewer_type is not None and BREWERS[revision.brewer_type].fines_pass) or facts_of(revision, "filter").get("material") in OPEN_FILTERS
+
+
+def skipped_of(run: Brew, revision: SetupRevision) -> tuple[str, ...]:
     """Steps of the reading protocol left out, where it was followed at all."""
-    return skipped_said(run.protocol["done"], asked=asked_of(brewer_type)) if run.protocol else ()
+    return skipped_said(run.protocol["done"], asked=asked_of(revision)) if run.protocol else ()
 
 
-def asked_of(brewer_type: str | None) -> list[ProtocolStep]:
-    """The protocol's steps for a brewer: filtering is asked of unfiltered brews only."""
-    return [r.code for r in PROTOCOL if r.code != "filtered" or brewer_type in UNFILTERED]
+def asked_of(revision: SetupRevision) -> list[ProtocolStep]:
+    """The protocol's steps for a setup: filtering the sample is asked of unfiltered brews only."""
+    return [r.code for r in PROTOCOL if r.code != "filtered" or unfiltered(revision)]
 
 
 def served_strength(run: Brew, m: Measured) -> float | None:

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
-from ..extraction.yields import BREWER_LABELS, School, school_of
-from ..planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, VARIABLES, Bar, Factor, brew_ratio_shown, control_bars
+from ..extraction.yields import BREWER_LABELS, school_of
+from ..planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, Bar, brew_ratio_shown, control_bars
 from ..recipe.document import from_document
 from ..recipe.fitting import plain_pour
 from ..recipe.model import Recipe
-from .value import Setup, SetupRevision, Trial
+from ..vocabulary import VARIABLES, Factor, School
+from .value import Declared, Setup, SetupRevision, Trial
 
 VARIABLE_NAMES: tuple[str, ...] = (
     "coffee", "grinder", "grind_setting", "filter", "brewer", "brewer_type", "water", "temperature_c", "dose_g", "brew_water_g", "bypass_g", "pours", "other",
@@ -63,15 +64,15 @@ def school_in_force(chosen: School | None, rows: Rows) -> School:
     return next((school_of(revision.brewer_type) for _, revision in rows if revision.brewer_type), "in_cup")
 
 
-def bars_of(factors: Sequence[Factor], factor_other: str, declarations: Mapping[str, str], rows: Rows) -> tuple[Bar, ...]:
-    """The control bars of these setups. declarations: field → rule."""
+def bars_of(factors: Sequence[Factor], factor_other: str, declarations: Mapping[str, Declared], rows: Rows) -> tuple[Bar, ...]:
+    """The control bars of these setups."""
     if not rows:
         return ()
     return control_bars(
         [setup.letter for setup, _ in rows],
         [shown_values(revision) for _, revision in rows],
         factors=factors,
-        declared={field: MATCHING_LABELS[rule] for field, rule in declarations.items()},
+        declared={field: MATCHING_LABELS[d.rule] + (f": {d.reason}" if d.reason else "") for field, d in declarations.items()},
         other_label=factor_other,
     )
 

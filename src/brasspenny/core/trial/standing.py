@@ -6,7 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..brewing.dial_in import DialInBrew, DialInState, Matched, RuleCheck, check_rule, dial_in_state
+from ..brewing.dial_in import DialInBrew, DialInState, Matched, RuleCheck, check_rule, dial_in_state, missed_windows
 from ..errors import PennyError
 from ..extraction.measure import DOUBTFUL_CODES
 from ..grinding.dials import dial_id
@@ -15,11 +15,11 @@ from ..planning.control import Bar
 from ..recipe.document import from_document
 from ..tasting.codes import order_is_balanced
 from ..tasting.flights import IN_ROUNDS
-from ..tasting.serving import PASSES
 from ..tasting.sheets import FIRST_SIP
+from ..vocabulary import PASSES
 from . import caveats as c
-from .measured import MeasuredTrial
-from .setups import bars_of_trial
+from .measured import MeasuredTrial, unfiltered
+from .setups import bars_of_trial, facts_of
 from .stations import Counts, Stop, next_action, rail
 from .tasted import spoke_of_sight
 from .value import Flight, Trial
@@ -59,6 +59,7 @@ def stand(m: MeasuredTrial, judged: JudgedFacts | None) -> Standing:
         + (c.sighted_favourite(judged.sighted[0], judged.sighted_name, judged.sighted_mean, judged.blind) if judged and judged.blind and judged.sighted else ())
         + _moved_on(m)
         + _as_brewed(m)
+        + _as_meant(m)
         + c.at_table(at_table(trial.flights))
         + (c.uneven_cups(trial.sheet_spread_c) if trial.flights and trial.sheet_spread_c is not None else ())
     )
@@ -145,6 +146,24 @@ def _as_brewed(m: MeasuredTrial) -> tuple[c.MarginCaveat, ...]:
     return c.simulated(made_up) + c.off_plan(off) + c.hurried_readings([(label, what) for label, run in labelled if (what := m.skipped(run))])
 
 
+def _as_meant(m: MeasuredTrial) -> tuple[c.MarginCaveat, ...]:
+    """Brews that count against their recipe's windows, doses against their brewer's range, samples against the protocol."""
+    off, unfiltered_ = [], []
+    for run in m.runs:
+        revision = m.revision_of(run)
+        if revision.recipe and (missed := missed_windows(from_document(revision.recipe), _dial_in(m, run))):
+            off.append((m.label_of(run), missed))
+        if unfiltered(revision) and run.readings and "filtered" not in (run.protocol or {}).get("done", ()):
+            unfiltered_.append(m.label_of(run))
+    doses = [(s.letter, r.dose_g, low, high) for s, r in m.setups for low, high in [_dose_range(r)] if (low and r.dose_g < low) or (high and r.dose_g > high)]
+    return c.off_windows(off) + c.dose_range(doses) + c.unfiltered_samples(unfiltered_)
+
+
+def _dose_range(revision) -> tuple[float | None, float | None]:
+    facts = facts_of(revision, "brewer")
+    return facts.get("dose_low_g"), facts.get("dose_high_g")
+
+
 def _moved_on(m: MeasuredTrial) -> tuple[c.MarginCaveat, ...]:
     now = {setup.id: setup.revision_id for setup, _ in m.setups}
     return c.setup_changed([m.label_of(r) for r in m.runs if r.setup_revision_id != now[r.setup_id]])
@@ -175,7 +194,7 @@ def _dial_in(m: MeasuredTrial, run) -> DialInBrew:
 def rule_checks(m: MeasuredTrial) -> list[RuleCheck]:
     """Every declared rule against what was measured so far."""
     setups = [_matched(m, setup.id, setup.letter) for setup, _ in m.setups]
-    return [check_rule(f, rule, setups, _by_sieve(m.trial) if rule == "sieve_median" else None) for f, rule in m.trial.declarations.items()]
+    return [check_rule(f, d.rule, setups, _by_sieve(m.trial) if d.rule == "sieve_median" else None) for f, d in m.trial.declarations.items()]
 
 
 def _matched(m: MeasuredTrial, setup_id: str, letter: str) -> Matched:
@@ -207,9 +226,10 @@ def _by_sieve(trial: Trial) -> bool | None:
         if not any({m.a, m.b} == {mine, other} for m in dials.matches):
             return None
         try:
-            found = dials.translate(float(first.grind_setting), mine, other)
-            said.append(found.low <= float(revision.grind_setting) <= found.high)
-        except (ValueError, KeyError, PennyError):
+            here, there = (dials.scales[dials.names[i]] for i in (mine, other))
+            found = dials.translate(here.read(first.grind_setting), mine, other)
+            said.append(found.low - 1e-9 <= there.read(revision.grind_setting) <= found.high + 1e-9)
+        except (TypeError, KeyError, PennyError):
             said.append(False)
     return all(said) if said else None
 
@@ -250,6 +270,6 @@ def _first_sips(flights: Sequence[Flight]) -> tuple[float | None, float | None]:
         for a in flight.answers:
             if a.attribute == FIRST_SIP and a.value is not None:
                 sips[a.sheet_id, a.pass_name].append(a.value)
-    lowest = {name: to_c for name, _, to_c in PASSES}
+    lowest = {p.code: p.to_c for p in PASSES}
     cold = [x for (_, pass_name), found in sips.items() for x in found if x < lowest.get(pass_name, 0)]
     return max((max(x) - min(x) for x in sips.values()), default=None), min(cold, default=None)

@@ -18,14 +18,11 @@ from typing import Any, Literal, NamedTuple
 from .. import CORE_VERSION
 from ..brewing.observed import Tolerances
 from ..extraction.uncertainty import Instrument
-from ..extraction.yields import BrewerType, School
 from ..grinding.dials import Dials
-from ..planning.control import Factor, MatchingRule
-from ..tasting.flights import FlightMethod
+from ..vocabulary import BLINDINGS, BrewerType, Factor, FlightMethod, MatchingRule, Purpose, School
 
 Document = Mapping[str, Any]
-Purpose = Literal["evidence", "dial_in", "loose"]
-SIGHTED: tuple[str, ...] = ("open", "broken")
+SIGHTED: tuple[str, ...] = tuple(b.code for b in BLINDINGS if b.sighted)
 """Ways of tasting that are graded sighted: labels in sight, or the seal broken while it was tasted."""
 
 
@@ -196,6 +193,13 @@ class Flight:
         return {c.id: c.run_id for c in self.cups if c.run_id}
 
 
+class Declared(NamedTuple):
+    """A difference that is known and meant: the rule it follows, and why, in the host's words."""
+
+    rule: MatchingRule
+    reason: str = ""
+
+
 @dataclass(frozen=True)
 class Plan:
     """The stored plan's settings by column name, its design, and its revision."""
@@ -207,7 +211,7 @@ class Plan:
 
 @dataclass(frozen=True)
 class Trial:
-    """declarations: field → rule, in order of field. revisions: by id, every one a live setup or a live brew points at.
+    """declarations: by field, in order. revisions: by id, every one a live setup or a live brew points at.
     dials: of the kit, where a setting was declared as matched by them. sheet_spread_c: between the warmest and the coolest cup by the newest run sheet, °C; None without one."""
 
     id: str
@@ -224,7 +228,7 @@ class Trial:
     bench: BenchSettings
     setups: tuple[Setup, ...] = ()
     revisions: Mapping[str, SetupRevision] = field(default_factory=dict)
-    declarations: Mapping[str, MatchingRule] = field(default_factory=dict)
+    declarations: Mapping[str, Declared] = field(default_factory=dict)
     brews: tuple[Brew, ...] = ()
     flights: tuple[Flight, ...] = ()
     plan: Plan | None = None

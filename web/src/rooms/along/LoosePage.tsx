@@ -1,6 +1,6 @@
 import { Button, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
@@ -15,9 +15,11 @@ import { seenSaid } from '../brewing/seen';
 import { type LooseRun, looseRunsQuery, type RunMeasured } from '../measuring/queries';
 import { ReadingCard } from '../measuring/ReadingCard';
 import { trialsQuery } from '../rails/queries';
+import { type LastBrewed, lastBrewedQuery, recipesQuery } from '../recipes/queries';
 import { RecipePicker } from '../recipes/RecipePicker';
 import { setUpQuery } from '../trials/queries';
 import { EMPTY, patchOf, VariableField } from '../trials/VariableField';
+import { newKitOf } from '../trials/variables';
 import { GoOn, SimulatedChoice, useSimulated } from './BrewAlong';
 import classes from './Loose.module.css';
 import { liveBrewsQuery, prepareLoose } from './queries';
@@ -61,10 +63,26 @@ export function LoosePage() {
 const unread = (run: { readings: unknown[] }) => run.readings.length < 3;
 const calledLoose = (run: RunMeasured) => `${(run as LooseRun).name}, ${dayAndTime(run.brewed_at)}`;
 
+/** What the recipe was brewed with last is filled in once it is chosen, where nothing was typed yet. */
+function useLastBrewed(versionId: string, fill: (last: LastBrewed) => void) {
+  const { data: recipes } = useQuery(recipesQuery);
+  const recipe = recipes?.recipes.find((r) => r.version_id === versionId || r.older.some((v) => v.id === versionId));
+  const { data: last } = useQuery(lastBrewedQuery(recipe?.id ?? ''));
+  const filled = useRef('');
+  useEffect(() => {
+    if (!last || !recipe || filled.current === recipe.id) return;
+    filled.current = recipe.id;
+    fill(last);
+  });
+}
+
 function NewLoose() {
   const [params] = useSearchParams();
   const [recipe, setRecipe] = useState(params.get('recipe') ?? '');
   const form = useTyped({ ...EMPTY, name: '', beverage_g: '', total_time_s: '', tds: '', note: '' });
+  useLastBrewed(recipe, (last) =>
+    form.reset((now) => ({ ...now, ...Object.fromEntries(Object.entries(last).filter(([f]) => !now[f as 'coffee'])) })),
+  );
   const simulated = useSimulated();
   const navigate = useNavigate();
   const variables = () =>
@@ -78,6 +96,7 @@ function NewLoose() {
         recipe_version_id: recipe,
         name: form.texts.name,
         variables: variables(),
+        new_kit: newKitOf(form.texts.new_kit),
         ...simulated.asked(instrument),
       }),
     { onDone: (brew) => navigate(`/along/${brew.id}`), onTrouble: shownAtField(form.setRefused) },
@@ -88,6 +107,7 @@ function NewLoose() {
         recipe_version_id: recipe || null,
         name: form.texts.name,
         variables: variables(),
+        new_kit: newKitOf(form.texts.new_kit),
         beverage_g: numberOf('beverage_g', form.texts.beverage_g),
         total_time_s: await secondsOf(form.texts.total_time_s),
         tds_readings_pct: readingsOf(form.texts.tds),

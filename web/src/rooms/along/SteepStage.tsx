@@ -1,3 +1,4 @@
+import { BREWER_KINDS } from '../../api/vocabulary';
 import { clock, fixed } from '../../ui/numbers';
 import type { LiveBrew, LiveStep } from './queries';
 import classes from './Steep.module.css';
@@ -5,7 +6,13 @@ import classes from './Steep.module.css';
 const WIDE = 420;
 const WALL = { left: 110, right: 310, top: 50, bottom: 360 };
 const PRESSED = new Set(['press']);
-const CRUSTED = new Set(['press_pot', 'jug_steep', 'cupping']);
+/** Steeped in the open, so that a crust forms. */
+const CRUSTED = new Set<string>(
+  BREWER_KINDS.filter(
+    (k) =>
+      (k.steeped || k.valved) && !(k.ends as readonly string[]).includes('valve_opened') && k.ends[0] !== 'pressed',
+  ).map((k) => k.code),
+);
 
 type SteepStageProps = { brew: LiveBrew; step: LiveStep; elapsed_s: number; press_kg: number | null };
 

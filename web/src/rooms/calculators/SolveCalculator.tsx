@@ -3,6 +3,7 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client';
+import { yieldOptions } from '../../api/words';
 import { fixed, ratio } from '../../ui/numbers';
 import classes from './Calculators.module.css';
 import { CalcField, Line, Outcome, useNumbers } from './parts';
@@ -36,10 +37,7 @@ export function SolveCalculator() {
         aria-label="School of yield"
         value={school}
         onChange={(value) => setSchool(value as typeof school)}
-        data={[
-          { value: 'in_cup', label: 'In-cup' },
-          { value: 'full_liquor', label: 'Full-liquor' },
-        ]}
+        data={yieldOptions}
       />
       <div className={classes.fields}>
         <CalcField {...field} name="tds_pct" label="TDS" unit="%" />

@@ -3,6 +3,7 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schemas } from '../../api/client';
+import { TEST_METHODS } from '../../api/vocabulary';
 import { fixed, percent, plural } from '../../ui/numbers';
 import classes from './Calculators.module.css';
 import { CalcField, Line, Outcome, useNumbers } from './parts';
@@ -10,13 +11,10 @@ import { discriminationPlanQuery, discriminationQuery } from './queries';
 
 type Method = Schemas['DiscriminationBody']['method'];
 
-const METHODS: { value: Method; label: string }[] = [
-  { value: 'triangle', label: 'triangle: which of three is the odd one' },
-  { value: 'duo_trio', label: 'duo-trio: which matches the reference' },
-  { value: 'two_afc', label: '2-AFC: which of two has more of it' },
-  { value: 'three_afc', label: '3-AFC: which of three has more of it' },
-  { value: 'tetrad', label: 'tetrad: sort four into two pairs' },
-];
+const METHODS = TEST_METHODS.filter((m) => m.guess_rate !== null).map((m) => ({
+  value: m.code as Method,
+  label: `${m.label}. ${m.about}`,
+}));
 const HALF_TELL = 0.4;
 
 /** Is there any difference at all? So many right of so many trials. */

@@ -2,6 +2,8 @@ import { Button, SegmentedControl, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
+import { PURPOSES } from '../../api/vocabulary';
+import { optionsOf, purposeLabel, yieldOptions } from '../../api/words';
 import { ChartCard, OverlayPicker } from '../../charts/ChartCard';
 import type { Column } from '../../charts/csv';
 import { type Panel, RatioLadder } from '../../charts/ratioLadder/RatioLadder';
@@ -51,10 +53,7 @@ export function ChartRoomPage() {
           aria-label="Which yield"
           value={filter.school}
           onChange={(v) => set('school', v === 'in_cup' ? null : v)}
-          data={[
-            { value: 'in_cup', label: 'in-cup yield' },
-            { value: 'full_liquor', label: 'full-liquor yield' },
-          ]}
+          data={yieldOptions}
         />
       </header>
       <Loaded query={room}>
@@ -106,11 +105,7 @@ function Filters({ room, filter, by, set, onClear }: FiltersProps) {
         placeholder="all"
         value={filter.purpose || null}
         onChange={(v) => set('purpose', v)}
-        data={[
-          { value: 'evidence', label: 'of a comparison' },
-          { value: 'dial_in', label: 'dial-in' },
-          { value: 'loose', label: 'loose' },
-        ]}
+        data={optionsOf(PURPOSES)}
       />
       <label className={classes.day}>
         From
@@ -177,7 +172,7 @@ function Faceted({ room, by }: { room: ChartRoom; by: Exclude<By, 'none'> }) {
   const groups = useMemo(() => {
     const found = new Map<string, ChartPoint[]>();
     for (const p of room.points) {
-      const name = by === 'purpose' ? KINDS[p.purpose]! : p[by] || 'not given';
+      const name = by === 'purpose' ? purposeLabel(p.purpose) : p[by] || 'not given';
       found.set(name, [...(found.get(name) ?? []), pointOf(p)]);
     }
     return [...found].sort((a, b) => b[1].length - a[1].length);
@@ -211,7 +206,6 @@ function Faceted({ room, by }: { room: ChartRoom; by: Exclude<By, 'none'> }) {
   );
 }
 
-const KINDS: Record<string, string> = { evidence: 'of a comparison', dial_in: 'dial-in', loose: 'loose' };
 const ends = (axis: number[]) => [axis[0]!, axis[1]!] as const;
 
 const pointOf = (p: ChartPointShown): ChartPoint => ({

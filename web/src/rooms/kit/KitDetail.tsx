@@ -93,12 +93,12 @@ function Facts({ item }: { item: KitItem }) {
   const { data: kit } = useQuery(kitQuery);
   const facts = (item[item.kind] ?? {}) as Record<string, unknown>;
   const shown = (f: FactField, value: unknown): string => {
-    if (f.kind === 'choice') return f.options!.find(([code]) => code === value)?.[1] ?? String(value);
-    if (f.kind === 'brewer_type') return kit?.brewer_types.find((t) => t.code === value)?.label ?? String(value);
-    if (f.kind === 'grinder') return kit?.items.find((i) => i.id === value)?.name ?? '?';
-    if (f.kind === 'duration') return clock(value as number);
-    if (f.kind === 'hardness') return `${value} mg/L as CaCO₃`;
-    if (f.kind === 'yes') return 'yes';
+    if (f.form === 'choice') return f.options.find(([code]) => code === value)?.[1] ?? String(value);
+    if (f.form === 'brewer_type') return kit?.brewer_types.find((t) => t.code === value)?.label ?? String(value);
+    if (f.form === 'grinder') return kit?.items.find((i) => i.id === value)?.name ?? '?';
+    if (f.form === 'duration') return clock(value as number);
+    if (f.form === 'hardness') return `${value} mg/L as CaCO₃`;
+    if (f.form === 'yes') return 'yes';
     return `${value}${f.unit ? ` ${f.unit}` : ''}`;
   };
   const known = FACT_FIELDS[item.kind].filter((f) => {

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
 import { exactClock } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
-import { FACT_FIELDS, type FactField, type FactTexts, factTexts, oneOf } from './facts';
+import { FACT_FIELDS, type FactField, type FactTexts, factTexts, oneOf, usualTexts } from './facts';
 import { HardnessField } from './HardnessField';
 import classes from './Kit.module.css';
 import { addKitItem, editKitItem, type KitBody, type KitItem, type KitKind, kitQuery } from './queries';
@@ -79,10 +79,8 @@ function begin(item: KitItem | null, kind: KitKind, grinderId: string | undefine
   const texts = factTexts(item, kind);
   for (const name of DURATIONS) if (texts[name]) texts[name] = exactClock(Number(texts[name]));
   if (!item) {
-    for (const f of FACT_FIELDS[kind])
-      if (f.kind === 'choice' && f.name !== 'roast' && f.name !== 'school') texts[f.name] = f.options![0]![0];
+    Object.assign(texts, usualTexts(kind));
     if (kind === 'burr_set' && grinderId) texts.grinder_id = grinderId;
-    if (kind === 'filter') texts.rinsed = 'yes';
   }
   return texts;
 }
@@ -92,11 +90,11 @@ async function factsOf(kind: KitKind, texts: Record<string, string>): Promise<Re
   const facts: Record<string, unknown> = {};
   for (const field of FACT_FIELDS[kind]) {
     const text = (texts[field.name] ?? '').trim();
-    if (field.kind === 'yes') facts[field.name] = text === 'yes';
+    if (field.form === 'yes') facts[field.name] = text === 'yes';
     else if (text === '') continue;
-    else if (field.kind === 'number' || field.kind === 'hardness')
+    else if (field.form === 'number' || field.form === 'whole' || field.form === 'hardness')
       facts[field.name] = numberOf(`${kind}.${field.name}`, text);
-    else if (field.kind === 'duration') facts[field.name] = await secondsOf(text);
+    else if (field.form === 'duration') facts[field.name] = await secondsOf(text);
     else facts[field.name] = text;
   }
   return facts;
@@ -107,8 +105,9 @@ type FactInputProps = { field: FactField; value: string; set: (text: string) => 
 function FactInput({ field, value, set, error }: FactInputProps) {
   const { data: kit } = useQuery(kitQuery);
   const shared = { label: field.label, error, placeholder: field.hint };
-  switch (field.kind) {
+  switch (field.form) {
     case 'number':
+    case 'whole':
       return <NumberField {...shared} {...(field.unit && { unit: field.unit })} value={value} onText={set} />;
     case 'hardness':
       return <HardnessField label={field.label} value={value} onText={set} error={error} />;
@@ -129,12 +128,12 @@ function FactInput({ field, value, set, error }: FactInputProps) {
     case 'grinder':
     case 'brewer_type': {
       const data =
-        field.kind === 'grinder'
+        field.form === 'grinder'
           ? (kit?.items ?? []).filter((i) => i.kind === 'grinder').map((i) => ({ value: i.id, label: i.name }))
-          : field.kind === 'brewer_type'
+          : field.form === 'brewer_type'
             ? (kit?.brewer_types ?? []).map((t) => ({ value: t.code, label: t.label }))
-            : field.options!.map(([code, label]) => ({ value: code, label }));
-      const optional = field.name === 'roast' || field.name === 'school' || field.kind === 'brewer_type';
+            : field.options.map(([code, label]) => ({ value: code, label }));
+      const optional = field.form === 'brewer_type' || (field.form === 'choice' && field.default === null);
       return (
         <Select
           {...shared}

@@ -1,5 +1,6 @@
 import { Button, Modal, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
+import { USUAL_MATCH } from '../../api/vocabulary';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -80,7 +81,7 @@ function PairForm({ settings, pair, onClose }: { settings: Settings; pair: Pair 
     a_setting: pair ? String(pair.a_setting) : '',
     b_id: pair?.b_id ?? second!.id,
     b_setting: pair ? String(pair.b_setting) : '',
-    match: pair?.match ?? 'sieve_median',
+    match: pair?.match ?? USUAL_MATCH,
     matched_on: pair?.matched_on ?? new Date().toISOString().slice(0, 10),
     note: pair?.note ?? '',
   });

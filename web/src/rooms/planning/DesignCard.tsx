@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
-import { FACTORS } from '../trials/AskForm';
+import { FACTORS } from '../../api/words';
 import type { SetUp, Trial } from '../trials/queries';
 import { DesignForm } from './DesignForm';
 import classes from './Plan.module.css';

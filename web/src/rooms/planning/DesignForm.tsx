@@ -1,11 +1,11 @@
 import { Button, Modal, Select, TagsInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { FACTOR_ORDER, FACTORS } from '../../api/words';
 import { shownAtField, useTyped } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { kitQuery } from '../kit/queries';
-import { FACTORS } from '../trials/AskForm';
 import type { Factor, SetUp, Trial, Variables } from '../trials/queries';
 import classes from './Plan.module.css';
 import { type DesignBody, layOut, type Plan } from './queries';
@@ -134,7 +134,7 @@ function fit(factors: Levels[], kind: KindOf): Levels[] {
   return out;
 }
 
-const ORDER = Object.keys(FACTORS) as Factor[];
+const ORDER: Factor[] = FACTOR_ORDER;
 const free = (used: Levels[]): Factor => ORDER.find((f) => !used.some((u) => u.factor === f)) ?? 'other';
 
 type FactorRowProps = {

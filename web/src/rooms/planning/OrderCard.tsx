@@ -1,7 +1,7 @@
 import { Button, Select } from '@mantine/core';
 import { Fragment } from 'react';
+import { FACTORS } from '../../api/words';
 import { Penny } from '../../ui/Penny';
-import { FACTORS } from '../trials/AskForm';
 import type { Factor } from '../trials/queries';
 import classes from './Plan.module.css';
 import type { Plan, PlanSettings } from './queries';

@@ -14,6 +14,13 @@ export type Card = Schemas['CardAnswer'];
 export type CardQuery = { version?: number; grinder?: string; setting?: number };
 export type Window = 'classic' | 'european' | 'nordic';
 
+export type LastBrewed = Schemas['LastBrewedAnswer'];
+export const lastBrewedQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['recipe', id, 'last-brewed'],
+    queryFn: () => take(api.GET('/api/v1/recipes/{id}/last-brewed', { params: { path: { id } } })),
+    enabled: id !== '',
+  });
 export const recipesQuery = queryOptions({
   queryKey: ['recipes'],
   queryFn: () => take(api.GET('/api/v1/recipes')),

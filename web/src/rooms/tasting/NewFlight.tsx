@@ -2,6 +2,8 @@ import { Button, Checkbox, Chip, Group, NativeSelect, SegmentedControl, TextInpu
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Refused } from '../../api/client';
+import { ATTRIBUTES, BLINDINGS, PASSES, TEST_METHODS, USUAL_PASS } from '../../api/vocabulary';
+import { optionsOf } from '../../api/words';
 import { NumberField, numberOf, shownAtField } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
@@ -19,25 +21,10 @@ import {
 } from './queries';
 import classes from './Taste.module.css';
 
-const ATTRIBUTES: AttributeCode[] = ['aroma', 'acidity', 'sweetness', 'bitterness', 'body', 'clarity', 'finish'];
-const BLINDINGS = {
-  shuffle: {
-    label: 'Shuffle',
-    about:
-      'Brews stand in like servers, marked underneath. Somebody shuffles them out of sight and code cards go in front. The marks are entered after all scores are locked, so nothing here can give a cup away. It works alone, too.',
-  },
-  runner: {
-    label: 'Runner',
-    about:
-      'A helper who does not taste pours by a sheet only their phone opens. The key is sealed before tasting, and its seal can be checked after the flip.',
-  },
-  open: {
-    label: 'In sight',
-    about:
-      'Everybody sees which is which. People often guess wrong once the labels are gone, so these scores are kept apart from blind ones.',
-  },
-} as const;
-const IN_ROUNDS: FlightMethod[] = ['paired', 'triangle', 'duo_trio', 'two_afc', 'tetrad'];
+const ATTRIBUTE_CODES: AttributeCode[] = ATTRIBUTES.map((a) => a.code);
+const ASKED = BLINDINGS.filter((b) => b.asked);
+type AskedBlinding = NonNullable<FlightBody['blinding']>;
+const IN_ROUNDS = TEST_METHODS.filter((m) => m.layout === 'rounds').map((m) => m.code as string);
 
 type NewFlightProps = {
   trialId: string;
@@ -50,14 +37,15 @@ type NewFlightProps = {
 export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const { data: people = [] } = useQuery(peopleQuery);
   const { data: fits } = useQuery(methodQuery(trialId));
-  const [brews, setBrews] = useState<string[]>(() => newestOfEach(runs));
+  const [picked, setBrews] = useState<string[] | null>(null);
+  const brews = picked ?? fits?.run_ids ?? [];
   const [twice, setTwice] = useState<string[]>([]);
   const [tasters, setTasters] = useState<string[]>([]);
-  const [blinding, setBlinding] = useState<keyof typeof BLINDINGS>('shuffle');
+  const [blinding, setBlinding] = useState<AskedBlinding>('shuffle');
   const [hostTastes, setHostTastes] = useState(false);
   const [chosen, setMethod] = useState<FlightMethod | null>(null);
-  const [passes, setPasses] = useState<string[]>(['warm']);
-  const [attributes, setAttributes] = useState<string[]>(['acidity', 'sweetness', 'body']);
+  const [passes, setPasses] = useState<string[]>([USUAL_PASS]);
+  const [attributes, setAttributes] = useState<string[]>(() => ATTRIBUTES.filter((a) => a.usual).map((a) => a.code));
   const [jar, setJar] = useState<string[]>([]);
   const [extras, setExtras] = useState<string[]>([]);
   const [cups, setCups] = useState('');
@@ -84,7 +72,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
     host_tastes: blinding === 'runner' && hostTastes,
     method,
     attributes: attributes as AttributeCode[],
-    passes: (scored && passes.length ? passes : ['warm']) as FlightBody['passes'],
+    passes: (scored && passes.length ? passes : [USUAL_PASS]) as FlightBody['passes'],
     duplicate_run_ids: scored ? twice.filter((id) => brews.includes(id)) : [],
     jar: scored ? (jar as AttributeCode[]) : [],
     guess: scored && extras.includes('guess'),
@@ -199,7 +187,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 label="Which has more"
                 value={named}
                 onChange={(e) => setNamed(e.currentTarget.value)}
-                data={ATTRIBUTES}
+                data={ATTRIBUTE_CODES}
                 error={refused?.at('named_attribute')}
               />
               <NativeSelect
@@ -249,10 +237,10 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
             my={10}
             aria-label="How blind"
             value={blinding}
-            onChange={(value) => setBlinding(value as keyof typeof BLINDINGS)}
-            data={Object.entries(BLINDINGS).map(([value, { label }]) => ({ value, label }))}
+            onChange={(value) => setBlinding(value as AskedBlinding)}
+            data={optionsOf(ASKED)}
           />
-          <p className="small">{BLINDINGS[blinding].about}</p>
+          <p className="small">{ASKED.find((b) => b.code === blinding)?.about}</p>
           {blinding === 'runner' && (
             <Checkbox
               mt="sm"
@@ -281,10 +269,10 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           <h2 id="what-asked">{scored ? 'What is asked, beside liking' : 'Between cups'}</h2>
           {scored && (
             <>
-              <Chips values={ATTRIBUTES} chosen={attributes} onChoose={setAttributes} />
+              <Chips values={ATTRIBUTE_CODES} chosen={attributes} onChoose={setAttributes} />
               <h3>Passes</h3>
               <p className="quiet small">Cups change as they cool; the winner can change with them. Alone: warm.</p>
-              <Chips values={['hot', 'warm', 'cool']} chosen={passes} onChoose={setPasses} />
+              <Chips values={PASSES.map((p) => p.code)} chosen={passes} onChoose={setPasses} />
             </>
           )}
           <details className={classes.more}>
@@ -294,7 +282,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 <>
                   <div>
                     <h3>Just about right?</h3>
-                    <Chips values={ATTRIBUTES} chosen={jar} onChoose={setJar} />
+                    <Chips values={ATTRIBUTE_CODES} chosen={jar} onChoose={setJar} />
                   </div>
                   <Chip.Group multiple value={extras} onChange={setExtras}>
                     <Group gap={6}>
@@ -379,14 +367,4 @@ function FieldTrouble({ refused, field }: { refused: Refused | null; field: stri
       {said}
     </p>
   ) : null;
-}
-
-/** The newest brew of each setup that is in no flight yet, else its newest. */
-function newestOfEach(runs: RunMeasured[]): string[] {
-  const bySetup = new Map<string, RunMeasured>();
-  for (const run of runs) {
-    const held = bySetup.get(run.setup_id);
-    if (!held || held.in_flight || !run.in_flight) bySetup.set(run.setup_id, run);
-  }
-  return [...bySetup.values()].map((r) => r.id);
 }

@@ -10,29 +10,6 @@ import { cell, type PassName, passesOf } from './useSheet';
 
 const NO_PREFERENCE = 'none';
 
-/** What is asked in a round, by method. */
-function question(sheet: Sheet): { title: string; how: string } {
-  const more = sheet.named_attribute?.label.toLowerCase() ?? '';
-  switch (sheet.method) {
-    case 'triangle':
-      return { title: 'Which is the odd one?', how: 'Two of the three are alike. Guess if you cannot tell.' };
-    case 'duo_trio':
-      return {
-        title: 'Which is the reference?',
-        how: 'Taste the reference R first. One of the two is the same. Guess if you cannot tell.',
-      };
-    case 'two_afc':
-      return { title: `Which has more ${more}?`, how: 'Guess if you cannot tell.' };
-    case 'tetrad':
-      return {
-        title: 'Which two belong together?',
-        how: 'Two and two are alike. Choose one pair. Guess if you cannot tell.',
-      };
-    default:
-      return { title: 'Which do you prefer?', how: 'Taste both. Saying that you do not mind is an answer, too.' };
-  }
-}
-
 /** Paired preference and tests of difference: a few cups a round, one answer each. */
 export function RoundsFlow({ sheet, answers, locked, onScore }: FlowProps) {
   const pass = passesOf(sheet)[0]!.name as PassName;
@@ -40,7 +17,6 @@ export function RoundsFlow({ sheet, answers, locked, onScore }: FlowProps) {
   const [resting, setResting] = useState(false);
   const answer = (n: number) => answers[cell(sheet.rounds[n]!.cell, 'pick', pass)]?.text ?? '';
   const done = sheet.rounds.filter((_, i) => answer(i) !== '').length;
-  const asked = question(sheet);
   if (typeof at !== 'number') {
     const next = sheet.rounds.findIndex((_, i) => answer(i) === '');
     return (
@@ -62,7 +38,7 @@ export function RoundsFlow({ sheet, answers, locked, onScore }: FlowProps) {
             <li key={r.number}>
               <button type="button" className={classes.cupButton} onClick={() => setAt(i)}>
                 <span>
-                  <b>{sheet.rounds.length > 1 ? `Round ${r.number}` : asked.title}</b>
+                  <b>{sheet.rounds.length > 1 ? `Round ${r.number}` : sheet.posed}</b>
                   <span className="small quiet num">{r.codes.join(' · ')}</span>
                   <span className="small quiet">{said(answer(i))}</span>
                 </span>
@@ -88,7 +64,6 @@ export function RoundsFlow({ sheet, answers, locked, onScore }: FlowProps) {
       codes={round.codes}
       reference={round.reference}
       place={sheet.rounds.length > 1 ? `Round ${at + 1} of ${sheet.rounds.length}` : ''}
-      asked={asked}
       kept={chosen}
       indifferent={answer(at) === NO_PREFERENCE}
       locked={locked}
@@ -114,7 +89,6 @@ type RoundProps = {
   codes: string[];
   reference: boolean;
   place: string;
-  asked: { title: string; how: string };
   kept: string[];
   indifferent: boolean;
   locked: boolean;
@@ -127,7 +101,7 @@ type RoundProps = {
 };
 
 function Round(p: RoundProps) {
-  const wanted = p.sheet.method === 'tetrad' ? 2 : 1;
+  const wanted = p.sheet.picks;
   const [picked, setPicked] = useState(p.kept);
   const pick = (code: string) => {
     const without = picked.filter((c) => c !== code);
@@ -139,10 +113,10 @@ function Round(p: RoundProps) {
   return (
     <>
       {p.place && <p className="quiet small">{p.place}</p>}
-      <h1>{p.asked.title}</h1>
-      <p className="quiet">{p.asked.how}</p>
+      <h1>{p.sheet.posed}</h1>
+      <p className="quiet">{p.sheet.how}</p>
       <fieldset className={classes.picks} disabled={p.locked}>
-        <legend className="sr-only">{p.asked.title}</legend>
+        <legend className="sr-only">{p.sheet.posed}</legend>
         {p.reference && (
           <span className={classes.reference}>
             <b>R</b> the reference

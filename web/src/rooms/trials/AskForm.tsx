@@ -1,24 +1,12 @@
 import { Button, Chip, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
+import { capital, FACTOR_ORDER, FACTORS, isEquipment, yieldOptions } from '../../api/words';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import type { Factor, Trial, TrialBody } from './queries';
 import classes from './TrialsPage.module.css';
 
 const MOST_FURTHER = 4;
-export const FACTORS: Record<Factor, string> = {
-  ratio: 'Brew ratio',
-  grind_setting: 'Grind setting',
-  grinder: 'Grinder or burrs',
-  filter: 'Filter',
-  brewer: 'Brewer',
-  temperature: 'Temperature',
-  coffee: 'Coffee',
-  water: 'Water',
-  pours: 'The way it is poured',
-  other: 'Something else',
-};
-
 type AskFormProps = {
   /** The trial being changed, or none for a new question. */
   trial?: Trial;
@@ -38,7 +26,9 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
   const [factor, setFactor] = useState<Factor | null>(trial?.factor ?? null);
   const [further, setFurther] = useState<Factor[]>(trial?.further_factors ?? []);
   const [school, setSchool] = useState<string>(trial?.school_chosen ?? '');
-  const [policy, setPolicy] = useState<string>(trial?.strength_policy ?? 'as_brewed');
+  const [chosen, setPolicy] = useState<string | null>(trial?.strength_policy ?? null);
+  // Until it is chosen, what the margin would ask for: matched where the question is about equipment.
+  const policy = chosen ?? (isEquipment([factor ?? '', ...further]) ? 'matched' : 'as_brewed');
   const save = useSend(
     async () =>
       send({
@@ -47,7 +37,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
         further_factors: further.filter((f) => f !== factor),
         factor_other: factor === 'other' ? form.texts.factor_other : '',
         school: (school || null) as TrialBody['school'],
-        strength_policy: policy as TrialBody['strength_policy'],
+        strength_policy: chosen as TrialBody['strength_policy'],
         smallest_difference: numberOf('smallest_difference', form.texts.smallest_difference) ?? 0.5,
       }),
     {
@@ -75,7 +65,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
       />
       <fieldset className={classes.factors}>
         <legend>What differs between the setups?</legend>
-        {(Object.keys(FACTORS) as Factor[]).map((code) => (
+        {FACTOR_ORDER.map((code) => (
           <label key={code} className={classes.factor}>
             <input type="radio" name="factor" checked={factor === code} onChange={() => setFactor(code)} />
             {FACTORS[code]}
@@ -91,13 +81,11 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
             onChange={(chosen) => setFurther((chosen as Factor[]).slice(0, MOST_FURTHER))}
           >
             <div className={classes.chips}>
-              {(Object.keys(FACTORS) as Factor[])
-                .filter((code) => code !== factor && code !== 'other')
-                .map((code) => (
-                  <Chip key={code} value={code} disabled={further.length >= MOST_FURTHER && !further.includes(code)}>
-                    {FACTORS[code]}
-                  </Chip>
-                ))}
+              {FACTOR_ORDER.filter((code) => code !== factor && code !== 'other').map((code) => (
+                <Chip key={code} value={code} disabled={further.length >= MOST_FURTHER && !further.includes(code)}>
+                  {FACTORS[code]}
+                </Chip>
+              ))}
             </div>
           </Chip.Group>
           {form.refused?.at('further_factors') && <p role="alert">{form.refused.at('further_factors')}</p>}
@@ -124,7 +112,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
         />
         <Select
           label="Strength of the cups"
-          description="Matched compares flavour, as brewed compares drinks."
+          description="Match strengths to compare equipment; taste as brewed to compare drinks."
           allowDeselect={false}
           value={policy}
           onChange={(value) => setPolicy(value ?? 'as_brewed')}
@@ -134,15 +122,14 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
           ]}
         />
         <Select
-          label="School of yield"
+          label="Yield method"
           description="Never mixed within one comparison."
           allowDeselect={false}
           value={school}
           onChange={(value) => setSchool(value ?? '')}
           data={[
-            { value: '', label: "The brewer's own" },
-            { value: 'in_cup', label: 'In-cup (percolation)' },
-            { value: 'full_liquor', label: 'Full-liquor (immersion)' },
+            { value: '', label: 'Usual for the brewer' },
+            ...yieldOptions.map((o) => ({ ...o, label: capital(o.label) })),
           ]}
         />
       </div>

@@ -10,7 +10,7 @@ type ControlBarsProps = {
   onEdit: (field: string, label: string) => void;
   onSetup: (setup: Setup) => void;
   onHold: (field: string, letter: string) => void;
-  onDeclare: (field: string, rule: SetUp['matching_rules'][number]['code']) => void;
+  onDeclare: (field: string, label: string, rule: SetUp['matching_rules'][number]['code']) => void;
   onTakeBack: (field: string) => void;
 };
 
@@ -194,9 +194,9 @@ function BarBody({ bar, setUp, onHold, onDeclare, onTakeBack }: { bar: Bar } & O
                   </Button>
                 </Menu.Target>
                 <Menu.Dropdown>
-                  <Menu.Label>{bar.label} differs because it is</Menu.Label>
+                  <Menu.Label>Reason {bar.label.toLowerCase()} differs</Menu.Label>
                   {setUp.matching_rules.map((rule) => (
-                    <Menu.Item key={rule.code} onClick={() => onDeclare(bar.field, rule.code)}>
+                    <Menu.Item key={rule.code} onClick={() => onDeclare(bar.field, bar.label, rule.code)}>
                       {rule.label}
                     </Menu.Item>
                   ))}

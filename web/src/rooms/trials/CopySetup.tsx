@@ -5,7 +5,7 @@ import { useSend } from '../../ui/useSend';
 import { addSetup, type Setup, type VariablesPatch } from './queries';
 import classes from './SetUp.module.css';
 import { EMPTY, patchOf, VariableField } from './VariableField';
-import { type VariableField as Field, firstToChange, VARIABLES } from './variables';
+import { type VariableField as Field, firstToChange, newKitOf, VARIABLES } from './variables';
 
 type CopySetupProps = {
   trialId: string;
@@ -22,10 +22,19 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
   const [name, setName] = useState('');
   const form = useTyped(EMPTY);
   const fields: (keyof VariablesPatch)[] = field === 'brewer' ? ['brewer', 'brewer_type'] : [field];
-  const save = useSend(async () => addSetup(trialId, { name, copy_of: from, variables: patchOf(form.texts, fields) }), {
-    onDone: onClose,
-    onTrouble: shownAtField(form.setRefused),
-  });
+  const save = useSend(
+    async () =>
+      addSetup(trialId, {
+        name,
+        copy_of: from,
+        variables: patchOf(form.texts, fields),
+        new_kit: newKitOf(form.texts.new_kit),
+      }),
+    {
+      onDone: onClose,
+      onTrouble: shownAtField(form.setRefused),
+    },
+  );
   return (
     <Modal opened onClose={onClose} title="Copy a setup, change one thing">
       <form
@@ -67,15 +76,22 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
             }
           />
         ))}
+        {field === 'grinder' && (
+          <p className="quiet small">
+            A number means nothing on another dial. Where the kit holds matches, the setting that grinds alike comes
+            along; else it is left empty, to be dialled in.
+          </p>
+        )}
+        {form.refused?.at('variables') && <p role="alert">{form.refused.at('variables')}</p>}
         <TextInput
           label="Name"
-          description="Left empty, it is called by what changes."
+          description="If empty, it is named after what changes."
           value={name}
           maxLength={80}
           onChange={(e) => setName(e.currentTarget.value)}
         />
         <Button type="submit" loading={save.isPending} disabled={!form.texts[field].trim()}>
-          Strike the penny
+          Add setup
         </Button>
       </form>
     </Modal>

@@ -1,11 +1,13 @@
 import { Button, Modal } from '@mantine/core';
 import { useState } from 'react';
 import { Refused } from '../../api/client';
+import { shownAtField } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
 import { editSetup, type Setup, type VariablesPatch } from './queries';
 import classes from './SetUp.module.css';
 import { patchOf, type Texts, textsOf, VariableField } from './VariableField';
+import { newKitOf } from './variables';
 
 type EditVariableProps = { field: keyof VariablesPatch; label: string; setups: Setup[]; onClose: () => void };
 
@@ -25,6 +27,7 @@ export function EditVariable({ field, label, setups, onClose }: EditVariableProp
           await editSetup(setup.id, setup.rev, {
             name: setup.given_name,
             variables: patchOf(typed[setup.id]!, fields),
+            new_kit: newKitOf(typed[setup.id]!.new_kit),
           });
         } catch (error) {
           if (error instanceof Refused) setTrouble({ setup: setup.id, refused: error });
@@ -32,7 +35,7 @@ export function EditVariable({ field, label, setups, onClose }: EditVariableProp
         }
       }
     },
-    { onDone: onClose, onTrouble: (error) => error instanceof Refused && error.status === 422 },
+    { onDone: onClose, onTrouble: shownAtField(() => {}) },
   );
   return (
     <Modal opened onClose={onClose} title={label}>

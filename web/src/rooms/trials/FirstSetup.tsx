@@ -7,7 +7,7 @@ import { RecipePicker } from '../recipes/RecipePicker';
 import { addSetup } from './queries';
 import classes from './SetUp.module.css';
 import { ALL_FIELDS, EMPTY, patchOf, type Texts, VariableField } from './VariableField';
-import { VARIABLES } from './variables';
+import { newKitOf, VARIABLES } from './variables';
 
 /** With a recipe only what was typed is sent, so that the rest stays the recipe's. */
 function given(texts: Texts, byRecipe: boolean) {
@@ -25,6 +25,7 @@ export function FirstSetup({ trialId, factor, otherLabel }: { trialId: string; f
         copy_of: null,
         recipe_version_id: recipe || null,
         variables: given(form.texts, recipe !== ''),
+        new_kit: newKitOf(form.texts.new_kit),
       }),
     {
       onTrouble: shownAtField(form.setRefused),
@@ -66,7 +67,7 @@ export function FirstSetup({ trialId, factor, otherLabel }: { trialId: string; f
         ))}
       </div>
       <Button type="submit" size="md" loading={save.isPending}>
-        Strike penny A
+        Add setup A
       </Button>
     </form>
   );

@@ -2,12 +2,16 @@ import { Button, Modal, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
+import { MATCHING_RULES } from '../../api/vocabulary';
+import { labelOf } from '../../api/words';
 import { Confirm } from '../../ui/Confirm';
+import { shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { SetUpTabs } from '../planning/SetUpTabs';
+import { type MarginCaveat, railQuery } from '../rails/queries';
 import { ControlBars } from './ControlBars';
 import { CopySetup } from './CopySetup';
 import { EditVariable } from './EditVariable';
@@ -35,14 +39,13 @@ export function SetUpStation() {
   const { id = '' } = useParams();
   const trial = useQuery(trialQuery(id));
   const setUp = useQuery(setUpQuery(id));
+  const rail = useQuery(railQuery(id));
+  const [declaring, setDeclaring] = useState<{ field: string; label: string; rule: Rule } | null>(null);
   const [copying, setCopying] = useState(false);
   const [editing, setEditing] = useState<{ field: string; label: string } | null>(null);
   const [giving, setGiving] = useState(false);
   const [named, setNamed] = useState<Setup | null>(null);
   const holdIt = useSend((x: { field: string; letter: string }) => hold(id, x.field, x.letter));
-  const declareIt = useSend((x: { field: string; rule: SetUp['matching_rules'][number]['code'] }) =>
-    declare(id, x.field, x.rule),
-  );
   const takeItBack = useSend((field: string) => takeBack(id, field));
   if (!trial.data) return null;
   const otherLabel = trial.data.factor_other || 'something else';
@@ -55,7 +58,7 @@ export function SetUpStation() {
           <>
             <SetUpTabs trialId={id} />
             <div className={classes.heading}>
-              <h1>{headline(data)}</h1>
+              <h1>{headline(data, rail.data?.caveats ?? [])}</h1>
               <p className="quiet">{explain(data)}</p>
             </div>
             <ControlBars
@@ -64,7 +67,7 @@ export function SetUpStation() {
               onEdit={(field, label) => setEditing({ field, label })}
               onSetup={setNamed}
               onHold={(field, letter) => holdIt.mutate({ field, letter })}
-              onDeclare={(field, rule) => declareIt.mutate({ field, rule })}
+              onDeclare={(field, label, rule) => setDeclaring({ field, label, rule })}
               onTakeBack={(field) => takeItBack.mutate(field)}
             />
             <div className={classes.actions}>
@@ -77,7 +80,7 @@ export function SetUpStation() {
                 Copy a setup, change one thing
               </Button>
               <Button size="md" variant="default" onClick={() => setGiving(true)}>
-                {data.setups.some((s) => s.recipe) ? 'Change the recipe' : 'Give a recipe'}
+                {data.setups.some((s) => s.recipe) ? 'Change the recipe' : 'Apply a recipe'}
               </Button>
               {data.setups.length >= 2 && (
                 <Button size="md" component={Link} to={`/trials/${id}/set-up/plan`}>
@@ -92,9 +95,10 @@ export function SetUpStation() {
               <span className="quiet small">
                 {data.setups.length >= MOST_SETUPS
                   ? 'Twenty-four setups are the most one trial compares.'
-                  : 'Press a variable to change it, a penny to name it.'}
+                  : 'Click a variable to edit it, or a penny to rename it.'}
               </span>
             </div>
+            {declaring && <DeclareDifference trialId={id} {...declaring} onClose={() => setDeclaring(null)} />}
             {giving && <GiveRecipe setups={data.setups} onClose={() => setGiving(false)} />}
             {copying && (
               <CopySetup
@@ -121,17 +125,58 @@ export function SetUpStation() {
   );
 }
 
-function headline(data: SetUp): string {
+/** Fair is said only when the margin has nothing against it. */
+function headline(data: SetUp, caveats: MarginCaveat[]): string {
   const cracks = data.bars.filter((b) => b.kind === 'crack');
   if (data.setups.length < 2) return 'One setup so far';
   if (cracks.length === 1) return `One crack: ${cracks[0]!.label.toLowerCase()}`;
-  return cracks.length ? `${plural(cracks.length, 'crack')} to mend` : 'A fair comparison';
+  if (cracks.length) return `${plural(cracks.length, 'crack')} to mend`;
+  const unfair = caveats.filter((c) => c.unfair);
+  return unfair.length
+    ? `Not fair yet: ${unfair[0]!.title.charAt(0).toLowerCase()}${unfair[0]!.title.slice(1)}`
+    : 'A fair comparison';
 }
 
 function explain(data: SetUp): string {
   const last = data.setups[data.setups.length - 1]!.letter;
   if (data.setups.length < 2) return 'Copy it and change one thing to have something to compare.';
   return `${plural(data.setups.length, 'setup')}, ${data.tested_fields.length > 1 ? `${data.tested_fields.length} things` : 'one thing'} tested. Everything else should run unbroken from A to ${last}.`;
+}
+
+type Rule = SetUp['matching_rules'][number]['code'];
+
+/** A known difference, with its rule and the reason for it. */
+function DeclareDifference(p: { trialId: string; field: string; label: string; rule: Rule; onClose: () => void }) {
+  const form = useTyped({ reason: '' });
+  const save = useSend(() => declare(p.trialId, p.field, p.rule, form.texts.reason), {
+    onDone: p.onClose,
+    onTrouble: shownAtField(form.setRefused),
+  });
+  return (
+    <Modal opened onClose={p.onClose} title={`${p.label} differs: ${labelOf(MATCHING_RULES, p.rule)}`}>
+      <form
+        className={classes.copy}
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <TextInput
+          label="Reason it differs"
+          placeholder="each dialled in to run out at 2:50"
+          description="Optional. It stands with the bar, in the margin and in the report."
+          maxLength={200}
+          data-autofocus
+          value={form.texts.reason}
+          onChange={(e) => form.set('reason', e.currentTarget.value)}
+          error={form.refused?.at('reason')}
+        />
+        <Button type="submit" loading={save.isPending}>
+          Declare the difference
+        </Button>
+      </form>
+    </Modal>
+  );
 }
 
 function NameSetup({ setup, onClose }: { setup: Setup; onClose: () => void }) {
@@ -156,7 +201,7 @@ function NameSetup({ setup, onClose }: { setup: Setup; onClose: () => void }) {
         <TextInput
           label="Name"
           placeholder={setup.name}
-          description="Left empty, it is called by what is tested."
+          description="If empty, it is named after what is tested."
           maxLength={80}
           value={name}
           onChange={(e) => setName(e.currentTarget.value)}

@@ -1,12 +1,14 @@
-import { Autocomplete, Select, TextInput } from '@mantine/core';
+import { Autocomplete, Button, Checkbox, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { Refused } from '../../api/client';
 import { NumberField, numberOf } from '../../ui/fields';
 import { kitQuery } from '../kit/queries';
 import type { Variables, VariablesPatch } from './queries';
-import { VARIABLES, variableOf } from './variables';
+import classes from './SetUp.module.css';
+import { isKnown, nearTo, newKitOf, tickedWith, VARIABLES, variableOf } from './variables';
 
-export type Texts = Record<keyof VariablesPatch, string>;
+/** As typed; new_kit: kinds whose name is to be added to the kit. */
+export type Texts = Record<keyof VariablesPatch | 'new_kit', string>;
 
 export const EMPTY: Texts = {
   coffee: '',
@@ -22,6 +24,7 @@ export const EMPTY: Texts = {
   bypass_g: '',
   pours: '',
   other: '',
+  new_kit: '',
 };
 
 export function textsOf(variables: Variables): Texts {
@@ -49,7 +52,7 @@ export const ALL_FIELDS: (keyof VariablesPatch)[] = [...VARIABLES.map((v) => v.f
 type VariableFieldProps = {
   field: keyof VariablesPatch;
   texts: Texts;
-  set: (field: keyof VariablesPatch, text: string) => void;
+  set: (field: keyof Texts, text: string) => void;
   refused: Refused | null;
   label?: string;
   autoFocus?: boolean;
@@ -65,7 +68,7 @@ export function VariableField({ field, texts, set, refused, label, autoFocus }: 
     return (
       <Select
         {...shared}
-        placeholder="sets the school of yield"
+        placeholder="decides how yield is calculated"
         clearable
         clearButtonProps={{ 'aria-label': 'Clear the kind of brewer' }}
         value={texts.brewer_type || null}
@@ -77,15 +80,31 @@ export function VariableField({ field, texts, set, refused, label, autoFocus }: 
   if (variable?.unit)
     return <NumberField {...shared} unit={variable.unit} value={texts[field]} onText={(text) => set(field, text)} />;
   if (variable?.kit) {
+    const names =
+      variable.kit === 'grinder'
+        ? (kit?.grinders ?? [])
+        : (kit?.items.filter((i) => i.kind === variable.kit && !i.retired).map((i) => i.name) ?? []);
     return (
-      <Autocomplete
-        {...shared}
-        placeholder={variable.hint}
-        value={texts[field]}
-        onChange={(text) => set(field, text)}
-        data={kit?.items.filter((i) => i.kind === variable.kit).map((i) => i.name) ?? []}
-        maxLength={120}
-      />
+      <div>
+        <Autocomplete
+          {...shared}
+          placeholder={variable.hint}
+          value={texts[field]}
+          onChange={(text) => set(field, text)}
+          data={names}
+          maxLength={120}
+        />
+        {kit && names.length > 0 && !isKnown(texts[field], names) && (
+          <NotInKit
+            kind={variable.kit}
+            typed={texts[field]}
+            names={names}
+            adding={newKitOf(texts.new_kit).includes(variable.kit)}
+            onLink={(name) => set(field, name)}
+            onAdd={(on) => set('new_kit', tickedWith(texts.new_kit, variable.kit!, on))}
+          />
+        )}
+      </div>
     );
   }
   return (
@@ -96,5 +115,33 @@ export function VariableField({ field, texts, set, refused, label, autoFocus }: 
       onChange={(e) => set(field, e.currentTarget.value)}
       maxLength={300}
     />
+  );
+}
+
+type NotInKitProps = {
+  kind: string;
+  typed: string;
+  names: readonly string[];
+  adding: boolean;
+  onLink: (name: string) => void;
+  onAdd: (on: boolean) => void;
+};
+
+/** A name the kit does not have: a slip to be linked, or something new to be added on purpose. */
+function NotInKit({ kind, typed, names, adding, onLink, onAdd }: NotInKitProps) {
+  return (
+    <div className={classes.notInKit} role="group" aria-label={`${typed} is not in the kit`}>
+      {nearTo(typed, names).map((name) => (
+        <Button key={name} size="compact-sm" variant="light" onClick={() => onLink(name)}>
+          Link to {name}
+        </Button>
+      ))}
+      <Checkbox
+        size="xs"
+        label={`Not in the kit yet: add this ${kind}`}
+        checked={adding}
+        onChange={(e) => onAdd(e.currentTarget.checked)}
+      />
+    </div>
   );
 }

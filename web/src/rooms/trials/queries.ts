@@ -35,7 +35,7 @@ export const removeSetup = (id: string) => take(api.DELETE('/api/v1/setups/{id}'
 
 export const hold = (trialId: string, field: string, letter: string) =>
   take(api.POST('/api/v1/trials/{id}/hold', { ...at(trialId), body: { field, letter } }));
-export const declare = (trialId: string, field: string, rule: Schemas['DeclareBody']['rule']) =>
-  take(api.POST('/api/v1/trials/{id}/declarations', { ...at(trialId), body: { field, rule } }));
+export const declare = (trialId: string, field: string, rule: Schemas['DeclareBody']['rule'], reason: string) =>
+  take(api.POST('/api/v1/trials/{id}/declarations', { ...at(trialId), body: { field, rule, reason } }));
 export const takeBack = (trialId: string, field: string) =>
   take(api.DELETE('/api/v1/trials/{id}/declarations/{field}', { params: { path: { id: trialId, field } } }));

@@ -1,30 +1,51 @@
+import { KIT_KINDS, VARIABLES as LISTED } from '../../api/vocabulary';
 import type { VariablesPatch } from './queries';
 
 export type VariableField = Exclude<keyof VariablesPatch, 'brewer_type'>;
 
-type Variable = {
-  field: VariableField;
-  label: string;
-  unit?: string;
-  kit?: 'coffee' | 'grinder' | 'filter' | 'brewer' | 'water';
-  hint?: string;
+type NamedKit = 'coffee' | 'grinder' | 'filter' | 'brewer' | 'water';
+export type Variable = { field: VariableField; label: string; unit: string; kit: NamedKit | null; hint: string };
+
+const HINTS: Partial<Record<VariableField, string>> = {
+  coffee: 'Burundi washed, lot 31',
+  grinder: 'Windlass mill, ridged plates',
+  grind_setting: '5.5',
+  filter: 'White weave',
+  brewer: 'Flat bed, three-hole',
+  water: 'Quay blend',
+  pours: 'bloom 45 for 40 s, to 170, to 290 by 1:40',
 };
+const NAMED = KIT_KINDS.filter((k) => k.named).map((k) => k.code as string);
 
 /** What a setup is made of, in the order of the control bars. */
-export const VARIABLES: readonly Variable[] = [
-  { field: 'coffee', label: 'Coffee', kit: 'coffee', hint: 'Burundi washed, lot 31' },
-  { field: 'grinder', label: 'Grinder and burrs', kit: 'grinder', hint: 'Windlass mill, ridged plates' },
-  { field: 'grind_setting', label: 'Grind setting', hint: '5.5' },
-  { field: 'filter', label: 'Filter', kit: 'filter', hint: 'White weave' },
-  { field: 'brewer', label: 'Brewer', kit: 'brewer', hint: 'Flat bed, three-hole' },
-  { field: 'water', label: 'Water', kit: 'water', hint: 'Quay blend' },
-  { field: 'temperature_c', label: 'Temperature', unit: '°C' },
-  { field: 'dose_g', label: 'Dose', unit: 'g' },
-  { field: 'brew_water_g', label: 'Brew water', unit: 'g' },
-  { field: 'bypass_g', label: 'Bypass water', unit: 'g' },
-  { field: 'pours', label: 'Pours', hint: '45 bloom 40 s, then to 170, then to 290 by 1:40' },
-  { field: 'other', label: 'Something else' },
-];
+export const VARIABLES: readonly Variable[] = LISTED.map((v) => ({
+  ...v,
+  kit: NAMED.includes(v.field) ? (v.field as NamedKit) : null,
+  hint: HINTS[v.field] ?? '',
+}));
+
+/** Whether a typed name is one of the kit's; an empty one names nothing. */
+export const isKnown = (text: string, known: readonly string[]) => text.trim() === '' || known.includes(text.trim());
+
+/** Names of the kit that a slip of the pen may have meant: they share a word, or begin alike. */
+export function nearTo(text: string, known: readonly string[]): string[] {
+  const words = (t: string) =>
+    new Set(
+      t
+        .toLowerCase()
+        .split(/[^\p{L}\p{N}]+/u)
+        .filter((w) => w.length > 2),
+    );
+  const mine = words(text);
+  const close = (name: string) =>
+    name.toLowerCase().startsWith(text.trim().toLowerCase().slice(0, 4)) || [...words(name)].some((w) => mine.has(w));
+  return known.filter(close).slice(0, 3);
+}
+
+/** Kinds ticked to be added to the kit, kept with what is typed. */
+export const newKitOf = (ticked: string): NamedKit[] => ticked.split(',').filter(Boolean) as NamedKit[];
+export const tickedWith = (ticked: string, kind: NamedKit, on: boolean): string =>
+  [...newKitOf(ticked).filter((k) => k !== kind), ...(on ? [kind] : [])].join(',');
 
 export const variableOf = (field: string) => VARIABLES.find((v) => v.field === field);
 

@@ -57,7 +57,7 @@ export function DifferencesTable({ judged }: { judged: Judged }) {
               <th scope="col">points</th>
               <th scope="col">95 % interval</th>
               <th scope="col">p, adjusted</th>
-              <th scope="col">as good as equal</th>
+              <th scope="col">chance they are equivalent</th>
             </tr>
           </thead>
           <tbody>
@@ -79,9 +79,10 @@ export function DifferencesTable({ judged }: { judged: Judged }) {
           </tbody>
         </table>
       </div>
+      <p className="quiet small">{judged.differences_note}</p>
       <p className="quiet small">
-        For another brew and this kind of panel. Whether the panel told these very cups apart is another question:
-        permutation p {judged.differences.map((d) => `${d.a}−${d.b} ${d.p_permutation.toFixed(3)}`).join(', ')}.
+        For another brew and this kind of panel. Whether the panel could tell these particular cups apart is another
+        question: permutation p {judged.differences.map((d) => `${d.a}−${d.b} ${d.p_permutation.toFixed(3)}`).join(', ')}.
       </p>
     </>
   );

@@ -1,0 +1,2030 @@
+// Written by `python -m brasspenny.openapi` from core/vocabulary.py; change it there.
+export const YIELD_METHODS = [
+ {
+  "code": "in_cup",
+  "label": "in-cup yield"
+ },
+ {
+  "code": "full_liquor",
+  "label": "full-liquor yield"
+ }
+] as const;
+export const BREWER_KINDS = [
+ {
+  "code": "cone",
+  "label": "cone dripper",
+  "yield_method": "in_cup",
+  "ends": [
+   "drips_stop",
+   "lifted"
+  ],
+  "retained_g_g": 2.1,
+  "steeped": false,
+  "valved": false,
+  "fines_pass": false,
+  "lasting": false,
+  "topples": true
+ },
+ {
+  "code": "flat_bed",
+  "label": "flat bed",
+  "yield_method": "in_cup",
+  "ends": [
+   "drips_stop",
+   "lifted"
+  ],
+  "retained_g_g": 2.1,
+  "steeped": false,
+  "valved": false,
+  "fines_pass": false,
+  "lasting": false,
+  "topples": true
+ },
+ {
+  "code": "mesh_cylinder",
+  "label": "mesh cylinder",
+  "yield_method": "in_cup",
+  "ends": [
+   "drips_stop",
+   "lifted"
+  ],
+  "retained_g_g": 2.1,
+  "steeped": false,
+  "valved": false,
+  "fines_pass": true,
+  "lasting": true,
+  "topples": true
+ },
+ {
+  "code": "press_pot",
+  "label": "press-pot",
+  "yield_method": "full_liquor",
+  "ends": [
+   "poured_off",
+   "pressed"
+  ],
+  "retained_g_g": 2.1,
+  "steeped": true,
+  "valved": false,
+  "fines_pass": true,
+  "lasting": true,
+  "topples": false
+ },
+ {
+  "code": "piston_press",
+  "label": "piston press",
+  "yield_method": "in_cup",
+  "ends": [
+   "pressed"
+  ],
+  "retained_g_g": 2.1,
+  "steeped": true,
+  "valved": false,
+  "fines_pass": true,
+  "lasting": true,
+  "topples": false
+ },
+ {
+  "code": "steep_and_release",
+  "label": "steep and release",
+  "yield_method": "in_cup",
+  "ends": [
+   "valve_opened",
+   "drips_stop"
+  ],
+  "retained_g_g": 2.1,
+  "steeped": false,
+  "valved": true,
+  "fines_pass": false,
+  "lasting": false,
+  "topples": true
+ },
+ {
+  "code": "jug_steep",
+  "label": "jug steep, then drip",
+  "yield_method": "in_cup",
+  "ends": [
+   "drips_stop"
+  ],
+  "retained_g_g": 2.1,
+  "steeped": false,
+  "valved": true,
+  "fines_pass": false,
+  "lasting": false,
+  "topples": true
+ }
+] as const;
+export const VARIABLES = [
+ {
+  "field": "coffee",
+  "label": "Coffee",
+  "unit": ""
+ },
+ {
+  "field": "grinder",
+  "label": "Grinder and burrs",
+  "unit": ""
+ },
+ {
+  "field": "grind_setting",
+  "label": "Grind setting",
+  "unit": ""
+ },
+ {
+  "field": "filter",
+  "label": "Filter",
+  "unit": ""
+ },
+ {
+  "field": "brewer",
+  "label": "Brewer",
+  "unit": ""
+ },
+ {
+  "field": "water",
+  "label": "Water",
+  "unit": ""
+ },
+ {
+  "field": "temperature_c",
+  "label": "Temperature",
+  "unit": "°C"
+ },
+ {
+  "field": "dose_g",
+  "label": "Dose",
+  "unit": "g"
+ },
+ {
+  "field": "brew_water_g",
+  "label": "Brew water",
+  "unit": "g"
+ },
+ {
+  "field": "bypass_g",
+  "label": "Bypass water",
+  "unit": "g"
+ },
+ {
+  "field": "pours",
+  "label": "Pours",
+  "unit": ""
+ },
+ {
+  "field": "other",
+  "label": "Something else",
+  "unit": ""
+ }
+] as const;
+export const FACTOR_KINDS = [
+ {
+  "code": "ratio",
+  "label": "brew ratio",
+  "asked": "Brew ratio",
+  "tests": "brew_ratio",
+  "equipment": false,
+  "ladder": true,
+  "dialled": false
+ },
+ {
+  "code": "grind_setting",
+  "label": "grind setting",
+  "asked": "Grind setting",
+  "tests": "grind_setting",
+  "equipment": true,
+  "ladder": true,
+  "dialled": false
+ },
+ {
+  "code": "grinder",
+  "label": "grinder",
+  "asked": "Grinder or burrs",
+  "tests": "grinder",
+  "equipment": true,
+  "ladder": false,
+  "dialled": true
+ },
+ {
+  "code": "filter",
+  "label": "filter",
+  "asked": "Filter",
+  "tests": "filter",
+  "equipment": true,
+  "ladder": false,
+  "dialled": true
+ },
+ {
+  "code": "brewer",
+  "label": "brewer",
+  "asked": "Brewer",
+  "tests": "brewer",
+  "equipment": true,
+  "ladder": false,
+  "dialled": true
+ },
+ {
+  "code": "temperature",
+  "label": "temperature",
+  "asked": "Temperature",
+  "tests": "temperature_c",
+  "equipment": false,
+  "ladder": true,
+  "dialled": false
+ },
+ {
+  "code": "coffee",
+  "label": "coffee",
+  "asked": "Coffee",
+  "tests": "coffee",
+  "equipment": false,
+  "ladder": false,
+  "dialled": true
+ },
+ {
+  "code": "water",
+  "label": "water",
+  "asked": "Water",
+  "tests": "water",
+  "equipment": false,
+  "ladder": false,
+  "dialled": true
+ },
+ {
+  "code": "pours",
+  "label": "pours",
+  "asked": "Pour pattern",
+  "tests": "pours",
+  "equipment": false,
+  "ladder": false,
+  "dialled": false
+ },
+ {
+  "code": "other",
+  "label": "something else",
+  "asked": "Something else",
+  "tests": "other",
+  "equipment": false,
+  "ladder": false,
+  "dialled": false
+ }
+] as const;
+export const MATCHING_RULES = [
+ {
+  "code": "sieve_median",
+  "label": "matched by sieve median"
+ },
+ {
+  "code": "brew_time",
+  "label": "matched by brew time"
+ },
+ {
+  "code": "yield",
+  "label": "matched by extraction yield"
+ },
+ {
+  "code": "strength",
+  "label": "matched by strength"
+ },
+ {
+  "code": "recipe",
+  "label": "set as the recipe says"
+ },
+ {
+  "code": "makers_table",
+  "label": "matched by the maker's table"
+ },
+ {
+  "code": "by_eye",
+  "label": "matched by eye"
+ },
+ {
+  "code": "accepted",
+  "label": "differs, and accepted"
+ }
+] as const;
+export const MATCH_KINDS = [
+ {
+  "code": "sieve_median",
+  "label": "sieve median",
+  "least_steps": 1.0
+ },
+ {
+  "code": "brew_time",
+  "label": "brew time",
+  "least_steps": 1.5
+ },
+ {
+  "code": "yield",
+  "label": "extraction yield",
+  "least_steps": 1.5
+ },
+ {
+  "code": "recipe",
+  "label": "as the recipe says",
+  "least_steps": 3.0
+ },
+ {
+  "code": "by_eye",
+  "label": "by eye",
+  "least_steps": 4.0
+ }
+] as const;
+export const USUAL_MATCH = "by_eye" as const;
+export const PURPOSES = [
+ {
+  "code": "evidence",
+  "label": "counts for the comparison"
+ },
+ {
+  "code": "dial_in",
+  "label": "dial-in"
+ },
+ {
+  "code": "loose",
+  "label": "loose brew"
+ }
+] as const;
+export const STEPS = [
+ {
+  "code": "rinse",
+  "label": "Rinse the filter",
+  "usual_s": 20,
+  "on_coffee": false,
+  "prepares": true,
+  "hands_free": false,
+  "after": false,
+  "hot": true
+ },
+ {
+  "code": "preheat",
+  "label": "Preheat",
+  "usual_s": 20,
+  "on_coffee": false,
+  "prepares": true,
+  "hands_free": false,
+  "after": false,
+  "hot": true
+ },
+ {
+  "code": "dose",
+  "label": "Put in the coffee",
+  "usual_s": 10,
+  "on_coffee": false,
+  "prepares": true,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "level",
+  "label": "Level the bed",
+  "usual_s": 5,
+  "on_coffee": false,
+  "prepares": true,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "well",
+  "label": "Make a well",
+  "usual_s": 5,
+  "on_coffee": false,
+  "prepares": true,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "bloom",
+  "label": "Bloom",
+  "usual_s": 40,
+  "on_coffee": true,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": true
+ },
+ {
+  "code": "pour",
+  "label": "Pour",
+  "usual_s": null,
+  "on_coffee": true,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": true
+ },
+ {
+  "code": "hold_level",
+  "label": "Pour to hold the level",
+  "usual_s": null,
+  "on_coffee": true,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": true
+ },
+ {
+  "code": "wait",
+  "label": "Wait",
+  "usual_s": 30,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": true,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "swirl",
+  "label": "Swirl",
+  "usual_s": 5,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "stir",
+  "label": "Stir",
+  "usual_s": 10,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "lid",
+  "label": "Lid on",
+  "usual_s": 3,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "break_crust",
+  "label": "Break the crust",
+  "usual_s": 15,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "skim",
+  "label": "Skim",
+  "usual_s": 30,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "transfer",
+  "label": "Transfer to the dripper",
+  "usual_s": 15,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "tap",
+  "label": "Tap",
+  "usual_s": 3,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "press",
+  "label": "Press",
+  "usual_s": 30,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "invert",
+  "label": "Invert",
+  "usual_s": 5,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "remove_brewer",
+  "label": "Remove the brewer",
+  "usual_s": 5,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "bypass",
+  "label": "Add bypass water",
+  "usual_s": 10,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": true,
+  "hot": true
+ },
+ {
+  "code": "settle",
+  "label": "Let it settle",
+  "usual_s": 60,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": true,
+  "after": true,
+  "hot": false
+ },
+ {
+  "code": "stir_server",
+  "label": "Stir the server",
+  "usual_s": 5,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": true,
+  "hot": false
+ },
+ {
+  "code": "serve",
+  "label": "Serve",
+  "usual_s": 10,
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": true,
+  "hot": false
+ }
+] as const;
+export const TEST_METHODS = [
+ {
+  "code": "scores",
+  "label": "Scores",
+  "about": "Liking and attributes of every cup: how much better, and in what.",
+  "layout": "one_round",
+  "guess_rate": null,
+  "picks": 0,
+  "in_flights": true,
+  "posed": "",
+  "how": ""
+ },
+ {
+  "code": "ranking",
+  "label": "Ranking",
+  "about": "Put all cups in order, best first: quick, says nothing of how much.",
+  "layout": "one_round",
+  "guess_rate": null,
+  "picks": 0,
+  "in_flights": true,
+  "posed": "",
+  "how": ""
+ },
+ {
+  "code": "paired",
+  "label": "Paired preference",
+  "about": "Two cups at a time: which do you prefer?",
+  "layout": "rounds",
+  "guess_rate": null,
+  "picks": 1,
+  "in_flights": true,
+  "posed": "Which do you prefer?",
+  "how": "Taste both. Saying that you do not mind is an answer, too."
+ },
+ {
+  "code": "triangle",
+  "label": "Triangle",
+  "about": "Three cups, two alike: which is the odd one?",
+  "layout": "rounds",
+  "guess_rate": 0.3333333333333333,
+  "picks": 1,
+  "in_flights": true,
+  "posed": "Which is the odd one?",
+  "how": "Two of the three are alike. Guess if you cannot tell."
+ },
+ {
+  "code": "duo_trio",
+  "label": "Duo-trio",
+  "about": "A reference and two cups: which is the reference?",
+  "layout": "rounds",
+  "guess_rate": 0.5,
+  "picks": 1,
+  "in_flights": true,
+  "posed": "Which is the reference?",
+  "how": "Taste the reference R first. One of the two is the same. Guess if you cannot tell."
+ },
+ {
+  "code": "two_afc",
+  "label": "2-AFC",
+  "about": "Two cups: which has more of one named attribute?",
+  "layout": "rounds",
+  "guess_rate": 0.5,
+  "picks": 1,
+  "in_flights": true,
+  "posed": "Which has more {more}?",
+  "how": "Guess if you cannot tell."
+ },
+ {
+  "code": "tetrad",
+  "label": "Tetrad",
+  "about": "Four cups, two and two alike: which two belong together?",
+  "layout": "rounds",
+  "guess_rate": 0.3333333333333333,
+  "picks": 2,
+  "in_flights": true,
+  "posed": "Which two belong together?",
+  "how": "Two and two are alike. Choose one pair. Guess if you cannot tell."
+ },
+ {
+  "code": "three_afc",
+  "label": "3-AFC",
+  "about": "Three cups: which has most of one named attribute?",
+  "layout": "rounds",
+  "guess_rate": 0.3333333333333333,
+  "picks": 1,
+  "in_flights": false,
+  "posed": "",
+  "how": ""
+ }
+] as const;
+export const PASSES = [
+ {
+  "code": "hot",
+  "label": "Hot",
+  "from_c": 62.0,
+  "to_c": 55.0
+ },
+ {
+  "code": "warm",
+  "label": "Warm",
+  "from_c": 50.0,
+  "to_c": 42.0
+ },
+ {
+  "code": "cool",
+  "label": "Cool",
+  "from_c": 35.0,
+  "to_c": 25.0
+ }
+] as const;
+export const USUAL_PASS = "warm" as const;
+export const ATTRIBUTES = [
+ {
+  "code": "aroma",
+  "label": "Aroma",
+  "low": 0,
+  "high": 10,
+  "step": 1,
+  "low_word": "faint",
+  "high_word": "strong",
+  "usual": false
+ },
+ {
+  "code": "acidity",
+  "label": "Acidity",
+  "low": 0,
+  "high": 10,
+  "step": 1,
+  "low_word": "low",
+  "high_word": "high",
+  "usual": true
+ },
+ {
+  "code": "sweetness",
+  "label": "Sweetness",
+  "low": 0,
+  "high": 10,
+  "step": 1,
+  "low_word": "low",
+  "high_word": "high",
+  "usual": true
+ },
+ {
+  "code": "bitterness",
+  "label": "Bitterness",
+  "low": 0,
+  "high": 10,
+  "step": 1,
+  "low_word": "low",
+  "high_word": "high",
+  "usual": false
+ },
+ {
+  "code": "body",
+  "label": "Body",
+  "low": 0,
+  "high": 10,
+  "step": 1,
+  "low_word": "light",
+  "high_word": "heavy",
+  "usual": true
+ },
+ {
+  "code": "clarity",
+  "label": "Clarity",
+  "low": 0,
+  "high": 10,
+  "step": 1,
+  "low_word": "blurred",
+  "high_word": "clear",
+  "usual": false
+ },
+ {
+  "code": "finish",
+  "label": "Finish",
+  "low": 0,
+  "high": 10,
+  "step": 1,
+  "low_word": "short",
+  "high_word": "long",
+  "usual": false
+ }
+] as const;
+export const LIKING = {
+ "code": "liking",
+ "label": "Liking",
+ "low": 1,
+ "high": 9,
+ "step": 1,
+ "low_word": "dislike extremely",
+ "high_word": "like extremely",
+ "usual": false
+} as const;
+export const BLINDINGS = [
+ {
+  "code": "shuffle",
+  "label": "Shuffle",
+  "about": "Brews stand in identical servers, marked underneath. Somebody shuffles them out of sight and code cards go in front. The marks are entered after all scores are locked, so nothing here can give a cup away. It works alone, too.",
+  "reported": "blind by shuffling (marks entered after the scores were locked)",
+  "sighted": false,
+  "asked": true
+ },
+ {
+  "code": "runner",
+  "label": "Runner",
+  "about": "A helper who does not taste pours by a sheet only their phone opens. The key is sealed before tasting, and its seal can be checked after the flip.",
+  "reported": "blind by a runner (the key was sealed before tasting)",
+  "sighted": false,
+  "asked": true
+ },
+ {
+  "code": "open",
+  "label": "Open (labelled)",
+  "about": "Everybody sees which is which. People often guess wrong once the labels are gone, so these scores are kept apart from blind ones.",
+  "reported": "with labels in sight",
+  "sighted": true,
+  "asked": true
+ },
+ {
+  "code": "broken",
+  "label": "Seal broken",
+  "about": "The key came into sight while it was tasted.",
+  "reported": "with the seal broken, so graded sighted",
+  "sighted": true,
+  "asked": false
+ }
+] as const;
+export const KIT_KINDS = [
+ {
+  "code": "coffee",
+  "label": "Coffee",
+  "plural": "Coffees",
+  "facts": [
+   {
+    "name": "lot",
+    "label": "Lot",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 60,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "origin",
+    "label": "Origin",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 80,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "variety",
+    "label": "Variety",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 80,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "process",
+    "label": "Process",
+    "form": "text",
+    "unit": "",
+    "hint": "washed, natural, honey…",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 60,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "species",
+    "label": "Species",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "arabica",
+      "Arabica"
+     ],
+     [
+      "robusta",
+      "Robusta type"
+     ],
+     [
+      "blend",
+      "A blend of both"
+     ]
+    ],
+    "default": "arabica",
+    "needed": false
+   },
+   {
+    "name": "robusta_share",
+    "label": "Robusta share, of a blend",
+    "form": "number",
+    "unit": "0–1",
+    "hint": "",
+    "low": 0,
+    "high": 1,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": 0.3,
+    "needed": false
+   },
+   {
+    "name": "roast",
+    "label": "Roast",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "light",
+      "Light"
+     ],
+     [
+      "medium_light",
+      "Medium light"
+     ],
+     [
+      "medium",
+      "Medium"
+     ],
+     [
+      "medium_dark",
+      "Medium dark"
+     ],
+     [
+      "dark",
+      "Dark"
+     ]
+    ],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "roasted_on",
+    "label": "Roasted on",
+    "form": "date",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "solubility_note",
+    "label": "Density, solubility",
+    "form": "text",
+    "unit": "",
+    "hint": "dense, high grown",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 120,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "price_per_kg",
+    "label": "Price",
+    "form": "number",
+    "unit": "per kg",
+    "hint": "",
+    "low": 0,
+    "high": 1000000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "published_score",
+    "label": "Published score",
+    "form": "number",
+    "unit": "of 100",
+    "hint": "",
+    "low": 0,
+    "high": 100,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "may_hold_alcohol",
+    "label": "Barrel-aged: may carry alcohol",
+    "form": "yes",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": false,
+    "needed": false
+   }
+  ],
+  "named": true
+ },
+ {
+  "code": "grinder",
+  "label": "Grinder",
+  "plural": "Grinders",
+  "facts": [
+   {
+    "name": "drive",
+    "label": "Driven by",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "electric",
+      "A motor"
+     ],
+     [
+      "hand",
+      "Hand"
+     ]
+    ],
+    "default": "electric",
+    "needed": false
+   },
+   {
+    "name": "scale",
+    "label": "Dial",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "dial",
+      "Numbers"
+     ],
+     [
+      "clicks",
+      "Clicks from zero"
+     ],
+     [
+      "marks",
+      "Numbers with marks between"
+     ],
+     [
+      "letters",
+      "Letters with numbers"
+     ],
+     [
+      "stepless",
+      "Stepless"
+     ]
+    ],
+    "default": "dial",
+    "needed": false
+   },
+   {
+    "name": "marks",
+    "label": "Marks from one number to the next",
+    "form": "whole",
+    "unit": "",
+    "hint": "3: the marks are thirds",
+    "low": 2,
+    "high": 20,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "direction",
+    "label": "A larger number is",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "larger_is_coarser",
+      "Coarser"
+     ],
+     [
+      "larger_is_finer",
+      "Finer"
+     ]
+    ],
+    "default": "larger_is_coarser",
+    "needed": false
+   },
+   {
+    "name": "step",
+    "label": "Smallest step",
+    "form": "number",
+    "unit": "on its dial",
+    "hint": "",
+    "low": 0,
+    "high": 100,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "zero",
+    "label": "Zero point",
+    "form": "number",
+    "unit": "on its dial",
+    "hint": "",
+    "low": -1000,
+    "high": 10000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "finest",
+    "label": "Finest usable setting",
+    "form": "number",
+    "unit": "on its dial",
+    "hint": "",
+    "low": -1000,
+    "high": 10000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "rate_g_s",
+    "label": "Speed",
+    "form": "number",
+    "unit": "g/s",
+    "hint": "",
+    "low": 0,
+    "high": 200,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "retention_g",
+    "label": "Retention",
+    "form": "number",
+    "unit": "g",
+    "hint": "",
+    "low": 0,
+    "high": 100,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "purge_g",
+    "label": "Purged before a dose",
+    "form": "number",
+    "unit": "g",
+    "hint": "",
+    "low": 0,
+    "high": 100,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "price",
+    "label": "Price",
+    "form": "number",
+    "unit": "",
+    "hint": "",
+    "low": 0,
+    "high": 1000000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "note",
+    "label": "Note",
+    "form": "text",
+    "unit": "",
+    "hint": "popcorning, mess, how it cleans",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 200,
+    "options": [],
+    "default": "",
+    "needed": false
+   }
+  ],
+  "named": true
+ },
+ {
+  "code": "burr_set",
+  "label": "Burr set",
+  "plural": "Burr sets",
+  "facts": [
+   {
+    "name": "grinder_id",
+    "label": "Sits in",
+    "form": "grinder",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 40,
+    "options": [],
+    "default": null,
+    "needed": true
+   },
+   {
+    "name": "geometry",
+    "label": "Geometry",
+    "form": "text",
+    "unit": "",
+    "hint": "flat, 64 mm",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 80,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "zero",
+    "label": "Zero point",
+    "form": "number",
+    "unit": "on its dial",
+    "hint": "",
+    "low": -1000,
+    "high": 10000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "finest",
+    "label": "Finest usable setting",
+    "form": "number",
+    "unit": "on its dial",
+    "hint": "",
+    "low": -1000,
+    "high": 10000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "rate_g_s",
+    "label": "Speed",
+    "form": "number",
+    "unit": "g/s",
+    "hint": "",
+    "low": 0,
+    "high": 200,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "price",
+    "label": "Price",
+    "form": "number",
+    "unit": "",
+    "hint": "",
+    "low": 0,
+    "high": 1000000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "note",
+    "label": "Note",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 200,
+    "options": [],
+    "default": "",
+    "needed": false
+   }
+  ],
+  "named": false
+ },
+ {
+  "code": "filter",
+  "label": "Filter",
+  "plural": "Filters",
+  "facts": [
+   {
+    "name": "material",
+    "label": "Material",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "paper",
+      "Paper"
+     ],
+     [
+      "mesh",
+      "Mesh"
+     ],
+     [
+      "metal",
+      "Metal"
+     ],
+     [
+      "cloth",
+      "Cloth"
+     ]
+    ],
+    "default": "paper",
+    "needed": false
+   },
+   {
+    "name": "thickness",
+    "label": "Thickness",
+    "form": "text",
+    "unit": "",
+    "hint": "0.21 mm",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 60,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "pores",
+    "label": "Pores",
+    "form": "text",
+    "unit": "",
+    "hint": "200 µm",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 60,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "size",
+    "label": "Size",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 40,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "price_each",
+    "label": "Price",
+    "form": "number",
+    "unit": "each",
+    "hint": "",
+    "low": 0,
+    "high": 1000000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "rinsed",
+    "label": "Rinsed before use",
+    "form": "yes",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": true,
+    "needed": false
+   },
+   {
+    "name": "reusable",
+    "label": "Reusable",
+    "form": "yes",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": false,
+    "needed": false
+   },
+   {
+    "name": "care",
+    "label": "Care",
+    "form": "text",
+    "unit": "",
+    "hint": "hot rinse, weekly soak",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 200,
+    "options": [],
+    "default": "",
+    "needed": false
+   }
+  ],
+  "named": true
+ },
+ {
+  "code": "brewer",
+  "label": "Brewer",
+  "plural": "Brewers",
+  "facts": [
+   {
+    "name": "brewer_type",
+    "label": "Type",
+    "form": "brewer_type",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "school",
+    "label": "Yield method",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "in_cup",
+      "In-cup yield"
+     ],
+     [
+      "full_liquor",
+      "Full-liquor yield"
+     ]
+    ],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "dose_low_g",
+    "label": "Works from",
+    "form": "number",
+    "unit": "g",
+    "hint": "",
+    "low": 0,
+    "high": 100000,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "dose_high_g",
+    "label": "up to",
+    "form": "number",
+    "unit": "g",
+    "hint": "",
+    "low": 0,
+    "high": 100000,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "volume_ml",
+    "label": "Holds",
+    "form": "number",
+    "unit": "mL",
+    "hint": "",
+    "low": 0,
+    "high": 100000,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "count",
+    "label": "How many there are",
+    "form": "whole",
+    "unit": "",
+    "hint": "",
+    "low": 1,
+    "high": 50,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": 1,
+    "needed": false
+   },
+   {
+    "name": "outlet",
+    "label": "Outlet",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 80,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "material",
+    "label": "Material",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 60,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "price",
+    "label": "Price",
+    "form": "number",
+    "unit": "",
+    "hint": "",
+    "low": 0,
+    "high": 1000000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "note",
+    "label": "Note",
+    "form": "text",
+    "unit": "",
+    "hint": "forgiving, runs slow",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 200,
+    "options": [],
+    "default": "",
+    "needed": false
+   }
+  ],
+  "named": true
+ },
+ {
+  "code": "water",
+  "label": "Water",
+  "plural": "Waters",
+  "facts": [
+   {
+    "name": "hardness_mg_l",
+    "label": "Total hardness",
+    "form": "hardness",
+    "unit": "mg/L",
+    "hint": "",
+    "low": 0,
+    "high": 5000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "alkalinity_mg_l",
+    "label": "Alkalinity",
+    "form": "hardness",
+    "unit": "mg/L",
+    "hint": "",
+    "low": 0,
+    "high": 5000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "minerals_mg_l",
+    "label": "Minerals, all",
+    "form": "number",
+    "unit": "mg/L",
+    "hint": "a conductivity pen; not the TDS of a drink",
+    "low": 0,
+    "high": 5000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "note",
+    "label": "Note",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 200,
+    "options": [],
+    "default": "",
+    "needed": false
+   }
+  ],
+  "named": true
+ },
+ {
+  "code": "kettle",
+  "label": "Kettle",
+  "plural": "Kettles",
+  "facts": [
+   {
+    "name": "volume_ml",
+    "label": "Holds",
+    "form": "number",
+    "unit": "mL",
+    "hint": "",
+    "low": 0,
+    "high": 100000,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "set_c",
+    "label": "Set to",
+    "form": "number",
+    "unit": "°C",
+    "hint": "",
+    "low": 0,
+    "high": 120,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "heat_s",
+    "label": "Heats from cold in",
+    "form": "duration",
+    "unit": "s",
+    "hint": "",
+    "low": 0,
+    "high": 3600,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "reheat_s",
+    "label": "Reheats between brews in",
+    "form": "duration",
+    "unit": "s",
+    "hint": "",
+    "low": 0,
+    "high": 3600,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "note",
+    "label": "Note",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 200,
+    "options": [],
+    "default": "",
+    "needed": false
+   }
+  ],
+  "named": false
+ },
+ {
+  "code": "vessel",
+  "label": "Cup or server",
+  "plural": "Cups, servers",
+  "facts": [
+   {
+    "name": "use",
+    "label": "It is a",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "server",
+      "Server"
+     ],
+     [
+      "cup",
+      "Cup"
+     ]
+    ],
+    "default": "server",
+    "needed": false
+   },
+   {
+    "name": "volume_ml",
+    "label": "Holds",
+    "form": "number",
+    "unit": "mL",
+    "hint": "",
+    "low": 0,
+    "high": 100000,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "room_c",
+    "label": "Room",
+    "form": "number",
+    "unit": "°C",
+    "hint": "",
+    "low": 0,
+    "high": 120,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "first_c",
+    "label": "First reading",
+    "form": "number",
+    "unit": "°C",
+    "hint": "",
+    "low": 0,
+    "high": 120,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "second_c",
+    "label": "Second reading",
+    "form": "number",
+    "unit": "°C",
+    "hint": "",
+    "low": 0,
+    "high": 120,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "after_s",
+    "label": "Time between them",
+    "form": "duration",
+    "unit": "s",
+    "hint": "",
+    "low": 0,
+    "high": 100000,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "insulated",
+    "label": "Insulated",
+    "form": "yes",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": false,
+    "needed": false
+   },
+   {
+    "name": "note",
+    "label": "Note",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 200,
+    "options": [],
+    "default": "",
+    "needed": false
+   }
+  ],
+  "named": false
+ },
+ {
+  "code": "instrument",
+  "label": "Instrument",
+  "plural": "Instruments",
+  "facts": [
+   {
+    "name": "measures",
+    "label": "Measures",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "mass",
+      "Mass"
+     ],
+     [
+      "temperature",
+      "Temperature"
+     ],
+     [
+      "strength",
+      "Strength of a drink"
+     ],
+     [
+      "particle_size",
+      "Particle size"
+     ],
+     [
+      "water",
+      "Water"
+     ]
+    ],
+    "default": "mass",
+    "needed": false
+   },
+   {
+    "name": "unit",
+    "label": "Unit",
+    "form": "text",
+    "unit": "",
+    "hint": "g, °C, % TDS",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 20,
+    "options": [],
+    "default": "g",
+    "needed": false
+   },
+   {
+    "name": "resolution",
+    "label": "Resolution",
+    "form": "number",
+    "unit": "",
+    "hint": "",
+    "low": 0,
+    "high": 1000,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "accuracy",
+    "label": "Accuracy, half-width",
+    "form": "number",
+    "unit": "",
+    "hint": "",
+    "low": 0,
+    "high": 1000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "checked_on",
+    "label": "Last checked",
+    "form": "date",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "checked_against",
+    "label": "Against",
+    "form": "text",
+    "unit": "",
+    "hint": "distilled water, a 100 g weight",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 120,
+    "options": [],
+    "default": "",
+    "needed": false
+   },
+   {
+    "name": "note",
+    "label": "Note",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 200,
+    "options": [],
+    "default": "",
+    "needed": false
+   }
+  ],
+  "named": false
+ }
+] as const;
