@@ -1,4 +1,4 @@
-"""The public calculators: the handbook's numbers over the wire, and every bad value refused at its field."""
+"""The public calculators: the documented numbers over the wire, and every bad value refused at its field."""
 
 import pytest
 

@@ -26,7 +26,7 @@ def test_every_kind_keeps_its_facts_and_says_them_in_a_line(host):
     coffee = add(host, "coffee", "Lot 31", process="washed", roasted_on="2026-02-15", price_per_kg=34)
     assert coffee["summary"] == "washed · 14 days off roast" and worked(host, coffee)["Off roast today"] == 14
     server = add(host, "vessel", "Server", room_c=22, first_c=68, second_c=54, after_s=600)
-    assert worked(host, server)["Cooling time constant"] == pytest.approx(27.6, abs=0.05)  # handbook §8.6
+    assert worked(host, server)["Cooling time constant"] == pytest.approx(27.6, abs=0.05)  # docs/formulas.md §8.6
     water = add(host, "water", "Shore main", hardness_mg_l=214, alkalinity_mg_l=60)
     assert worked(host, water) == {"Total hardness": 214}
     grinder = add(host, "grinder", "Windlass", direction="larger_is_finer", rate_g_s=1.8)
@@ -107,7 +107,7 @@ def test_a_brewer_learns_what_its_grounds_keep_and_foretells_with_it(host):
     assert host.call("POST", "/recipe-check", check)["outlook"]["tds_range_pct"] is None
     for tds in (1.40, 1.42, 1.44):
         host.brew(trial["id"], a, tds=[tds])
-    assert worked(host, brewer)["Water retained by the grounds"] == pytest.approx(2.53, abs=0.01)  # handbook §3's example brew
+    assert worked(host, brewer)["Water retained by the grounds"] == pytest.approx(2.53, abs=0.01)  # docs/formulas.md §3's example brew
     outlook = host.call("POST", "/recipe-check", check)["outlook"]
     assert outlook["brews"] == 3 and outlook["tds_range_pct"][0] < 1.42 < outlook["tds_range_pct"][1]
     assert outlook["beverage_g"] == pytest.approx(248, abs=1)

@@ -36,8 +36,14 @@ class Host:
         for label, value in (SETUP_A | changes).items():
             self.page.get_by_label(label, exact=True).and_(self.page.locator("input")).fill(value)
         self.page.get_by_role("heading", name="Describe the first setup").click()  # closes the list of suggestions
-        self.page.get_by_role("button", name="Strike penny A").click()
+        self.add_new_names()
+        self.page.get_by_role("button", name="Add setup A").click()
         expect(self.page.get_by_role("heading", name="One setup so far")).to_be_visible()
+
+    def add_new_names(self) -> None:
+        """What is typed and not in the kit yet is added to it, on purpose."""
+        for tick in self.page.get_by_label("Not in the kit yet").all():
+            tick.check()
 
     def copy_setup(self, value: str, *, variable: str | None = None) -> None:
         self.page.get_by_role("button", name="Copy a setup, change one thing").click()
@@ -48,7 +54,8 @@ class Host:
         field = dialog.get_by_label("Its ").and_(dialog.locator("input"))
         field.fill(value)
         dialog.get_by_text("Copy of", exact=True).click()
-        dialog.get_by_role("button", name="Strike the penny").click()
+        self.add_new_names()
+        dialog.get_by_role("button", name="Add setup").click()
         expect(dialog).to_be_hidden()
 
     def station(self, name: str) -> None:
@@ -72,7 +79,7 @@ class Host:
             if not chip.is_checked():
                 self.page.get_by_text(label, exact=True).click()
         if sighted:
-            self.page.get_by_text("In sight", exact=True).click()
+            self.page.get_by_text("Open (labelled)", exact=True).click()
         if runner:
             self.page.get_by_text("Runner", exact=True).click()
             self.page.get_by_label("I am tasting too").check()

@@ -215,7 +215,7 @@ def test_set_up_by_keyboard_alone(host):
     expect(dialog.get_by_label("Its filter").and_(dialog.locator("input"))).to_be_focused()
     page.keyboard.type("Steel mesh")
     page.keyboard.press("Escape")  # closes the suggestions, not the dialog
-    dialog.get_by_role("button", name="Strike the penny").focus()
+    dialog.get_by_role("button", name="Add setup").focus()
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="A fair comparison")).to_be_visible()
 

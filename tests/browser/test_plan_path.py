@@ -71,7 +71,7 @@ def test_from_a_pasted_recipe_to_a_printed_run_sheet(host):
     for label, value in (("Coffee", "Peru washed, lot 7"), ("Filter", "White weave"), ("Brewer", "Binnacle flat bed, three-hole")):
         page.get_by_label(label, exact=True).and_(page.locator("input")).fill(value)
     page.get_by_role("heading", name="Describe the first setup").click()
-    page.get_by_role("button", name="Strike penny A").click()
+    page.get_by_role("button", name="Add setup A").click()
     expect(page.get_by_role("heading", name="One setup so far")).to_be_visible()
     page.get_by_role("link", name="Plan", exact=True).click()
     page.get_by_role("button", name="Lay out a design").click()

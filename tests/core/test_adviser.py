@@ -1,4 +1,4 @@
-"""The dial-in adviser: each rule of the handbook by its signs, one change only, the next version drafted."""
+"""The dial-in adviser: each rule of docs/formulas.md by its signs, one change only, the next version drafted."""
 
 import pytest
 

@@ -1,4 +1,4 @@
-"""Discrimination: the handbook's numbers, scipy's exact tests, and tasters simulated from each method's own rule."""
+"""Discrimination: the documented numbers, scipy's exact tests, and tasters simulated from each method's own rule."""
 
 import numpy as np
 import pytest
@@ -10,7 +10,7 @@ from brasspenny.core.errors import Inconsistent, OutOfDomain
 from brasspenny.core.judging.discrimination import GUESS_RATE, METHODS, d_prime_of, discriminate, min_correct, plan, proportion_correct
 
 
-def test_the_handbooks_numbers():
+def test_the_documented_numbers():
     assert discriminate("triangle", 15, 9).p_value == pytest.approx(0.031, abs=0.0005)
     assert [min_correct("triangle", n) for n in (6, 8, 10, 12, 18, 24, 36)] == [5, 6, 7, 8, 10, 13, 18]
     assert [round(proportion_correct("triangle", d), 4) for d in (1, 1.5)] == [0.418, 0.5065]

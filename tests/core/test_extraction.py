@@ -1,4 +1,4 @@
-"""Extraction arithmetic: the handbook's numbers, and what must hold for any brew."""
+"""Extraction arithmetic: the documented numbers, and what must hold for any brew."""
 
 import math
 
@@ -16,7 +16,7 @@ retained = st.floats(1.5, 3)
 school = st.sampled_from(ex.SCHOOLS)
 
 
-def test_the_handbooks_worked_numbers():
+def test_the_documented_worked_numbers():
     assert ex.in_cup_yield_pct(tds_pct=1.42, beverage_g=248, dose_g=18) == pytest.approx(19.56, abs=0.005)
     assert ex.full_liquor_yield_pct(tds_undiluted_pct=1.31, brew_water_g=240, dose_g=16) == pytest.approx(19.91, abs=0.005)
     assert ex.in_cup_yield_pct(tds_pct=1.31, beverage_g=205, dose_g=16) == pytest.approx(16.78, abs=0.005)

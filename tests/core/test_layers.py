@@ -1,11 +1,18 @@
-"""The layers hold, and the Python reads as agreed."""
+"""The layers hold, the core is pure, and the Python reads as agreed."""
 
+import ast
 import subprocess
 import sys
 
+import grimp
 import pytest
 
 from brasspenny.config import PROJECT
+
+PACKAGE = PROJECT / "src" / "brasspenny"
+CLOCKS = {("datetime", "now"), ("datetime", "utcnow"), ("datetime", "today"), ("date", "today")}
+SEEDED = {"Random", "default_rng", "Generator", "SeedSequence"}
+"""What of `random` and `numpy.random` takes its seed in the open; `Random()` and `default_rng()` without one do not count."""
 
 
 @pytest.mark.parametrize("command", [["lint-imports"], ["ruff", "check", "src", "tests"], ["ruff", "format", "--check", "src", "tests"]], ids=" ".join)
@@ -13,3 +20,89 @@ def test_checker_is_content(command):
     tool, *args = command
     done = subprocess.run([f"{sys.prefix}/bin/{tool}", *args], cwd=PROJECT, capture_output=True, text=True, env={"PYTHONPATH": "src", "PATH": "/usr/bin:/bin"})
     assert done.returncode == 0, done.stdout[-3000:] + done.stderr[-1000:]
+
+
+def test_no_two_modules_import_each_other():
+    found = [sorted(cycle) for cycle in _cycles(grimp.build_graph("brasspenny"))]
+    assert not found, "Move what both need into a third module: " + "; ".join(" ↔ ".join(cycle) for cycle in found)
+
+
+def test_every_room_stands_in_the_layers():
+    """A room the contract does not list is a room it does not hold."""
+    listed = PROJECT.joinpath("pyproject.toml").read_text().split("[[tool.importlinter.contracts]]")[2]
+    rooms = {path.parent.name for path in PACKAGE.glob("*/__init__.py")} | {path.stem for path in PACKAGE.glob("*.py")}
+    missing = {room for room in rooms - {"__init__", "config", "mariadb"} if f'"{room}"' not in listed.replace(" | ", '" "').replace(" : ", '" "')}
+    assert not missing
+
+
+def test_core_asks_no_clock_and_draws_nothing_unseeded():
+    found = [f"{path.relative_to(PACKAGE)}:{line}: {said}" for path in sorted((PACKAGE / "core").rglob("*.py")) for line, said in impure(path.read_text())]
+    assert not found
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "import random; random.shuffle(x)",
+        "import random; random.Random()",
+        "import numpy as np; np.random.default_rng()",
+        "import numpy as np; np.random.normal()",
+        "from datetime import datetime; datetime.now()",
+        "import datetime; datetime.date.today()",
+        "import secrets",
+        "import uuid",
+        "from random import choice",
+    ],
+)
+def test_the_rule_sees(line):
+    assert impure(line)
+
+
+def test_the_rule_lets_a_seed_pass():
+    assert not impure("import random\nimport numpy as np\nrandom.Random(7)\nnp.random.default_rng(7)\nrng.shuffle(x)")
+
+
+def impure(source: str) -> list[tuple[int, str]]:
+    """Lines of this Python that read a clock or draw from a source nobody seeded."""
+    out = []
+    for node in ast.walk(ast.parse(source)):
+        if isinstance(node, ast.Import):
+            out += [(node.lineno, f"imports {name.name}") for name in node.names if name.name in {"secrets", "uuid", "time"}]
+        elif isinstance(node, ast.ImportFrom):
+            if node.module in {"secrets", "uuid", "time"} or (node.module == "random" and {name.name for name in node.names} - SEEDED):
+                out.append((node.lineno, f"imports from {node.module}"))
+        elif isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute):
+            owner, called = ast.unparse(node.func.value), node.func.attr
+            if (owner.rsplit(".", 1)[-1], called) in CLOCKS:
+                out.append((node.lineno, "reads the clock"))
+            if owner in {"random", "np.random", "numpy.random"} and (called not in SEEDED or not (node.args or node.keywords)):
+                out.append((node.lineno, f"draws unseeded with {owner}.{called}"))
+    return out
+
+
+def _cycles(graph: grimp.ImportGraph) -> list[set[str]]:
+    """The strongly connected components of more than one module (R. Tarjan, SIAM J. Comput. 1972)."""
+    index: dict[str, int] = {}
+    low: dict[str, int] = {}
+    stack: list[str] = []
+    found: list[set[str]] = []
+
+    def visit(module: str) -> None:
+        index[module] = low[module] = len(index)
+        stack.append(module)
+        for imported in graph.find_modules_directly_imported_by(module):
+            if imported not in index:
+                visit(imported)
+                low[module] = min(low[module], low[imported])
+            elif imported in stack:
+                low[module] = min(low[module], index[imported])
+        if low[module] == index[module]:
+            cut = stack.index(module)
+            cycle, stack[cut:] = set(stack[cut:]), []
+            if len(cycle) > 1:
+                found.append(cycle)
+
+    for module in sorted(graph.modules):
+        if module not in index:
+            visit(module)
+    return found

@@ -16,7 +16,7 @@ READINGS = [1.41, 1.43, 1.42]
 INSTRUMENT = un.Instrument()
 
 
-def test_the_handbooks_uncertainty():
+def test_the_documented_uncertainty():
     m = measure(Brew(**GOOD), READINGS, INSTRUMENT)
     assert m.strength.u_tds_pct == pytest.approx(0.018, abs=5e-4)
     assert m.in_cup.u == pytest.approx(0.257, abs=5e-4)

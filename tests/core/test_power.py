@@ -5,7 +5,7 @@ import pytest
 from brasspenny.core.errors import OutOfDomain
 from brasspenny.core.planning.power import Scatter, curve, power, seen
 
-LEADS = {  # judging §6: lead called clear in 50 % / 80 % of panels, by (tasters, setups, brews)
+LEADS = {  # docs/judging.md §6: lead called clear in 50 % / 80 % of panels, by (tasters, setups, brews)
     (2, 2, 2): (3.1, 4.2), (2, 2, 4): (2.5, 3.4), (2, 4, 2): (3.4, 4.4), (2, 4, 4): (2.8, 3.5),
     (4, 2, 2): (2.2, 2.9), (4, 2, 4): (1.7, 2.3), (4, 4, 2): (2.5, 3.1), (4, 4, 4): (1.9, 2.4),
     (8, 2, 2): (1.6, 2.2), (8, 2, 4): (1.1, 1.6), (8, 4, 2): (1.9, 2.3), (8, 4, 4): (1.4, 1.8),

@@ -96,7 +96,7 @@ def test_bloom_advice_is_silent_for_equal_and_single_pours():
         assert not {"bloom_mass", "bloom_time"} & set(found(recipe, PLACE))
 
 
-def test_the_handbook_slurry_reading():
+def test_the_documented_slurry_reading():
     """263 g with 17 g of dose, read over an empty zeroed dripper, is 246 g of water."""
     recipe = Recipe(dose_g=17, brew_water_g=263, ends="drips_stop", steps=(Step("pour", to_g=263), Step("transfer", reading_g=263, zeroed="empty")))
     mends = found(recipe, PLACE)["slurry_read_as_water"].mends

@@ -191,7 +191,7 @@ def test_without_history_mass_is_foretold_and_ranges_are_not():
 def test_a_brewers_own_brews_give_the_ranges():
     found = outlook(THREE, History(ey_pct=(19.0, 20.0, 21.0), retained=(2.2, 2.3, 2.4)), school="in_cup")
     assert found.ey_range_pct == pytest.approx((18, 22)) and found.retained_water_ratio == 2.3
-    line = [100 * e / (16 - 2.3 + e) for e in (0.18, 0.22)]  # c(E) = E/(R − ρ + E), handbook §3
+    line = [100 * e / (16 - 2.3 + e) for e in (0.18, 0.22)]  # c(E) = E/(R − ρ + E), docs/formulas.md §3
     assert found.tds_range_pct == pytest.approx(line)
     assert outlook(THREE, History(ey_pct=(19.0, 20.0)), school="in_cup").ey_range_pct is None
 

@@ -25,7 +25,7 @@ def test_units_round_trip(pair, value):
         (16, "brew_ratio", "g_per_100g", 6.25), (65, "s", "min", 65 / 60), (1.6, "brix", "tds_pct", 1.36),
     ],
 )  # fmt: skip
-def test_the_handbooks_conversions(value, a, b, expected):
+def test_the_documented_conversions(value, a, b, expected):
     assert units.convert(value, a, b) == pytest.approx(expected, rel=1e-6)
 
 
@@ -54,7 +54,7 @@ def test_a_duration_written_is_read_back(seconds):
     assert units.read_duration_s(units.write_duration(seconds)) == seconds
 
 
-def test_boiling_points_of_the_handbook():
+def test_boiling_points_of_the_documents():
     assert [round(heat.boiling_point_c(h), 1) for h in (0, 800, 1600, 2600)] == [100.0, 97.3, 94.7, 91.4]
 
 

@@ -12,6 +12,7 @@ from typing import Any
 from ..act import Act
 from ..brewing import schemas as brewing_s
 from ..brewing import service as brewing
+from ..brewing.runs import open_run, tolerances
 from ..core.brewing import along, scale_log
 from ..core.brewing.observed import STEADY_PRESS_KG
 from ..core.errors import PennyError
@@ -211,7 +212,7 @@ def _curve(live: LiveBrew) -> list[list[float]]:
 def take_log(run_id: str, sent: s.ScaleLogBody, rev: int, act: Act) -> s.ScaleLogAnswer:
     """A real scale's file onto a logged brew: its pours beside the plan's, its last reading and pour end taken over, its curve kept.
     Time zero is where its first pour begins."""
-    run = brewing.open_run(run_id)
+    run = open_run(run_id)
     log = scale_log.read_log(sent.text)
     found = scale_log.segment(log)
     if not found.pours:
@@ -246,7 +247,7 @@ def take_log(run_id: str, sent: s.ScaleLogBody, rev: int, act: Act) -> s.ScaleLo
         ],
         gaps=[[round(g.start_s - zero, 1), round(g.end_s - zero, 1)] for g in found.gaps],
         notes=list(found.notes),
-        off_plan=list(off_plan_of(run, revision, brewing.tolerances())),
+        off_plan=list(off_plan_of(run, revision, tolerances())),
     )
 
 
@@ -326,7 +327,7 @@ def _event(number: int, data: dict[str, Any]) -> str:
 
 
 def _deviations(live: LiveBrew, recipe: Recipe) -> tuple[along.Deviation, ...]:
-    return along.deviations(along.planned_steps(recipe), _done(live), brewing.tolerances())
+    return along.deviations(along.planned_steps(recipe), _done(live), tolerances())
 
 
 def _simulated_shown(live: LiveBrew) -> s.SimulatedShown | None:
@@ -385,7 +386,7 @@ def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
         observed=_marked(live),
         steady_press_kg=list(STEADY_PRESS_KG),
         deviations=[s.DeviationAnswer(**vars(d), text=d.text) for d in found],
-        deviations_said=along.said(found, brewing.tolerances()),
+        deviations_said=along.said(found, tolerances()),
         ahead_s=along.AHEAD_S,
         finished=live.finished_at is not None,
         run_id=live.run_id,

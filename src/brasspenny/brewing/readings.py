@@ -12,12 +12,13 @@ from ..core.extraction.measure import measure
 from ..core.extraction.readings import AsRead
 from ..core.extraction.yields import undiluted_tds_pct
 from ..core.limits import check_tds
+from ..core.trial.measured import masses_of
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store.connection import database
 from ..store.models import Bench, InstrumentCheck, Reading, Run
 from . import schemas as s
-from .service import instrument, masses_of, open_run
+from .runs import instrument, open_run
 
 MOST_READINGS = 200
 REFRACTOMETERS = ("tds", "brix")

@@ -8,38 +8,19 @@ from typing import Any
 
 from ..act import Act
 from ..core.brewing.along import MarkedStep
-from ..core.brewing.observed import Tolerances
 from ..core.extraction.measure import check_masses, check_times, measure
-from ..core.extraction.uncertainty import Instrument
 from ..core.recipe.document import from_document
 from ..core.recipe.outlook import is_concentrate
 from ..core.trial.measured import masses_of
 from ..history import service as history
-from ..refusals import Conflict, NotFound, Unprocessable
+from ..refusals import Conflict, Unprocessable
 from ..store import queries
 from ..store.connection import database
-from ..store.models import Bench, Flight, FlightBrew, Run, Setup, SetupRevision, instrument_of, tolerances_of
+from ..store.models import Flight, FlightBrew, Run, Setup, SetupRevision
 from ..trials import service as trials
 from . import schemas as s
-
-
-def open_run(run_id: str) -> Run:
-    run = Run.get_or_none((Run.id == run_id) & Run.deleted_at.is_null())
-    if run is None:
-        raise NotFound("brew")
-    if run.trial_id is not None:
-        trials.open_trial(run.trial_id)
-    return run
-
-
-def instrument() -> Instrument:
-    """The bench's refractometer and scale."""
-    return instrument_of(Bench.get_by_id(1))
-
-
-def tolerances() -> Tolerances:
-    return tolerances_of(Bench.get_by_id(1))
-
+from .readings import add_reading
+from .runs import instrument, open_run
 
 # --- of a trial --------------------------------------------------------------------------------------------------------
 
@@ -55,8 +36,6 @@ def log_run(trial_id: str, sent: s.RunBody, act: Act, *, marked: Sequence[Marked
 
 
 def _log(setup: Setup, values: dict[str, Any], sent, act: Act, marked: Sequence[MarkedStep], curve: list | None) -> s.RunAnswer:
-    from .readings import add_reading  # readings are of runs, and are logged with them
-
     recipe = SetupRevision.get_by_id(setup.revision_id).recipe
     values["concentrate"] = values["concentrate"] or bool(recipe and is_concentrate(from_document(recipe)))
     run = Run(

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.brewing.adviser import TASTE_SIGNS, Confidence, Direction, Knob, Sign
+from ..core.brewing.adviser import TASTE_SIGNS
 from ..core.extraction.comparing import Verdict
 from ..core.simulator.brews import FILTER_FACTORS
 from ..core.simulator.model import USUAL, USUAL_LOG_SD
@@ -155,29 +155,6 @@ class DialInBody(Body):
     at_finest: bool = False
     altitude_m: Annotated[float, Field(ge=-430, le=8850)] = 0
     least_dose_g: Annotated[float, Field(gt=0, le=10_000)] | None = None
-
-
-class AdviceAnswer(Answer):
-    code: str
-    knob: Knob
-    direction: Direction
-    text: str
-    reason: str
-    size: str
-    confidence: Confidence
-    explains: list[Sign]
-    then: str
-
-
-class DialInAnswer(Answer):
-    """change: the one thing to change, null when all is on target. draft: the recipe with just that changed, where it is a number of the recipe's."""
-
-    signs: list[Sign]
-    change: AdviceAnswer | None
-    others: list[AdviceAnswer]
-    disagreement: str
-    signpost: str
-    draft: RecipeDocument | None
 
 
 class PourSegmentsBody(Body):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ..brewing.advice import DialInAnswer, shape_advised
 from ..core.brewing import adviser, scale_log
 from ..core.extraction.comparing import Comparison, Side, compare_yields
 from ..core.extraction.dilution import Server, match_strengths
@@ -62,7 +63,7 @@ def match(asked: s.StrengthMatchBody) -> s.StrengthMatchAnswer:
     return s.StrengthMatchAnswer(target_tds_pct=m.target_tds_pct, apart_tds_pct=m.apart_tds_pct, needed=m.needed, servers=shown)
 
 
-def advise(asked: s.DialInBody) -> s.DialInAnswer:
+def advise(asked: s.DialInBody) -> DialInAnswer:
     found = adviser.advise(
         documents.core_recipe(asked.recipe),
         adviser.Results(asked.tds_pct, asked.ey_pct, asked.total_time_s),
@@ -72,23 +73,6 @@ def advise(asked: s.DialInBody) -> s.DialInAnswer:
         limits=adviser.Limits(asked.at_finest, boiling_point_c(asked.altitude_m), asked.least_dose_g),
     )
     return shape_advised(found)
-
-
-def shape_advised(found: adviser.Advised) -> s.DialInAnswer:
-    return s.DialInAnswer(
-        signs=list(found.signs),
-        change=_advice(found.change) if found.change else None,
-        others=[_advice(a) for a in found.others],
-        disagreement=found.disagreement,
-        signpost=found.asks,
-        draft=documents.document_of(found.draft) if found.draft else None,
-    )
-
-
-def _advice(a: adviser.Advice) -> s.AdviceAnswer:
-    values = vars(a) | {"explains": list(a.explains)}
-    del values["score"]
-    return s.AdviceAnswer(**values)
 
 
 def cut_into_pours(asked: s.PourSegmentsBody) -> s.PourSegmentsAnswer:

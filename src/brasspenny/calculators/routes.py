@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..brewing.advice import DialInAnswer
 from ..http import blueprint, reply
 from ..recipes.schemas import ReadAnswer
 from . import brew_schemas as b
@@ -118,7 +119,7 @@ def calc_strength_match(body: b.StrengthMatchBody):
     return reply(brewed.match(body))
 
 
-@bp.post("/calc/dial-in", responses={200: b.DialInAnswer})
+@bp.post("/calc/dial-in", responses={200: DialInAnswer})
 def calc_dial_in(body: b.DialInBody):
     """Exactly one change for the next brew, and the recipe with it."""
     return reply(brewed.advise(body))

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 import peewee as pw
 
-from ..brewing import service as brewing
+from ..brewing.runs import instrument
 from ..core.extraction import chartlines
 from ..core.extraction.ladder import fit_ladder
 from ..core.extraction.measure import Measured, measure
@@ -75,7 +75,7 @@ NAMED = ("coffee", "grinder", "brewer", "recipe")
 def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
     found = _named(_of_kind_and_day(asked).select(*COLUMNS), asked)
     rows = [BrewRow(*row) for row in found.order_by(Run.brewed_at.desc(), Run.id).limit(asked.limit).tuples()]
-    taken, own = queries.strengths_of([row.run_id for row in rows]), brewing.instrument()
+    taken, own = queries.strengths_of([row.run_id for row in rows]), instrument()
     combined, recipes = _combinations(asked)
     versions = _versions({row.version_id for row in rows} - {None})
     measured = {row.run_id: _measure(row, own, *taken.get(row.run_id, ([], None))) for row in rows}

@@ -82,7 +82,7 @@ def refusal(field: str, limit_name: str, value: float) -> OutOfDomain:
 
 
 def check_tds(field: str, tds_pct: float, *, concentrate: bool) -> None:
-    """Refuse a strength above 5 % (25 % for a concentrate) with the hint about water ppm. Source: handbook §1."""
+    """Refuse a strength above 5 % (25 % for a concentrate) with the hint about water ppm. Source: docs/formulas.md §1."""
     limit_name = "concentrate_tds_pct" if concentrate else "tds_pct"
     if not LIMITS[limit_name].holds(tds_pct):
         raise refusal(field, limit_name, tds_pct)

@@ -1,4 +1,4 @@
-"""Conversions between the units people write. Handbook §2.
+"""Conversions between the units people write. docs/formulas.md §2.
 
 Each unit has one dimension, and converting goes by way of that dimension's base unit. Two crossings are allowed:
 volume to mass (of water, by its density at the stated temperature) and °Brix to TDS (by an adjustable factor).
@@ -66,7 +66,7 @@ def convert(value: float, from_unit: str, to_unit: str, *, water_temp_c: float =
     """The same quantity in another unit.
 
     value: in `from_unit`; units: keys of UNITS. water_temp_c: 0 to 100, used only between volume and mass of water.
-    Raises OutOfDomain for an impossible value, Inconsistent for units of different dimensions. Source: handbook §2.
+    Raises OutOfDomain for an impossible value, Inconsistent for units of different dimensions. Source: docs/formulas.md §2.
 
     >>> round(convert(200, "f", "c"), 2)
     93.33
@@ -113,7 +113,7 @@ def water_density_g_per_ml(temp_c: float) -> float:
 
 
 def brix_to_tds_pct(brix: float, *, factor: float = BRIX_FACTOR) -> float:
-    """Strength in % from °Brix of a plain optical refractometer; good to ±0.15 % TDS. Source: handbook §2.
+    """Strength in % from °Brix of a plain optical refractometer; good to ±0.15 % TDS. Source: docs/formulas.md §2.
 
     >>> round(brix_to_tds_pct(1.6), 2)
     1.36
@@ -124,7 +124,7 @@ def brix_to_tds_pct(brix: float, *, factor: float = BRIX_FACTOR) -> float:
 def oven_tds_pct(*, dish_g: float, dried_g: float, sample_g: float) -> float:
     """Strength in % by drying: (dried residue with dish − empty dish) / sample. The reference others are checked by.
 
-    Masses in g; dish_g ≤ dried_g ≤ dish_g + sample_g, sample_g > 0, else OutOfDomain. Source: handbook §2.
+    Masses in g; dish_g ≤ dried_g ≤ dish_g + sample_g, sample_g > 0, else OutOfDomain. Source: docs/formulas.md §2.
 
     >>> round(oven_tds_pct(dish_g=20, dried_g=20.142, sample_g=10), 2)
     1.42
@@ -143,7 +143,7 @@ _WORDS = re.compile(r"(?:(?P<m>\d+)\s*m(?:in)?)?\s*(?:(?P<s>\d+(?:[.,]\d+)?)\s*s
 def read_duration_s(text: str) -> float:
     """Seconds from the ways people write a duration: `1:35`, `95`, `95s`, `1m35`, `1:02:00`, `2:45.4`.
 
-    Raises OutOfDomain when the text is none of these. Source: handbook §2.
+    Raises OutOfDomain when the text is none of these. Source: docs/formulas.md §2.
 
     >>> [read_duration_s(t) for t in ("1:05", "95", "95s", "1m35", "2:45.4")]
     [65.0, 95.0, 95.0, 95.0, 165.4]

@@ -264,7 +264,7 @@ DiscriminationMethod = _codes(m for m in TEST_METHODS if m.guess_rate is not Non
 
 @dataclass(frozen=True)
 class PassRecord:
-    """A tasting while the cups cool: opens at from_c, closes at to_c, °C. Handbook §9."""
+    """A tasting while the cups cool: opens at from_c, closes at to_c, °C. docs/formulas.md §9."""
 
     code: str
     label: str

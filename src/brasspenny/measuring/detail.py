@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from itertools import combinations
 
-from ..brewing import service as brewing
-from ..calculators.brew_service import shape_advised
+from ..brewing.advice import shape_advised
+from ..brewing.runs import instrument, open_run
 from ..core.brewing import adviser
 from ..core.brewing.along import plan_now_g, planned_steps
 from ..core.extraction.comparing import compare_yields
@@ -28,7 +28,7 @@ from .service import quantity, results_of, shape_served
 
 
 def compare(trial_id: str) -> s.ComparisonsAnswer:
-    """Every pair of setups, with the one instrument's shared error cancelled. Source: handbook §3."""
+    """Every pair of setups, with the one instrument's shared error cancelled. Source: docs/formulas.md §3."""
     found = results_of(trial_id)
     sides = {setup.id: _yielded(found, setup.id) for setup, _ in found.setups}
     having = [(setup, sides[setup.id]) for setup, _ in found.setups if sides[setup.id]]
@@ -109,7 +109,7 @@ def match(trial_id: str, target_tds_pct: float | None) -> s.MatchingAnswer:
 
 def advise(run_id: str, words: list[str]) -> s.AdvisedAnswer:
     """By the recipe's own windows, the brew's numbers and what it tasted of: one change, drafted."""
-    run = brewing.open_run(run_id)
+    run = open_run(run_id)
     revision = SetupRevision.get_by_id(run.setup_revision_id)
     recipe, measured = recipe_of(revision), _measured(run)
     school = school_of(revision.brewer_type) if revision.brewer_type else "in_cup"
@@ -141,7 +141,7 @@ def advise(run_id: str, words: list[str]) -> s.AdvisedAnswer:
 
 
 def _measured(run: Run) -> Measured:
-    return measure_run(run, queries.readings_of([run.id])[run.id], brewing.instrument())
+    return measure_run(run, queries.readings_of([run.id])[run.id], instrument())
 
 
 def _least_dose_g(revision: SetupRevision) -> float | None:
@@ -171,7 +171,7 @@ def _state(value: float | None, low: float | None, high: float | None) -> str:
 
 def aim_at(run_id: str, tds_pct: float, ey_pct: float) -> s.AimAnswer:
     """A ghost on the chart, from this brew: what leads there."""
-    run = brewing.open_run(run_id)
+    run = open_run(run_id)
     revision, measured = SetupRevision.get_by_id(run.setup_revision_id), _measured(run)
     school = school_of(revision.brewer_type) if revision.brewer_type else "in_cup"
     now = measured.yield_in(school)
@@ -191,7 +191,7 @@ def aim_at(run_id: str, tds_pct: float, ey_pct: float) -> s.AimAnswer:
 
 def curve(run_id: str) -> s.CurveAnswer:
     """The scale's curve of a brew beside its plan."""
-    run = brewing.open_run(run_id)
+    run = open_run(run_id)
     recipe = recipe_of(SetupRevision.get_by_id(run.setup_revision_id))
     steps, end = planned_steps(recipe), max(sums(recipe).total_s, run.total_time_s or 0.0)
     plan = [[float(t), round(plan_now_g(steps, t), 1)] for t in range(0, min(3600, int(end)) + 1, 2)]

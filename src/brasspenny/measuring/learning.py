@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..brewing import service as brewing
+from ..brewing.runs import instrument
 from ..core.errors import PennyError
 from ..core.simulator.brews import brew_of
 from ..core.simulator.fitting import LEARNT, Observed, fit
@@ -31,7 +31,7 @@ def learn(item_id: str) -> s.LearntAnswer:
     if item.kind != "brewer":
         raise Unprocessable("id", "The simulator learns from a brewer's brews.", "Choose a brewer.")
     runs = [run for run in _runs_with(item_id) if not run.observed.get("simulated")]
-    taken, own = queries.readings_of(run.id for run in runs), brewing.instrument()
+    taken, own = queries.readings_of(run.id for run in runs), instrument()
     labels, brews, seen = [], [], []
     for run in runs:
         m = measure_run(run, taken.get(run.id, []), own)

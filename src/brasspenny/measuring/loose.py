@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..brewing import service as brewing
+from ..brewing.runs import instrument, tolerances
 from ..core.extraction.yields import SCHOOL_LABELS, school_of
 from ..core.trial.measured import asked_of, measure_run, off_plan_of, skipped_of
 from ..core.trial.value import Reading
@@ -24,7 +24,7 @@ def read_loose() -> s.LooseRunsAnswer:
         .order_by(Run.brewed_at.desc(), Run.id)
         .limit(MOST)
     )
-    taken, own, allowed = queries.readings_of(run.id for run in rows), brewing.instrument(), brewing.tolerances()
+    taken, own, allowed = queries.readings_of(run.id for run in rows), instrument(), tolerances()
     versions = [r.setup_revision.recipe_version_id for r in rows if r.setup_revision.recipe_version_id]
     recipes = dict(RecipeVersion.select(RecipeVersion.id, RecipeVersion.recipe).where(RecipeVersion.id.in_(versions)).tuples()) if versions else {}
     names = dict(Recipe.select(Recipe.id, Recipe.name).where(Recipe.id.in_(list(set(recipes.values())))).tuples()) if recipes else {}

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from ..brewing.advice import AdviceAnswer
 from ..brewing.schemas import AsReadShown, Observed
-from ..calculators.brew_schemas import AdviceAnswer
 from ..core.extraction.readings import ProtocolStep
 from ..core.vocabulary import Purpose, School
 from ..http import Answer

@@ -6,7 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Mapping
 
 from ..act import Act
-from ..brewing import service as brewing
+from ..brewing.runs import open_run
 from ..core.recipe.outlook import expected_drink_g
 from ..core.tasting.codes import draw_codes, taster_orders
 from ..core.tasting.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose, usual_brews
@@ -74,7 +74,7 @@ def _once(ids: list[str], field: str, what: str) -> list[str]:
 
 def _runs_of(trial_id: str, sent: s.FlightBody) -> list[Run]:
     """The brews by letter and number, whatever order they were named in."""
-    runs = [brewing.open_run(run_id) for run_id in _once(sent.run_ids, "run_ids", "brew")]
+    runs = [open_run(run_id) for run_id in _once(sent.run_ids, "run_ids", "brew")]
     if any(run.trial_id != trial_id for run in runs):
         raise Unprocessable("run_ids", "One of the brews is of another trial.", "Choose brews of this trial.")
     if any(run.purpose == "dial_in" for run in runs):

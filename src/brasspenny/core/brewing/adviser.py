@@ -1,4 +1,4 @@
-"""The dial-in adviser: from what was measured and tasted to exactly one change. Handbook §10, "Dial-in rules".
+"""The dial-in adviser: from what was measured and tasted to exactly one change. docs/formulas.md §10, "Dial-in rules".
 
 The rules are data: a condition over signs, an advice, its reason, a size and how sure the rule is. Signs come from the
 targets (strength weak or strong, yield low or high, time fast or slow) and from taste words. The rule that explains the
@@ -181,7 +181,7 @@ def advise(
     retained_water_ratio: float = 2.1,
     limits: Limits = Limits(),
 ) -> Advised:
-    """One change for the next brew. words: of TASTE_SIGNS. Raises OutOfDomain for another word. Source: handbook §10."""
+    """One change for the next brew. words: of TASTE_SIGNS. Raises OutOfDomain for another word. Source: docs/formulas.md §10."""
     for i, word in enumerate(words):
         if word not in TASTE_SIGNS:
             raise OutOfDomain(f"words.{i}", f"“{word}” is not a sign the adviser knows.", f"Give one of {', '.join(TASTE_SIGNS)}.", word)
@@ -253,7 +253,7 @@ def _listed(signs: Sequence[Sign]) -> str:
 
 
 def _signpost(recipe: Recipe, signs: Sequence[Sign]) -> str:
-    """What the recipe itself says of a brew that runs too fast or slow: used first (handbook §6)."""
+    """What the recipe itself says of a brew that runs too fast or slow: used first (docs/formulas.md §6)."""
     if "fast" in signs and recipe.fast:
         return f"The recipe expects “{recipe.fast}” when it runs too fast."
     if "slow" in signs and recipe.slow:

@@ -1,4 +1,4 @@
-"""Brewing along a plan: which step it is, what the scale should read now, and what is still to pour. Handbook §7."""
+"""Brewing along a plan: which step it is, what the scale should read now, and what is still to pour. docs/formulas.md §7."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ def plan_now_g(steps: Sequence[PlannedStep], elapsed_s: float) -> float:
 
 @dataclass(frozen=True)
 class Deviation:
-    """plan − actual of one step, as the handbook counts it: of its end, s, and of its reading, g (None when none was taken).
+    """plan − actual of one step, as docs/formulas.md §7 counts it: of its end, s, and of its reading, g (None when none was taken).
     outside: beyond the tolerances."""
 
     index: int
@@ -97,7 +97,7 @@ def newest_of(done: Sequence[DoneStep]) -> list[DoneStep]:
 
 
 def deviations(steps: Sequence[PlannedStep], done: Sequence[DoneStep], tolerances: Tolerances = USUAL_TOLERANCES) -> tuple[Deviation, ...]:
-    """Plan against actual, step by step. Source: handbook §7."""
+    """Plan against actual, step by step. Source: docs/formulas.md §7."""
     by_index = {s.index: s for s in steps}
     out = []
     for d in newest_of(done):

@@ -1,4 +1,4 @@
-"""Whether a setup is dialled in: a dial-in brew within its recipe's windows. Handbook §8.2.
+"""Whether a setup is dialled in: a dial-in brew within its recipe's windows. docs/formulas.md §8.2.
 
 And whether declared matching rules hold: what was to be equal is compared on the brews made.
 """

@@ -1,4 +1,4 @@
-"""What is seen of a brew besides its masses: one touch each, and what it says. Handbook §5–§7."""
+"""What is seen of a brew besides its masses: one touch each, and what it says. docs/formulas.md §5–§7."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ MISHAP_LABELS: dict[Mishap, str] = {
 }
 STALE_GRIND_MIN = 30.0
 STEADY_PRESS_KG = (8.0, 16.0)
-"""Moderate: what a flat hand gives. Ours, not the handbook's, which asks only that it be moderate and steady."""
+"""Moderate: what a flat hand gives. Our own figure for “moderate and steady”."""
 
 
 @dataclass(frozen=True)
@@ -83,7 +83,7 @@ def off_plan(
 
 
 def bed_reads(bed: Sequence[BedSign], *, drawdown_s: float | None = None, usual_drawdown_s: float | None = None) -> str:
-    """What the bed and its drawdown usually mean; "" when nothing stands out. Source: handbook §7.
+    """What the bed and its drawdown usually mean; "" when nothing stands out. Source: docs/formulas.md §7.
 
     >>> bed_reads(["channels"])
     'Channels: water found a short way; pour gentler, in the centre.'

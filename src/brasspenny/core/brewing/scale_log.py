@@ -1,4 +1,4 @@
-"""A scale's log cut into pours: a file of time and mass, as real scales write it, cleaned and segmented. Handbook §7, §11.
+"""A scale's log cut into pours: a file of time and mass, as real scales write it, cleaned and segmented. docs/formulas.md §7, §11.
 
 A pour is a stretch in which the reading rises at pouring speed. The reading is first freed of single wild values
 (median of five), then its slope is taken over half a second either side; slopes above 0.8 g/s begin a pour and below

@@ -1,4 +1,4 @@
-"""What the strength–extraction chart is drawn from: ratio lines and named windows, as numbers. Handbook §3, §4."""
+"""What the strength–extraction chart is drawn from: ratio lines and named windows, as numbers. docs/formulas.md §3, §4."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Two setups' brews compared: is the difference of their yields, or strengths, more than scatter? Handbook §3.
+"""Two setups' brews compared: is the difference of their yields, or strengths, more than scatter? docs/formulas.md §3.
 
 With replicates the scatter from brew to brew carries the interval; with single brews only readings and resolution do, and
 the answer is about those two brews. One instrument reads both, so of its accuracy error a only a·|slope₁ − slope₂| stays.
@@ -70,7 +70,7 @@ def compare_yields(
 ) -> Comparison:
     """Each side: its name and its brews as (masses, readings in % TDS). Yields in one school, never mixed.
 
-    Raises OutOfDomain, Inconsistent, NotEnoughKnowns at "first.brews.0.…". Source: handbook §3.
+    Raises OutOfDomain, Inconsistent, NotEnoughKnowns at "first.brews.0.…". Source: docs/formulas.md §3.
     """
     sides = [_brewed(f"{where}.brews", brews, school, instrument) for where, (_, brews) in (("first", first), ("second", second))]
     pooled = [_side(name, brews, instrument) for (name, _), brews in zip((first, second), sides, strict=True)]

@@ -1,4 +1,4 @@
-"""Bringing cups to one strength with water. Only thinning can be done; yield does not change. Handbook §3."""
+"""Bringing cups to one strength with water. Only thinning can be done; yield does not change. docs/formulas.md §3."""
 
 from __future__ import annotations
 
@@ -9,13 +9,13 @@ from ..errors import Inconsistent, OutOfDomain
 from ..limits import check
 
 MATCHED_WITHIN_TDS_PCT = 0.05
-"""Cups further apart than this are not the same strength (handbook §3)."""
+"""Cups further apart than this are not the same strength (docs/formulas.md §3)."""
 
 
 def one_strength(tds_pct: Sequence[float]) -> bool:
     """Whether cups are of one strength: none further than 0.05 % TDS from another, to the 0.01 % a refractometer shows.
 
-    The one rule of margin, matching and plan. Source: handbook §3.
+    The one rule of margin, matching and plan. Source: docs/formulas.md §3.
 
     >>> one_strength([1.46, 1.41]), one_strength([1.46, 1.40]), one_strength([])
     (True, False, True)
@@ -32,7 +32,7 @@ class Dilution:
 def dilute_to(*, beverage_g: float, tds_pct: float, target_tds_pct: float) -> Dilution:
     """Water of the same temperature to add, A = B·(c/c_target − 1), g.
 
-    tds_pct and target_tds_pct: %, 0 to 25, target ≤ tds, else Inconsistent; beverage_g > 0. Source: handbook §3.
+    tds_pct and target_tds_pct: %, 0 to 25, target ≤ tds, else Inconsistent; beverage_g > 0. Source: docs/formulas.md §3.
 
     >>> round(dilute_to(beverage_g=210, tds_pct=1.52, target_tds_pct=1.38).add_water_g, 1)
     21.3
@@ -83,7 +83,7 @@ class Matching:
 def match_strengths(servers: Sequence[Server], *, target_tds_pct: float | None = None, water_c: float | None = None) -> Matching:
     """Every server thinned to one strength: the weakest's, or less when a target is given. Yields do not change.
 
-    At least two servers. Raises Inconsistent for a target above the weakest, naming it. Source: handbook §3.
+    At least two servers. Raises Inconsistent for a target above the weakest, naming it. Source: docs/formulas.md §3.
 
     >>> m = match_strengths([Server("A", 210, 1.52), Server("B", 215, 1.38)])
     >>> [round(s.add_water_g, 1) for s in m.servers]

@@ -1,4 +1,4 @@
-"""A line through a ratio ladder with its band, only over the range that was tested. Handbook §4, §10."""
+"""A line through a ratio ladder with its band, only over the range that was tested. docs/formulas.md §4, §10."""
 
 from __future__ import annotations
 

@@ -1,6 +1,6 @@
 """One brew's numbers, checked and worked out: what the extraction calculator and every logged run go through.
 
-Handbook §1–§3. Impossible input is refused at its field; what is merely doubtful comes back as a warning.
+docs/formulas.md §1–§3. Impossible input is refused at its field; what is merely doubtful comes back as a warning.
 """
 
 from __future__ import annotations
@@ -86,7 +86,7 @@ def measure(brew: Brew, readings_pct: Sequence[float], instrument: Instrument) -
     """Strength, both yields with uncertainty, ratios, retained water and warnings of one brew.
 
     readings_pct: % TDS, any number of samples of one drink, none allowed. Raises OutOfDomain or Inconsistent naming
-    the field (`tds_readings_pct.1` for the second reading). Source: handbook §1–§3.
+    the field (`tds_readings_pct.1` for the second reading). Source: docs/formulas.md §1–§3.
 
     >>> m = measure(Brew(dose_g=18, brew_water_g=290, beverage_g=248), [1.42], Instrument())
     >>> round(m.in_cup.value, 2), round(m.retained_water_ratio, 2)
@@ -176,7 +176,7 @@ def _retained_unread(brew: Brew) -> float | None:
 
 
 def _retained_said(retained: float | None) -> str:
-    """What is wrong with a retained water ratio, and where to look; '' when it is plausible. Source: handbook §3, §12.
+    """What is wrong with a retained water ratio, and where to look; '' when it is plausible. Source: docs/formulas.md §3, §12.
 
     >>> _retained_said(2.1), _retained_said(0.2)[:52]
     ('', 'The grounds retained 0.20 g of water per gram; 1.2 t')

@@ -1,4 +1,4 @@
-"""How a strength was read: refractometer in % TDS, plain °Brix, or drying in an oven; offsets from checks; the protocol. Handbook §2, §3."""
+"""How a strength was read: refractometer in % TDS, plain °Brix, or drying in an oven; offsets from checks; the protocol. docs/formulas.md §2, §3."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ def read_tds(value_pct: float, *, offset_pct: float = 0.0) -> AsRead:
 
 
 def read_brix(brix: float, *, factor: float = BRIX_FACTOR, offset_pct: float = 0.0) -> AsRead:
-    """c ≈ factor × °Brix. brix 0 to 30; factor 0.5 to 1.2. Source: handbook §2.
+    """c ≈ factor × °Brix. brix 0 to 30; factor 0.5 to 1.2. Source: docs/formulas.md §2.
 
     >>> read_brix(1.7).tds_pct
     1.445
@@ -52,7 +52,7 @@ def read_brix(brix: float, *, factor: float = BRIX_FACTOR, offset_pct: float = 0
 def read_oven(*, sample_g: float, dish_g: float, dried_g: float, scale_resolution_g: float = 0.01) -> AsRead:
     """By drying: c = (dried − dish) / sample. Masses g; dried is dish with residue. What two weighings can be off by is its accuracy.
 
-    Raises Inconsistent when the residue is negative or more than the sample. Source: handbook §2.
+    Raises Inconsistent when the residue is negative or more than the sample. Source: docs/formulas.md §2.
 
     >>> read_oven(sample_g=5.0, dish_g=21.4, dried_g=21.47, scale_resolution_g=0.001).tds_pct
     1.4

@@ -1,4 +1,4 @@
-"""Brews of one setup brought together: what the measured side of a comparison shows. Handbook §3, §10."""
+"""Brews of one setup brought together: what the measured side of a comparison shows. docs/formulas.md §3, §10."""
 
 from __future__ import annotations
 

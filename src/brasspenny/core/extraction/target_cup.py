@@ -1,4 +1,4 @@
-"""A cup wished for on the chart: which dose, water or ratio gives it at today's yield, and which way to turn the rest. Handbook §3, §10."""
+"""A cup wished for on the chart: which dose, water or ratio gives it at today's yield, and which way to turn the rest. docs/formulas.md §3, §10."""
 
 from __future__ import annotations
 

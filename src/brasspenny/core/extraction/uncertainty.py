@@ -1,4 +1,4 @@
-"""How sure a strength or a yield is. Handbook §3.
+"""How sure a strength or a yield is. docs/formulas.md §3.
 
 Type A is the scatter of repeated readings, s/√n. Type B is what the instrument itself may be off by: accuracy
 half-width a/√3 (rectangular) and resolution r/√12. Parts add in squares; the 95 % half-width uses Student's t with
@@ -157,7 +157,7 @@ def pool_brews(brews: Sequence[Estimate], *, shared_u: float) -> Pooled:
     """Mean of ≥ 1 brews. With replicates the between-brew scatter carries the interval (it holds the readings'
     scatter already), and the shared instrument part is added once. One brew keeps its own uncertainty.
 
-    brews: values in one unit and one school; shared_u: standard uncertainty all brews share, same unit. Source: handbook §3.
+    brews: values in one unit and one school; shared_u: standard uncertainty all brews share, same unit. Source: docs/formulas.md §3.
     """
     values = [brew.value for brew in brews]
     n = len(values)

@@ -1,4 +1,4 @@
-"""Extraction arithmetic: the two schools of yield, and what a recipe will give. Handbook §3.
+"""Extraction arithmetic: the two schools of yield, and what a recipe will give. docs/formulas.md §3.
 
 In-cup yield counts only solids that reached the cup (percolation). Full-liquor yield counts the solids in the
 liquid held back by the grounds too, at the drink's strength (immersion). They are never mixed in one comparison.
@@ -34,7 +34,7 @@ def school_of(brewer_type: BrewerType) -> School:
 def in_cup_yield_pct(*, tds_pct: float, beverage_g: float, dose_g: float) -> float:
     """Solids in the cup over the dose, E = c·B / D, in % of the dose. Bypass does not change it.
 
-    tds_pct: % by mass, 0 to 25; beverage_g > 0, bypass included; dose_g > 0. Raises OutOfDomain. Source: handbook §3.
+    tds_pct: % by mass, 0 to 25; beverage_g > 0, bypass included; dose_g > 0. Raises OutOfDomain. Source: docs/formulas.md §3.
 
     >>> in_cup_yield_pct(tds_pct=1.4, beverage_g=250, dose_g=20)
     17.5
@@ -47,7 +47,7 @@ def full_liquor_yield_pct(*, tds_undiluted_pct: float, brew_water_g: float, dose
     """Solids in all the liquor over the dose, E = c₀·W / ((1 − c₀)·D), in % of the dose.
 
     tds_undiluted_pct: strength before bypass, 0 to 25; brew_water_g > 0: water through or on the coffee only.
-    Raises OutOfDomain. Source: handbook §3.
+    Raises OutOfDomain. Source: docs/formulas.md §3.
 
     >>> round(full_liquor_yield_pct(tds_undiluted_pct=1.31, brew_water_g=240, dose_g=16), 2)
     19.91
@@ -58,7 +58,7 @@ def full_liquor_yield_pct(*, tds_undiluted_pct: float, brew_water_g: float, dose
 
 
 def undiluted_tds_pct(*, tds_pct: float, beverage_g: float, bypass_g: float) -> float:
-    """Strength before bypass was added, c₀ = c·B / (B − Y), in %. Raises Inconsistent when Y ≥ B. Source: handbook §3.
+    """Strength before bypass was added, c₀ = c·B / (B − Y), in %. Raises Inconsistent when Y ≥ B. Source: docs/formulas.md §3.
 
     >>> round(undiluted_tds_pct(tds_pct=1.35, beverage_g=230, bypass_g=80), 2)
     2.07
@@ -72,7 +72,7 @@ def undiluted_tds_pct(*, tds_pct: float, beverage_g: float, bypass_g: float) -> 
 def retained_water_ratio(*, brew_water_g: float, beverage_g: float, bypass_g: float, tds_undiluted_pct: float, dose_g: float) -> float:
     """Water left in the grounds (and filter) per gram of dose, ρ = (W − (B−Y)(1 − c₀)) / D, g/g.
 
-    Raises OutOfDomain. Typical 1.8 to 2.6; outside 1.2 to 3.5 something was spilt or misweighed. Source: handbook §3.
+    Raises OutOfDomain. Typical 1.8 to 2.6; outside 1.2 to 3.5 something was spilt or misweighed. Source: docs/formulas.md §3.
 
     >>> round(retained_water_ratio(brew_water_g=290, beverage_g=248, bypass_g=0, tds_undiluted_pct=1.42, dose_g=18), 2)
     2.53
@@ -82,7 +82,7 @@ def retained_water_ratio(*, brew_water_g: float, beverage_g: float, bypass_g: fl
 
 
 def dry_basis_yield_pct(yield_pct: float, *, moisture_pct: float) -> float:
-    """A yield on the dry mass of the dose: E / (1 − moisture). moisture_pct: 0 to 15. Source: handbook §3.
+    """A yield on the dry mass of the dose: E / (1 − moisture). moisture_pct: 0 to 15. Source: docs/formulas.md §3.
 
     >>> dry_basis_yield_pct(19.4, moisture_pct=3)
     20.0
@@ -95,7 +95,7 @@ def ratio_line_tds_pct(*, school: School, brew_ratio: float, ey_pct: float, reta
     """Strength in % along a line of equal brew ratio 1:R (no bypass): where a cup of that yield stands on the chart.
 
     In-cup E/(R − ρ + E), full-liquor E/(R + E), with E as a fraction. Raises Inconsistent when the bed would keep
-    all the water (R ≤ ρ). Source: handbook §3.
+    all the water (R ≤ ρ). Source: docs/formulas.md §3.
 
     >>> round(ratio_line_tds_pct(school="in_cup", brew_ratio=16, ey_pct=20, retained_water_ratio=2.1), 3)
     1.418
@@ -110,7 +110,7 @@ def ratio_line_tds_pct(*, school: School, brew_ratio: float, ey_pct: float, reta
 def predict_beverage_g(*, school: School, dose_g: float, brew_water_g: float, ey_pct: float, retained_water_ratio: float) -> float:
     """Drink that will run out before bypass, g: in-cup W − ρD + E·D; full-liquor (W − ρD)/(1 − c).
 
-    Raises Inconsistent when the bed would keep all the water. Source: handbook §3.
+    Raises Inconsistent when the bed would keep all the water. Source: docs/formulas.md §3.
 
     >>> round(predict_beverage_g(school="in_cup", dose_g=18, brew_water_g=290, ey_pct=20, retained_water_ratio=2.1), 1)
     255.8
@@ -165,7 +165,7 @@ def solve(
 
     Two ties hold: R = W/D, and the school's ratio line between c, E and R. So two of (D, W, R), or two of (c, E, R),
     give the third; three independent knowns with at least one mass give all. More than enough must agree to 0.5 %.
-    Raises NotEnoughKnowns (says which would help), Inconsistent (says which clash), OutOfDomain. Source: handbook §3.
+    Raises NotEnoughKnowns (says which would help), Inconsistent (says which clash), OutOfDomain. Source: docs/formulas.md §3.
 
     >>> round(solve(tds_pct=1.30, ey_pct=20.5, brew_water_g=260).dose_g, 2)
     14.72

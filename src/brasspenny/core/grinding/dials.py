@@ -1,4 +1,4 @@
-"""All dials of a kit together: what a setting belongs to, what each is called, and what leads from one to another. Handbook §5.
+"""All dials of a kit together: what a setting belongs to, what each is called, and what leads from one to another. docs/formulas.md §5.
 
 A setting means nothing without its grinder and burr set: a dial is a burr set in its body, or a grinder that has none.
 """

@@ -1,4 +1,4 @@
-"""Translating a grind setting to another grinder and burr set, from matched pairs. Handbook §5.
+"""Translating a grind setting to another grinder and burr set, from matched pairs. docs/formulas.md §5.
 
 Each pair says "this setting here grinds like that setting there", with how it was matched. Between neighbouring pairs
 the answer is interpolated on each grinder's own scale, in either direction of scale; outside them there is no answer.
@@ -150,7 +150,7 @@ def translate(setting: float, from_: GrinderScale, to: GrinderScale, pairs: Sequ
 
     scales: every grinder named in the pairs. A direct table is used if there is one, else one grinder between. Raises
     Contradiction (pairs that turn back on themselves), NotEnoughKnowns (no way from one to the other), OutOfDomain
-    (outside the matched range: extrapolated never). Source: handbook §5.
+    (outside the matched range: extrapolated never). Source: docs/formulas.md §5.
     """
     if from_.name == to.name:
         raise OutOfDomain("to", "that is the same grinder and burr set.", "Choose another one.")

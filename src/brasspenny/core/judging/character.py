@@ -1,4 +1,4 @@
-"""Which for whom: what each setup is like by attribute and pass, how steady it stays as it cools. Handbook §10."""
+"""Which for whom: what each setup is like by attribute and pass, how steady it stays as it cools. docs/formulas.md §10."""
 
 from __future__ import annotations
 

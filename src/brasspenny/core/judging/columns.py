@@ -1,4 +1,4 @@
-"""Scores against numbers: the verdict's model with columns of numbers in the place of setups. Judging §10.
+"""Scores against numbers: the verdict's model with columns of numbers in the place of setups. docs/judging.md §10.
 
 y = block + X·b + (taster slopes) + (taster × setup) + brew + noise: blocks and b flat, the rest normal, their SDs
 integrated over a grid. The brew scatter is informed even by single brews, by how far setups lie from the surface.

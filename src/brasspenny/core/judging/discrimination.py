@@ -1,4 +1,4 @@
-"""Is there any difference? Exact tests of discrimination, how many can tell, and how far apart the cups are. Handbook §9, §10.
+"""Is there any difference? Exact tests of discrimination, how many can tell, and how far apart the cups are. docs/formulas.md §9, §10.
 
 Each trial is right or wrong; without any difference it is right with the method's guess rate. p is exact binomial, the proportion
 of distinguishers has a Clopper–Pearson interval, and d′ comes from each method's own psychometric function (equal-variance

@@ -1,4 +1,4 @@
-"""Setup effects as the grid knows them: any contrast's law, and joint draws. Judging §3."""
+"""Setup effects as the grid knows them: any contrast's law, and joint draws. docs/judging.md §3."""
 
 from __future__ import annotations
 

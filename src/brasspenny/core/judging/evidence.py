@@ -1,4 +1,4 @@
-"""The evidence grade: five steps, and the named rule behind every step that is missing. Handbook §10.
+"""The evidence grade: five steps, and the named rule behind every step that is missing. docs/formulas.md §10.
 
 Each rule caps the grade; the lowest cap is the grade. Nothing is weighed in secret: the reasons are listed with it.
 """

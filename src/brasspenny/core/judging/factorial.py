@@ -1,4 +1,4 @@
-"""Which factor matters more: main effects and interactions of crossed setups, from the same posterior as the verdict. Handbook §10.
+"""Which factor matters more: main effects and interactions of crossed setups, from the same posterior as the verdict. docs/formulas.md §10.
 
 Every effect is a contrast of setups with its 95 % interval. Size of a factor: the SD of its levels' effects, with setups
 shrunk (τ), so that a factor of many levels is not large by looking at more.

@@ -1,4 +1,4 @@
-"""Guesses of which is which, counted against chance. Handbook §9, §10."""
+"""Guesses of which is which, counted against chance. docs/formulas.md §9, §10."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What to do next: the flights that could be tasted, ranked by how much doubt each removes for its coffee and minutes. Handbook §10.
+"""What to do next: the flights that could be tasted, ranked by how much doubt each removes for its coffee and minutes. docs/formulas.md §10.
 
 Doubt is expected regret: points given away by choosing now. Given the SDs of a node, more brews or tasters raise the
 information on every contrast by the balanced variance v = σ_ts²/J + σ_b²/R + σ_e²/(JR); what would then be seen is drawn

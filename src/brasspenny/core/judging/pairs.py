@@ -1,4 +1,4 @@
-"""Paired preferences: Bradley–Terry strengths with honest intervals. Judging §8.
+"""Paired preferences: Bradley–Terry strengths with honest intervals. docs/judging.md §8.
 
 Log-strengths are N(0, 1.5²); the posterior is worked by importance sampling from a t₅ at its mode, with a fixed seed; a tie
 is half a win each. Judgements of one taster lean the same way, so intervals are widened by the taster-clustered variance.

@@ -1,4 +1,4 @@
-"""Liking against one number: where is the best point, and is it inside what was tested? Judging §10."""
+"""Liking against one number: where is the best point, and is it inside what was tested? docs/judging.md §10."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Sign flips of taster-level differences: did the panel tell these very cups apart? Judging §3 and §5.
+"""Sign flips of taster-level differences: did the panel tell these very cups apart? docs/judging.md §3 and §5.
 
 Where it stops being true: it is blind to brew-to-brew scatter, so it says nothing about another brew.
 """

@@ -1,6 +1,6 @@
-"""The posterior of setup contrasts, by integrating the standard deviations over a grid. Judging §2 and §3.
+"""The posterior of setup contrasts, by integrating the standard deviations over a grid. docs/judging.md §2 and §3.
 
-All nodes of the grid are worked in batched arrays; the steps and letters follow judging §3, "General". Nodes are cut
+All nodes of the grid are worked in batched arrays; the steps and letters follow docs/judging.md §3, "General". Nodes are cut
 in chunks so that memory stays small. Checked against the balanced closed form in tests/core/test_judging.py.
 """
 

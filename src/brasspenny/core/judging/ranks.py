@@ -1,4 +1,4 @@
-"""Rankings: Friedman's statistic with its exact permutation p, and Kendall's W. Judging §7.
+"""Rankings: Friedman's statistic with its exact permutation p, and Kendall's W. docs/judging.md §7.
 
 Both are one statistic, so one p. Like every permutation p it concerns these very cups, not the equipment.
 Sources: Friedman 1937, JASA; Kendall & Babington Smith 1939, Ann. Math. Stat.; Iman & Davenport 1980, Commun. Stat. (why not its F).

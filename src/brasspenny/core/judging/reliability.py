@@ -1,4 +1,4 @@
-"""How far a taster's two scores of one hidden duplicate lie apart. Judging §9. Shown, never used to drop or down-weight anybody.
+"""How far a taster's two scores of one hidden duplicate lie apart. docs/judging.md §9. Shown, never used to drop or down-weight anybody.
 
 Sources: Rossi 2001, Food Qual. Prefer. (repeatability and reproducibility of panels).
 """

@@ -1,4 +1,4 @@
-"""From score rows to cups: duplicates averaged, passes levelled, everything numbered. Judging §1."""
+"""From score rows to cups: duplicates averaged, passes levelled, everything numbered. docs/judging.md §1."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Do the tasters fall into groups who like different setups? Judging §11: shown only when four conditions hold, else one panel.
+"""Do the tasters fall into groups who like different setups? docs/judging.md §11: shown only when four conditions hold, else one panel.
 
 Sources: Tibshirani, Walther & Hastie 2001, JRSS B; Hennig 2007, Comput. Stat. Data Anal. (bootstrap Jaccard); Liu, Hayes, Nobel & Marron 2008, JASA.
 """

@@ -1,4 +1,4 @@
-"""The panel's own surface over strength and yield: where on the chart its cups are liked. Handbook §10, judging §10.
+"""The panel's own surface over strength and yield: where on the chart its cups are liked. docs/formulas.md §10, docs/judging.md §10.
 
 A quadratic in (EY, TDS) with taster effects. It guesses outside what was brewed, and where its own error is large: said cell by cell.
 """

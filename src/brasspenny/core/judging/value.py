@@ -1,4 +1,4 @@
-"""What liking costs: price and minutes a cup, the frontier nobody beats, and what to take in a tie. Handbook §10."""
+"""What liking costs: price and minutes a cup, the frontier nobody beats, and what to take in a tie. docs/formulas.md §10."""
 
 from __future__ import annotations
 

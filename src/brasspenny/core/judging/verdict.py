@@ -1,4 +1,4 @@
-"""From the posterior to an answer: estimates, the rule of four steps, the words. Judging §3 (outputs) and §4."""
+"""From the posterior to an answer: estimates, the rule of four steps, the words. docs/judging.md §3 (outputs) and §4."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ DIFFERENCES_NOTE = (
     "The interval and p are what these scores say by themselves. The chance that two setups are equivalent also counts how far apart setups usually lie, "
     "so it can be sizeable where the interval alone is wide."
 )
-"""Two columns of one table rest on two priors (judging §2): the table says so."""
+"""Two columns of one table rest on two priors (docs/judging.md §2): the table says so."""
 
 Kind = Literal["clear", "tie", "not_enough"]
 
@@ -110,7 +110,7 @@ def judge(
 
     scores: rows on the scale [low, high], blind only or sighted only, never mixed. smallest_difference: δ, points, > 0.
     these_cups: speak of these very cups, not of another brew (σ_b = 0). conditions_known: False for a plain file, which says nothing of
-    blindness, strength or temperature. names: what to call a setup in sentences. Raises BadScores. Method and thresholds: judging §1–§4,
+    blindness, strength or temperature. names: what to call a setup in sentences. Raises BadScores. Method and thresholds: docs/judging.md §1–§4,
     segments §11; Gutmann & Maymin 1987, Ann. Stat.; Holm 1979, Scand. J. Stat.; Gelman 2006, Bayesian Analysis.
     """
     cups = cups_of(scores, low=low, high=high)

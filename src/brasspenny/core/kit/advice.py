@@ -1,4 +1,4 @@
-"""What is to be known about a piece of kit, in words: resting a coffee, and what can hurt. Handbook §5, §6."""
+"""What is to be known about a piece of kit, in words: resting a coffee, and what can hurt. docs/formulas.md §5, §6."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Boiling by altitude and cups cooling by Newton's law. Handbook §5, §8.6.
+"""Boiling by altitude and cups cooling by Newton's law. docs/formulas.md §5, §8.6.
 
 Where it stops being true: weather moves the boiling point by up to ±1 °C; a cup loses heat by evaporation too,
 so one time constant holds for one vessel and fill, from about 70 °C down.

@@ -1,4 +1,4 @@
-"""Blending two waters to a target. Handbook §5.
+"""Blending two waters to a target. docs/formulas.md §5.
 
 Hardness, alkalinity and mineral content mix linearly by mass. Where it stops being true: lime that falls out in the
 kettle, and waters of very different pH, which exchange carbonate as they meet.
@@ -17,7 +17,7 @@ QUALITIES: dict[str, str] = {
     "minerals_mg_l": "mineral content, mg/L",
 }
 ADVISED: dict[str, tuple[float, float]] = {"hardness_mg_l": (50, 175), "alkalinity_mg_l": (40, 75)}
-"""Common advice, mg/L as CaCO₃. Source: handbook §5."""
+"""Common advice, mg/L as CaCO₃. Source: docs/formulas.md §5."""
 COMMON_ADVICE = (
     "Hardness {:g} to {:g}, alkalinity {:g} to {:g} mg/L as CaCO₃. ".format(*ADVISED["hardness_mg_l"], *ADVISED["alkalinity_mg_l"])
     + "Waters of the same hardness can taste different: soft water brews bright and delicate."

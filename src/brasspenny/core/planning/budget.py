@@ -1,4 +1,4 @@
-"""What a plan costs: coffee, water, filters, minutes, cups, sips, caffeine. Handbook §8.4."""
+"""What a plan costs: coffee, water, filters, minutes, cups, sips, caffeine. docs/formulas.md §8.4."""
 
 from __future__ import annotations
 
@@ -106,7 +106,7 @@ def robusta_share(species: str, stated: float | None) -> float:
 def budget(setups: Sequence[BrewCost], amounts: Amounts, stock_g: Mapping[str, float]) -> Budget:
     """The sums over setups × replicates × flights, dial-in brews once per setup, sieve samples once per setup.
 
-    stock_g: coffee → g on the shelf, for those known. Every flight is brewed afresh. Source: handbook §8.4.
+    stock_g: coffee → g on the shelf, for those known. Every flight is brewed afresh. Source: docs/formulas.md §8.4.
     """
     per_flight = len(setups) * amounts.replicates
     brews = per_flight * amounts.flights

@@ -1,4 +1,4 @@
-"""The control check: every variable of every setup, field by field. Handbook §8.2.
+"""The control check: every variable of every setup, field by field. docs/formulas.md §8.2.
 
 Each variable becomes one bar across the setups: held (equal everywhere), tested (the factor), moved (must move with
 the factor, and how is known), declared (differs, with a stated rule), or a crack (differs, undeclared: a confound).
@@ -65,7 +65,7 @@ def control_bars(
     """A bar for each variable that any setup has, plus the brew ratio, in the order of brewing. factors: all that is asked about.
 
     letters, setups: same length, ≥ 1; each setup maps Variable.field to its shown value ('' when unset).
-    declared: field → the rule in words. Source: handbook §8.2.
+    declared: field → the rule in words. Source: docs/formulas.md §8.2.
     """
     moved = _moved_with_ratio(setups) if "ratio" in factors else frozenset()
     tested_fields = {TESTED_FIELD[f] for f in factors}

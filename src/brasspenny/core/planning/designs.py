@@ -1,4 +1,4 @@
-"""Which setups answer a question, and in which order to brew them. Handbook §8.3.
+"""Which setups answer a question, and in which order to brew them. docs/formulas.md §8.3.
 
 Pair, ladder, full factorial, two-level screening fraction, response surface. The order is drawn from a seed, so that it
 can be shown to have been drawn and drawn again. Fractions and surfaces come from pyDOE3.
@@ -58,7 +58,7 @@ class Design:
 
 
 def design(kind: DesignKind, factors: Sequence[LevelledFactor]) -> Design:
-    """The setups of a design. Raises OutOfDomain or Inconsistent naming "factors" when they do not fit the kind. Source: handbook §8.3.
+    """The setups of a design. Raises OutOfDomain or Inconsistent naming "factors" when they do not fit the kind. Source: docs/formulas.md §8.3.
 
     >>> design("factorial", [LevelledFactor("grinder", ("old", "new")), LevelledFactor("coffee", ("lot 3", "lot 4"))]).setups
     (('old', 'lot 3'), ('old', 'lot 4'), ('new', 'lot 3'), ('new', 'lot 4'))

@@ -1,4 +1,4 @@
-"""What a planned panel can and cannot see: the lead a setup must have to be called clear. Judging §3, §4, §6.
+"""What a planned panel can and cannot see: the lead a setup must have to be called clear. docs/judging.md §3, §4, §6.
 
 Panels are simulated in closed form (balanced and complete): mean squares are drawn from their chi-square laws, the
 posterior over the three SDs is worked on a grid exactly as a verdict would, and each panel's own threshold follows: the
@@ -86,7 +86,7 @@ def needed_leads(*, setups: int, tasters: int, brews: int, scatter: Scatter = US
     """For each simulated panel: the true lead at which it would have called the leader clear (inf: never), and the width
     of its interval for a difference. setups 2–24, tasters 1–50, brews 1–50 of each setup.
 
-    J = 2 with single brews, and J = 1 with single brews, never give a verdict (judging §4).
+    J = 2 with single brews, and J = 1 with single brews, never give a verdict (docs/judging.md §4).
     """
     if brews == 1 and tasters <= 2:
         return np.full(panels, np.inf), np.full(panels, np.nan)
@@ -107,7 +107,7 @@ def _draw_mean_squares(rng, panels: int, k: int, j: int, r: int, s: Scatter):
 
 
 def _posterior(drawn, k: int, j: int, r: int) -> tuple[np.ndarray, np.ndarray]:
-    """Weights (panels, nodes) over the grid of SDs, and v of each node. Judging §3, balanced and complete."""
+    """Weights (panels, nodes) over the grid of SDs, and v of each node. docs/judging.md §3, balanced and complete."""
     one_taster = j == 1
     log_noise = np.log(PRIOR_NOISE) + PRIOR_NOISE_LOG_SD * np.linspace(-2.6, 2.6, 9)
     ts = np.zeros(1) if one_taster else (np.arange(9) + 0.5) / 9 * 3.2 * PRIOR_TASTER_SETUP
@@ -144,7 +144,7 @@ def _quantiles(weight: np.ndarray, sd: np.ndarray, probabilities: Sequence[float
 
 
 def seen(*, setups: int, tasters: int, brews: int, scatter: Scatter = USUAL) -> Seen:
-    """The leads one plan can see. Checked against the table of judging §6 in tests/core/test_power.py."""
+    """The leads one plan can see. Checked against the table of docs/judging.md §6 in tests/core/test_power.py."""
     leads, widths = needed_leads(setups=setups, tasters=tasters, brews=brews, scatter=scatter)
     return Seen(tasters, brews, _point(leads, 0.5), _point(leads, CALLED), None if np.isnan(widths).all() else round(float(np.nanmean(widths)), 2))
 
@@ -162,7 +162,7 @@ def curve(*, setups: int, brews: int, scatter: Scatter = USUAL, most_tasters: in
 def power(*, setups: int, tasters: int, replicates: int, flights: int = 1, lead: float = 0.5, scatter: Scatter = USUAL) -> Power:
     """What this plan can see, and what would help most for its cost. Every flight is brewed afresh: brews = replicates × flights.
 
-    lead: points of 9 that matter. Raises OutOfDomain. Source: handbook §8.5, judging §6.
+    lead: points of 9 that matter. Raises OutOfDomain. Source: docs/formulas.md §8.5, docs/judging.md §6.
     """
     check(setups=setups, tasters=tasters, replicates=replicates, flights=flights, lead_points=lead)
     brews = replicates * flights

@@ -1,4 +1,4 @@
-"""Recipes: timed steps with targets, and what is worked out from them. Handbook §6.
+"""Recipes: timed steps with targets, and what is worked out from them. docs/formulas.md §6.
 
 model    the document: a dose, its steps and targets, and the timeline worked out from them
 lint     what does not add up, where, why, and its mend

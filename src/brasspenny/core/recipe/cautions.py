@@ -1,4 +1,4 @@
-"""Short cautions, shown at the step where they apply. Handbook §6.
+"""Short cautions, shown at the step where they apply. docs/formulas.md §6.
 
 They say what can hurt and what to do, without scolding; the maker's guidance and local rules come first.
 """

@@ -1,4 +1,4 @@
-"""Every check of a recipe: what, where, why, and a one-click mend. Handbook §6.
+"""Every check of a recipe: what, where, why, and a one-click mend. docs/formulas.md §6.
 
 Errors block a run; warnings, advice and information do not. A finding carries its mends ready made: each is the whole
 recipe with that one thing put right, so that nothing has to guess how to apply it.
@@ -71,7 +71,7 @@ class Surroundings:
 
 
 def lint(recipe: Recipe, around: Surroundings = Surroundings()) -> tuple[Finding, ...]:
-    """All findings, errors first, in the order of the recipe. A recipe without errors can be put in a run. Source: handbook §6."""
+    """All findings, errors first, in the order of the recipe. A recipe without errors can be put in a run. Source: docs/formulas.md §6."""
     timed, total = timeline(recipe), sums(recipe)
     found = [
         *_amounts(recipe, total),

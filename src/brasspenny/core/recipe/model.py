@@ -1,4 +1,4 @@
-"""A recipe as a document, and the timeline worked out from it. Handbook §6.
+"""A recipe as a document, and the timeline worked out from it. docs/formulas.md §6.
 
 Time zero is the first water on the coffee (for an immersion, the start of that pour). Steps before it prepare; each later step starts when
 the one before has ended unless it says otherwise. A step without a stated time is given a usual one, marked `assumed`:

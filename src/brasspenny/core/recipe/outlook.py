@@ -1,4 +1,4 @@
-"""The drink a recipe should give: its mass always, its strength and yield once the brewer has a history. Handbook §3.
+"""The drink a recipe should give: its mass always, its strength and yield once the brewer has a history. docs/formulas.md §3.
 
 Where it stops being true: yield is taken from earlier brews of the same brewer, whatever the coffee and grind were; the
 range shown is their scatter, not a promise.
@@ -134,7 +134,7 @@ def _expected(recipe: Recipe, history: History, school: School) -> Outlook | Non
 
 
 def is_concentrate(recipe: Recipe) -> bool:
-    """1:1 to 1:4 by all the water, or by the drink aimed at when the water is unknown. Source: handbook §1, §6.
+    """1:1 to 1:4 by all the water, or by the drink aimed at when the water is unknown. Source: docs/formulas.md §1, §6.
 
     >>> is_concentrate(Recipe(dose_g=20, beverage_g=60))
     True

@@ -1,4 +1,4 @@
-"""The same recipe for another dose, cup count, vessel or strength. Handbook §6.
+"""The same recipe for another dose, cup count, vessel or strength. docs/formulas.md §6.
 
 Ratio and each pour's share are kept, and so are the times; bed depth then differs, which changes the drawdown, and
 that is said. Masses are rounded to 0.1 g, which a brewing scale shows.

@@ -1,4 +1,4 @@
-"""A few of the model's parameters learnt from own brews, with what is left over. Handbook §11."""
+"""A few of the model's parameters learnt from own brews, with what is left over. docs/formulas.md §11."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The physics of one bed: wetting, pours in, drainage through bed and filter, two-speed extraction, heat. Handbook §11.
+"""The physics of one bed: wetting, pours in, drainage through bed and filter, two-speed extraction, heat. docs/formulas.md §11.
 
 The slurry is one well-mixed liquid of water and solids. Equations, in the order they are worked each step of ½ s:
   wetted share        w = 1 − e^(−L/(0.8·D))                            L: liquid in the slurry, D: dose, g
@@ -118,7 +118,7 @@ class Course:
 def simulate(brews: Sequence[BrewIn], parameters: Parameters | Sequence[Parameters] = USUAL) -> list[Outcome]:
     """All brews at once. parameters: one for all, or one each. Raises OutOfDomain naming the field of the brew.
 
-    1,000 brews take well under a second (benchmarks/). Source: handbook §11.
+    1,000 brews take well under a second (benchmarks/). Source: docs/formulas.md §11.
     """
     outcomes, _ = _run(brews, parameters, with_course=False)
     return outcomes

@@ -1,4 +1,4 @@
-"""How a flight is laid out and asked: methods, rounds of cups, what fits the question, what it costs a taster. Handbook §9, §10."""
+"""How a flight is laid out and asked: methods, rounds of cups, what fits the question, what it costs a taster. docs/formulas.md §9, §10."""
 
 from __future__ import annotations
 

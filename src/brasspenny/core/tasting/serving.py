@@ -1,4 +1,4 @@
-"""One temperature for a whole flight: what the cups are at now, and when each pass opens. Handbook §9."""
+"""One temperature for a whole flight: what the cups are at now, and when each pass opens. docs/formulas.md §9."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a taster is asked: attributes, their scales and their words; what else a cup can be told. Handbook §9."""
+"""What a taster is asked: attributes, their scales and their words; what else a cup can be told. docs/formulas.md §9."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The descriptor shelf: common flavour words in groups, and how words are counted. Handbook §9.
+"""The descriptor shelf: common flavour words in groups, and how words are counted. docs/formulas.md §9.
 
 A plain list to search, with free text beside it; nobody's scheme of kinds and sub-kinds.
 """

@@ -1,4 +1,4 @@
-"""What keeps a trial from being as good as it could be: the margin. Handbook §8–§10.
+"""What keeps a trial from being as good as it could be: the margin. docs/formulas.md §8–§10.
 
 A caveat is one object holding where it arises, what is wrong and what would cure it; screen, verdict and export read
 the same one. Its shape says how bad: a crack (could fake the answer), a doubt (widens it), a note (worth knowing).
@@ -254,7 +254,7 @@ MOST_SPREAD_C = 3.0
 
 
 def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
-    """Each with how it could change the answer and what would cure it. Handbook §9, §10."""
+    """Each with how it could change the answer and what would cure it. docs/formulas.md §9, §10."""
 
     def doubt(code: str, title: str, text: str, cure: str, shape: Shape = "doubt") -> MarginCaveat:
         return MarginCaveat(code, shape, "taste", title, text, cure)

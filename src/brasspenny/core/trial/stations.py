@@ -1,4 +1,4 @@
-"""Where a trial stands along its rail, and what to do next. Design §2."""
+"""Where a trial stands along its rail, and what to do next. docs/formulas.md §8."""
 
 from __future__ import annotations
 

@@ -82,7 +82,8 @@ export function DifferencesTable({ judged }: { judged: Judged }) {
       <p className="quiet small">{judged.differences_note}</p>
       <p className="quiet small">
         For another brew and this kind of panel. Whether the panel could tell these particular cups apart is another
-        question: permutation p {judged.differences.map((d) => `${d.a}−${d.b} ${d.p_permutation.toFixed(3)}`).join(', ')}.
+        question: permutation p{' '}
+        {judged.differences.map((d) => `${d.a}−${d.b} ${d.p_permutation.toFixed(3)}`).join(', ')}.
       </p>
     </>
   );

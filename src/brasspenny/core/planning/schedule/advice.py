@@ -1,4 +1,4 @@
-"""Why a spread cannot be kept, and what would: the same brews placed with one thing changed. Handbook §8.6."""
+"""Why a spread cannot be kept, and what would: the same brews placed with one thing changed. docs/formulas.md §8.6."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A brew as blocks of time: what keeps hands, kettle, grinder and brewer, and how its drink cools. Handbook §8.6."""
+"""A brew as blocks of time: what keeps hands, kettle, grinder and brewer, and how its drink cools. docs/formulas.md §8.6."""
 
 from __future__ import annotations
 

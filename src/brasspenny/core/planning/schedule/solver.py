@@ -1,4 +1,4 @@
-"""The constraint schedule: every brew placed in time, so that the cups meet. Handbook §8.6.
+"""The constraint schedule: every brew placed in time, so that the cups meet. docs/formulas.md §8.6.
 
 Model (CP-SAT, in steps of 5 s). A brew is rigid: its hand blocks keep their distance from the first water. Free are when
 it starts, when its coffee is ground, when the brewer is cleared, the sample taken, the drink diluted, the cups poured,
