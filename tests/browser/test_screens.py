@@ -70,7 +70,7 @@ def test_every_view_is_sound(open_context, bench, scheme, size, options):
             continue
         page.goto(path)
         page.get_by_role("heading").first.wait_for()
-        expect(page.get_by_text(WAITING)).to_have_count(0, timeout=20_000)  # power and verdicts are worked out on a busy machine
+        expect(page.get_by_text(WAITING)).to_have_count(0)  # power and verdicts are worked out on a busy machine
         found = faults(page, options) if size[0] > 400 or HELD_IN_HAND.search(path) else []
         if page.evaluate("document.documentElement.scrollWidth > innerWidth"):
             found.append(("wider than the screen", page.evaluate("document.documentElement.scrollWidth")))

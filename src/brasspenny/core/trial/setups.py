@@ -10,6 +10,7 @@ from ..planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, Bar
 from ..recipe.document import from_document
 from ..recipe.fitting import plain_pour
 from ..recipe.model import Recipe
+from ..recipe.writing import pattern
 from ..vocabulary import VARIABLES, Factor, School
 from .value import Declared, Setup, SetupRevision, Trial
 
@@ -70,11 +71,20 @@ def bars_of(factors: Sequence[Factor], factor_other: str, declarations: Mapping[
         return ()
     return control_bars(
         [setup.letter for setup, _ in rows],
-        [shown_values(revision) for _, revision in rows],
+        _comparable([revision for _, revision in rows]),
         factors=factors,
         declared={field: MATCHING_LABELS[d.rule] + (f": {d.reason}" if d.reason else "") for field, d in declarations.items()},
         other_label=factor_other,
     )
+
+
+def _comparable(revisions: Sequence[SetupRevision]) -> list[dict[str, str]]:
+    """What the bars hold against each other: pours in the words given while they are the same, else by their shape. Scaled to another
+    water the same pours read otherwise, and are still the same pours."""
+    values = [shown_values(revision) for revision in revisions]
+    if len({shown["pours"] for shown in values}) == 1:
+        return values
+    return [shown | {"pours": pattern(from_document(r.recipe)) if r.recipe else shown["pours"]} for shown, r in zip(values, revisions, strict=True)]
 
 
 def bars_of_trial(trial: Trial) -> tuple[Bar, ...]:
