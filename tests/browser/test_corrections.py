@@ -33,7 +33,7 @@ def test_bad_input_is_answered_at_the_field_and_nothing_typed_is_lost(open_conte
     expect(page.get_by_text("This is not a number.").first).to_be_visible()
     page.get_by_label("Total time").fill("half past")
     page.get_by_label("Temperature").click()
-    expect(page.get_by_text("That is not a duration we know.")).to_be_visible()
+    expect(page.get_by_text("That is not a time.")).to_be_visible()
     expect(page.get_by_role("heading", name="6 brews logged")).to_be_visible()
 
 

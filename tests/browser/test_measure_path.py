@@ -14,7 +14,11 @@ def test_read_match_advise_and_find_it_in_the_chart_room(open_context, bench):
     trial = call(bench, "/trials", {"question": "Which server keeps it?", "factor": "brewer", "strength_policy": "matched"})
     recipe = next(r for r in call(bench, "/recipes")["recipes"] if r["name"] == "Long watch, three pours")
     setups = [
-        call(bench, f"/trials/{trial['id']}/setups", {"recipe_version_id": recipe["version_id"], "variables": {"brewer": b, "brewer_type": "flat_bed"}})
+        call(
+            bench,
+            f"/trials/{trial['id']}/setups",
+            {"recipe_version_id": recipe["version_id"], "variables": {"brewer": b, "brewer_type": "flat_bed"}, "new_kit": ["brewer"]},
+        )
         for b in ("One", "Two")
     ]
     for setup, tds in zip(setups, (1.52, 1.38), strict=True):

@@ -33,7 +33,7 @@ def brewed(bench):
     """A trial of two filters, one brew each, made through the API: (trial id, run ids)."""
     trial = call(bench, "POST", "/trials", {"question": f"Filter again? {time.time_ns()}", "factor": "filter"})["id"]
     variables = {"filter": "White weave", "brewer": "Binnacle", "brewer_type": "flat_bed", "dose_g": 18, "brew_water_g": 290}
-    a = call(bench, "POST", f"/trials/{trial}/setups", {"variables": variables})
+    a = call(bench, "POST", f"/trials/{trial}/setups", {"variables": variables, "new_kit": ["brewer"]})
     b = call(bench, "POST", f"/trials/{trial}/setups", {"copy_of": a["id"], "variables": {"filter": "Thick crêpe"}})
     runs = [
         call(bench, "POST", f"/trials/{trial}/runs", {"setup_id": s["id"], "dose_g": 18, "brew_water_g": 290, "beverage_g": g, "tds_readings_pct": [t, t]})[
@@ -153,7 +153,12 @@ def test_an_untouched_slider_is_not_scored_and_its_middle_can_be(bench, brewed, 
 def test_text_is_shown_as_text_and_never_run(host, bench):
     nasty = "<img src=x onerror=\"document.title='run'\"><script>document.title='run'</script>"
     trial = call(bench, "POST", "/trials", {"question": nasty, "factor": "filter"})["id"]
-    call(bench, "POST", f"/trials/{trial}/setups", {"name": nasty[:80], "variables": {"filter": nasty[:110], "dose_g": 18, "brew_water_g": 290}})
+    call(
+        bench,
+        "POST",
+        f"/trials/{trial}/setups",
+        {"name": nasty[:80], "variables": {"filter": nasty[:110], "dose_g": 18, "brew_water_g": 290}, "new_kit": ["filter"]},
+    )
     page = host.page
     for path in ("/", "/trials", f"/trials/{trial}/set-up", f"/trials/{trial}/brew"):
         page.goto(path)
@@ -217,7 +222,7 @@ def test_set_up_by_keyboard_alone(host):
     page.keyboard.press("Escape")  # closes the suggestions, not the dialog
     dialog.get_by_role("button", name="Add setup").focus()
     page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", name="A fair comparison")).to_be_visible()
+    expect(page.get_by_role("heading", name="Not fair yet. Not dialled in: A, B")).to_be_visible()
 
 
 def test_a_difference_is_declared_and_taken_back(host, bench, brewed):
@@ -229,8 +234,10 @@ def test_a_difference_is_declared_and_taken_back(host, bench, brewed):
     expect(page.get_by_role("heading", name="One crack: dose")).to_be_visible()
     page.get_by_role("button", name="declare", exact=True).click()
     page.get_by_role("menuitem", name="matched by strength").click()
-    expect(page.get_by_role("heading", name="A fair comparison")).to_be_visible()
-    expect(page.get_by_role("complementary")).to_contain_text("Dose: matched by strength")
+    page.get_by_label("Reason it differs").fill("B drains slower")
+    page.get_by_role("button", name="Declare the difference").click()
+    expect(page.get_by_role("heading", name="Not fair yet.")).to_be_visible()
+    expect(page.get_by_role("complementary")).to_contain_text("Dose: matched by strength: B drains slower")
     page.get_by_role("button", name="take back").click()
     expect(page.get_by_role("heading", name="One crack: dose")).to_be_visible()
 

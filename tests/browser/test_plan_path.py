@@ -67,7 +67,7 @@ def test_from_a_pasted_recipe_to_a_printed_run_sheet(host):
     # a 2 × 2 factorial made from it
     host.ask("Bean or filter?", "Coffee")
     page.get_by_label("Recipe", exact=True).and_(page.locator("input")).click()
-    page.get_by_role("option", name=re.compile("Anchor watch")).click()
+    page.get_by_role("option", name=re.compile("Anchor watch, 1:")).click()
     for label, value in (("Coffee", "Peru washed, lot 7"), ("Filter", "White weave"), ("Brewer", "Binnacle flat bed, three-hole")):
         page.get_by_label(label, exact=True).and_(page.locator("input")).fill(value)
     page.get_by_role("heading", name="Describe the first setup").click()

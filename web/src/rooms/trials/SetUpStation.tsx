@@ -132,9 +132,7 @@ function headline(data: SetUp, caveats: MarginCaveat[]): string {
   if (cracks.length === 1) return `One crack: ${cracks[0]!.label.toLowerCase()}`;
   if (cracks.length) return `${plural(cracks.length, 'crack')} to mend`;
   const unfair = caveats.filter((c) => c.unfair);
-  return unfair.length
-    ? `Not fair yet: ${unfair[0]!.title.charAt(0).toLowerCase()}${unfair[0]!.title.slice(1)}`
-    : 'A fair comparison';
+  return unfair.length ? `Not fair yet. ${unfair[0]!.title}` : 'A fair comparison';
 }
 
 function explain(data: SetUp): string {
