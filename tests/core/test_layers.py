@@ -23,7 +23,7 @@ def test_checker_is_content(command):
 
 
 def test_no_two_modules_import_each_other():
-    found = [sorted(cycle) for cycle in _cycles(grimp.build_graph("brasspenny"))]
+    found = [sorted(cycle) for cycle in _cycles(grimp.build_graph("brasspenny", cache_dir=None))]
     assert not found, "Move what both need into a third module: " + "; ".join(" ↔ ".join(cycle) for cycle in found)
 
 

@@ -136,7 +136,7 @@ class PassShown(Answer):
     """asked: on the sheets. open: may be tasted now; by_hand: the host opened it. opens_at, closes_at: by the newest two readings, null
     when the room is too warm for it; known: whether there are such readings."""
 
-    name: str
+    name: PassName
     from_c: float
     to_c: float
     asked: bool

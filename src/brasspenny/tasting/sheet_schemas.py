@@ -7,14 +7,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..core.vocabulary import FlightMethod
+from ..core.tasting.sheets import ITEMS
+from ..core.vocabulary import FlightMethod, PassName
 from ..http import Answer, Body, line
 from .schemas import Blinding, Code, Status
 
-Item = Literal[
-    "liking", "words", "rank", "pick", "guess", "told_by_eye", "sip_c", "aroma", "acidity", "sweetness", "bitterness", "body", "clarity", "finish",
-    "jar_aroma", "jar_acidity", "jar_sweetness", "jar_bitterness", "jar_body", "jar_clarity", "jar_finish",
-]  # fmt: skip
+Item = Literal[ITEMS]
 
 
 class AttributeShown(Answer):
@@ -112,7 +110,7 @@ class ScoreBody(Body):
     seq: Annotated[int, Field(ge=1, le=2_000_000_000)]
     code: Code
     attribute: Item
-    pass_name: Literal["", "hot", "warm", "cool"] = ""
+    pass_name: Literal[""] | PassName = ""
     value: float | None = None
     text: line(500) = ""
 

@@ -6029,8 +6029,11 @@ export interface components {
          *     when the room is too warm for it; known: whether there are such readings.
          */
         PassShown: {
-            /** Name */
-            name: string;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "hot" | "warm" | "cool";
             /** From C */
             from_c: number;
             /** To C */
@@ -6525,13 +6528,12 @@ export interface components {
              * Attribute
              * @enum {string}
              */
-            attribute: "liking" | "words" | "rank" | "pick" | "guess" | "told_by_eye" | "sip_c" | "aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "jar_aroma" | "jar_acidity" | "jar_sweetness" | "jar_bitterness" | "jar_body" | "jar_clarity" | "jar_finish";
+            attribute: "aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "liking" | "words" | "rank" | "pick" | "guess" | "told_by_eye" | "sip_c" | "jar_aroma" | "jar_acidity" | "jar_sweetness" | "jar_bitterness" | "jar_body" | "jar_clarity" | "jar_finish";
             /**
              * Pass Name
              * @default
-             * @enum {string}
              */
-            pass_name?: "" | "hot" | "warm" | "cool";
+            pass_name?: "" | ("hot" | "warm" | "cool");
             /** Value */
             value?: number | null;
             /**

@@ -2,6 +2,7 @@ import { Button, Modal, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { USUAL_MATCH } from '../../api/vocabulary';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { Sideways } from '../../ui/Sideways';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import classes from './Kit.module.css';
@@ -24,7 +25,7 @@ export function Matches({ settings }: { settings: Settings }) {
         </p>
       ))}
       {settings.pairs.length ? (
-        <div className={classes.scrollPairs}>
+        <Sideways className={classes.scrollPairs} label="Pairs of settings">
           <table className={classes.pairs}>
             <thead>
               <tr>
@@ -63,7 +64,7 @@ export function Matches({ settings }: { settings: Settings }) {
               ))}
             </tbody>
           </table>
-        </div>
+        </Sideways>
       ) : (
         <p className="quiet">None yet. Two settings that sieve alike, or brew in the same time, make the first.</p>
       )}

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Sideways } from '../../ui/Sideways';
 import classes from './Measure.module.css';
 import { comparisonsQuery, type Results } from './queries';
 
@@ -37,8 +38,7 @@ export function Differences({ trialId, results }: { trialId: string; results: Re
           </section>
           <section aria-label="What the intervals are made of">
             <h3>What each ± is made of</h3>
-            {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways on a phone, so the keyboard must reach it */}
-            <section className={classes.scroll} aria-label="Parts of each interval" tabIndex={0}>
+            <Sideways label="Parts of each interval">
               <table className={classes.table}>
                 <thead>
                   <tr>
@@ -74,7 +74,7 @@ export function Differences({ trialId, results }: { trialId: string; results: Re
                   ))}
                 </tbody>
               </table>
-            </section>
+            </Sideways>
             <p className="quiet small">
               One instrument reads every cup, so its own error cancels in a difference and is left out there.
             </p>

@@ -5,6 +5,7 @@ import { Refused } from '../../api/client';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Sideways } from '../../ui/Sideways';
 import { useSend } from '../../ui/useSend';
 import classes from './Measure.module.css';
 import { type Matching, matchingQuery, type ServerShown, serveRun } from './queries';
@@ -35,8 +36,7 @@ export function MatchStrengths({ trialId }: { trialId: string }) {
           className={classes.target}
         />
       </div>
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways on a phone, so the keyboard must reach it */}
-      <section className={classes.scroll} aria-label="Servers" tabIndex={0}>
+      <Sideways label="Servers">
         <table className={classes.table}>
           <thead>
             <tr>
@@ -54,7 +54,7 @@ export function MatchStrengths({ trialId }: { trialId: string }) {
             ))}
           </tbody>
         </table>
-      </section>
+      </Sideways>
       <p className="quiet small">
         Water of the drink's own temperature; stir, then read again. Yield does not change, and the reading as brewed
         stays. {m.unread.length > 0 && `Not read or not weighed: ${m.unread.join(', ')}.`}

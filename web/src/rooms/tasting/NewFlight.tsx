@@ -52,7 +52,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const [cleanser, setCleanser] = useState(true);
   const [rest, setRest] = useState('30');
   const [rounds, setRounds] = useState(1);
-  const [named, setNamed] = useState('acidity');
+  const [named, setNamed] = useState<string>(ATTRIBUTES.find((a) => a.usual)!.code);
   const [stronger, setStronger] = useState('');
   const [newName, setNewName] = useState('');
   const [refused, setRefused] = useState<Refused | null>(null);

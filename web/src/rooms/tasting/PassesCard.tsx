@@ -4,7 +4,7 @@ import { NumberField, numberOf } from '../../ui/fields';
 import { clock } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { CoolingCurve } from './CoolingCurve';
-import { type Flight, openPass, setCupTemperature } from './queries';
+import { type Flight, openPass, type PassName, setCupTemperature } from './queries';
 import classes from './Taste.module.css';
 
 type Pass = Flight['passes'][number];
@@ -17,7 +17,7 @@ export function PassesCard({ flight }: { flight: Flight }) {
   const save = useSend(async () => setCupTemperature(flight, numberOf('cup_temperature_c', text)), {
     onDone: () => setText(''),
   });
-  const open = useSend((name: 'hot' | 'warm' | 'cool') => openPass(flight.id, name));
+  const open = useSend((name: PassName) => openPass(flight.id, name));
   useEverySecond();
   const asked = flight.passes.filter((p) => p.asked);
   const waiting = asked.filter((p) => !p.open);
@@ -49,12 +49,7 @@ export function PassesCard({ flight }: { flight: Flight }) {
             Read now
           </Button>
           {waiting.map((p) => (
-            <Button
-              key={p.name}
-              variant="default"
-              loading={open.isPending}
-              onClick={() => open.mutate(p.name as 'hot' | 'warm' | 'cool')}
-            >
+            <Button key={p.name} variant="default" loading={open.isPending} onClick={() => open.mutate(p.name)}>
               Open the {p.name} pass {p.known ? 'early' : 'now'}
             </Button>
           ))}

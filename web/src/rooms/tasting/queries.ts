@@ -42,7 +42,8 @@ const editFlight = (f: Flight, body: Schemas['FlightPatch']) =>
   take(api.PATCH('/api/v1/flights/{id}', { params: { path: { id: f.id }, header: { 'If-Match': f.rev } }, body }));
 export const setCupTemperature = (f: Flight, cup_temperature_c: number | null) => editFlight(f, { cup_temperature_c });
 export const hostTastes = (f: Flight) => editFlight(f, { host_tastes: true });
-export const openPass = (id: string, name: 'hot' | 'warm' | 'cool') =>
+export type PassName = Schemas['PassBody']['name'];
+export const openPass = (id: string, name: PassName) =>
   take(api.POST('/api/v1/flights/{id}/passes', { ...at(id), body: { name } }));
 export const closeFlight = (id: string) => take(api.POST('/api/v1/flights/{id}/close', at(id)));
 export const flipFlight = (id: string, marks: { code: string; mark: number }[]) =>

@@ -1,6 +1,7 @@
 import { Button, Menu, UnstyledButton } from '@mantine/core';
 import { plural } from '../../ui/numbers';
 import { Penny, rimOf } from '../../ui/Penny';
+import { Sideways } from '../../ui/Sideways';
 import classes from './ControlBars.module.css';
 import type { Bar, SetUp, Setup } from './queries';
 
@@ -28,7 +29,7 @@ export function ControlBars(props: ControlBarsProps) {
   const { setUp, strength, onSetup } = props;
   const columns = { '--setups': setUp.setups.length } as React.CSSProperties;
   return (
-    <div className={classes.scroll}>
+    <Sideways className={classes.scroll} label="The setups side by side">
       <div
         className={classes.grid}
         style={columns}
@@ -67,7 +68,7 @@ export function ControlBars(props: ControlBarsProps) {
           </div>
         </div>
       </div>
-    </div>
+    </Sideways>
   );
 }
 

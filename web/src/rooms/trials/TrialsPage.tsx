@@ -3,6 +3,7 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { Penny } from '../../ui/Penny';
+import { Sideways } from '../../ui/Sideways';
 import { DeletedLately } from '../history/DeletedLately';
 import { allTrialsQuery, stationPath } from '../rails/queries';
 import { RailDots } from '../rails/Rail';
@@ -22,7 +23,7 @@ export function TrialsPage() {
       <Loaded query={trials}>
         {({ pages }) =>
           pages[0]?.trials.length ? (
-            <div className={classes.scroll}>
+            <Sideways className={classes.scroll} label="All trials">
               <table className={classes.table}>
                 <thead>
                   <tr>
@@ -61,7 +62,7 @@ export function TrialsPage() {
                     ))}
                 </tbody>
               </table>
-            </div>
+            </Sideways>
           ) : (
             <p className="card">No trial yet. Every trial starts with one question.</p>
           )

@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
+import { Sideways } from '../../ui/Sideways';
 import { useSend } from '../../ui/useSend';
 import { draftNext, type NextStep, nextQuery } from './queries';
 import classes from './Verdict.module.css';
@@ -31,7 +32,7 @@ export function Next({ trialId, lean }: { trialId: string; lean: string }) {
               Draft it
             </Button>
           </div>
-          <div className={classes.scroll}>
+          <Sideways className={classes.scroll} label="Next steps">
             <table className={classes.table}>
               <caption className="sr-only">What each step would take and settle</caption>
               <thead>
@@ -69,7 +70,7 @@ export function Next({ trialId, lean }: { trialId: string; lean: string }) {
                 ))}
               </tbody>
             </table>
-          </div>
+          </Sideways>
           <p className="quiet small">
             Doubt is what choosing now gives away on average. Ranked by doubt taken off for coffee and minutes.
           </p>

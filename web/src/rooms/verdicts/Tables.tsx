@@ -1,12 +1,13 @@
 import { clock, fixed, percent, ratio } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Sideways } from '../../ui/Sideways';
 import type { Judged } from './queries';
 import classes from './Verdict.module.css';
 
 /** What each setup measured, best liked first. */
 export function MeasuredTable({ setups }: { setups: Judged['setups'] }) {
   return (
-    <div className={classes.scroll}>
+    <Sideways className={classes.scroll} label="What each setup measured">
       <table className={classes.table}>
         <thead>
           <tr>
@@ -35,7 +36,7 @@ export function MeasuredTable({ setups }: { setups: Judged['setups'] }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Sideways>
   );
 }
 
@@ -49,7 +50,7 @@ function leaderFirst(d: Judged['differences'][number]) {
 export function DifferencesTable({ judged }: { judged: Judged }) {
   return (
     <>
-      <div className={classes.scroll}>
+      <Sideways className={classes.scroll} label="Differences of pairs">
         <table className={classes.table}>
           <thead>
             <tr>
@@ -78,7 +79,7 @@ export function DifferencesTable({ judged }: { judged: Judged }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Sideways>
       <p className="quiet small">{judged.differences_note}</p>
       <p className="quiet small">
         For another brew and this kind of panel. Whether the panel could tell these particular cups apart is another

@@ -3,6 +3,7 @@ import { Frontier } from '../../charts/verdict/Frontier';
 import { Loaded } from '../../ui/Loading';
 import { fixed, percent } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Sideways } from '../../ui/Sideways';
 import { type Judged, type ValueAnswer, valueQuery } from './queries';
 import classes from './Verdict.module.css';
 
@@ -77,7 +78,7 @@ function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['factorial'
     <section className={`card ${classes.whole}`} aria-labelledby="factors">
       <h2 id="factors">Which matters more?</h2>
       <p>{factorial.text}</p>
-      <div className={classes.scroll}>
+      <Sideways className={classes.scroll} label="Worth of each factor">
         <table className={classes.table}>
           <thead>
             <tr>
@@ -104,7 +105,7 @@ function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['factorial'
             ))}
           </tbody>
         </table>
-      </div>
+      </Sideways>
       {factorial.interactions.map((i) => (
         <p key={i.factors.join()} className="small">
           {i.text} ({fixed(i.interval[0], 1)} to {fixed(i.interval[1], 1)}).
