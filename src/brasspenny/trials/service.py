@@ -17,7 +17,7 @@ from ..core.recipe.reading import read as read_recipe
 from ..core.recipe.writing import pattern
 from ..core.trial import value
 from ..core.trial.setups import VARIABLE_NAMES, bars_of, display_names, factor_words, school_in_force
-from ..core.vocabulary import VARIABLES, Factor, MatchingRule
+from ..core.vocabulary import VARIABLES, Factor
 from ..history import service as history
 from ..kit import service as kit
 from ..recipes import service as recipes
@@ -151,19 +151,19 @@ def add_setup(trial_id: str, sent: s.SetupBody, act: Act) -> s.SetupAnswer:
     state = _State(_blank()) if sent.copy_of is None else _State.of(_current(open_setup(sent.copy_of)))
     if sent.recipe_version_id:
         state = _to_recipe(state, sent.recipe_version_id)
-    changes, rule = _carried_over(state, {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set})
+    changes, match = _carried_over(state, {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set})
     state = state.changed(changes)
     if sent.copy_of is not None:
         _refuse_a_twin(trial.id, state)
     setup = Setup(id=act.new_id(), trial=trial.id, letter=letter, name=sent.name, created_at=act.now)
     history.add(setup, act=act, trial_id=trial.id)
     _revise(setup, state, act, new_kit=sent.new_kit)
-    _declare_match(trial, rule, act)
+    _declare_match(trial, match, act)
     return read_setup(setup.id)
 
 
-def _carried_over(state: _State, changes: dict[str, Any]) -> tuple[dict[str, Any], MatchingRule | None]:
-    """The changes, and with another grinder the setting that grinds like the old one there, with the rule it is matched by. A number means
+def _carried_over(state: _State, changes: dict[str, Any]) -> tuple[dict[str, Any], value.Declared | None]:
+    """The changes, and with another grinder the setting that grinds like the old one there, with what it is declared by. A number means
     nothing on another dial: without a match the setting is left empty, to be dialled in."""
     before = state.variables
     other = "grinder" in changes and before["grinder"] and changes["grinder"] != before["grinder"]
@@ -171,15 +171,16 @@ def _carried_over(state: _State, changes: dict[str, Any]) -> tuple[dict[str, Any
         return changes, None
     dials = load_dials()
     carried = dials.carried(before["grind_setting"], dials.id_of(before["grinder"]), dials.id_of(changes["grinder"]))
-    return {**changes, "grind_setting": carried.setting}, carried.rule
+    declared = value.Declared(carried.rule, carried.said(before["grind_setting"])) if carried.rule else None
+    return {**changes, "grind_setting": carried.setting}, declared
 
 
-def _declare_match(trial: Trial, rule: MatchingRule | None, act: Act) -> None:
+def _declare_match(trial: Trial, match: value.Declared | None, act: Act) -> None:
     """The setting that came along, declared with the kind of match it rests on, unless something stronger was said already."""
-    if rule is None or Declaration.select().where((Declaration.trial == trial.id) & (Declaration.field == "grind_setting")).exists():
+    if match is None or Declaration.select().where((Declaration.trial == trial.id) & (Declaration.field == "grind_setting")).exists():
         return
-    Declaration.create(id=act.new_id(), trial=trial.id, field="grind_setting", rule=rule, created_at=act.now)
-    history.record(trial, "declare", act=act, trial_id=trial.id, after={"field": "grind_setting", "rule": rule})
+    Declaration.create(id=act.new_id(), trial=trial.id, field="grind_setting", rule=match.rule, reason=match.reason, created_at=act.now)
+    history.record(trial, "declare", act=act, trial_id=trial.id, after={"field": "grind_setting", "rule": match.rule, "reason": match.reason})
 
 
 def _refuse_a_twin(trial_id: str, state: _State) -> None:
@@ -206,12 +207,12 @@ def edit_setup(setup_id: str, sent: s.SetupPatch, rev: int, act: Act) -> s.Setup
     setup = open_setup(setup_id)
     values: dict[str, Any] = {"name": sent.name} if "name" in sent.model_fields_set else {}
     changes = {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set}
-    rule = None
+    match = None
     if changes or sent.recipe_version_id:
-        changes, rule = _carried_over(_State.of(_current(setup)), changes)
+        changes, match = _carried_over(_State.of(_current(setup)), changes)
         values |= _new_revision(setup, changes, act, recipe_version_id=sent.recipe_version_id, new_kit=sent.new_kit)
     history.edit(setup, values, rev=rev, act=act, trial_id=setup.trial_id)
-    _declare_match(open_trial(setup.trial_id), rule, act)
+    _declare_match(open_trial(setup.trial_id), match, act)
     return read_setup(setup.id)
 
 

@@ -52,6 +52,14 @@ class Carried:
         """The matching rule it can be declared by; None when nothing vouches for it."""
         return self.matches[0] if self.matches else None
 
+    def said(self, before: str) -> str:
+        """Why the two settings stand for one another. before: as written on the first dial.
+
+        >>> Carried("19", ("sieve_median",), "18 to 20").said("5.5")
+        '19 grinds like 5.5, by the kit; 18 to 20 may'
+        """
+        return f"{self.setting} grinds like {before}, by the kit" + (f"; {self.span} may" if self.span else "") if self.matches else ""
+
 
 @dataclass(frozen=True)
 class Dials:

@@ -316,7 +316,7 @@ def not_ready(factors: Sequence[Factor], undialled: Sequence[str], broken: Seque
     ]
     if undialled and DIALLED_FACTORS & set(factors):
         text = "Each setup deserves its own dial-in: one that runs badly loses for its setting, not for what is asked about."
-        cure = "Log a dial-in brew of each; it is within its recipe's windows, or it is not."
+        cure = "Log a dial-in brew of each that comes within its recipe's windows."
         out.append(MarginCaveat("not_dialled_in", "doubt", "set_up", f"Not dialled in: {', '.join(undialled)}", text, cure))
     return tuple(out)
 
