@@ -31,7 +31,7 @@ def test_a_matched_grinder_brings_the_setting_its_rule_and_its_span(host, trial)
     bar = grind_bar(host, trial)
     assert bar["kind"] == "declared" and "matched by brew time: 21 grinds like 6, by the kit" in bar["note"]
     note = next(c for c in host.get(f"/trials/{trial}/rail")["caveats"] if c["field"] == "grind_setting")
-    assert note["shape"] == "note"
+    assert note["shape"] == "note" and note["title"].endswith("matched by brew time") and note["text"].startswith("21 grinds like 6, by the kit")
 
 
 def test_without_a_match_it_is_empty_and_cracked(host, trial):

@@ -237,7 +237,8 @@ def test_a_difference_is_declared_and_taken_back(host, bench, brewed):
     page.get_by_label("Reason it differs").fill("B drains slower")
     page.get_by_role("button", name="Declare the difference").click()
     expect(page.get_by_role("heading", name="Not fair yet.")).to_be_visible()
-    expect(page.get_by_role("complementary")).to_contain_text("Dose: matched by strength: B drains slower")
+    expect(page.get_by_role("complementary")).to_contain_text("Dose: matched by strength")
+    expect(page.get_by_role("complementary")).to_contain_text("B drains slower. Declared, not equal")
     page.get_by_role("button", name="take back").click()
     expect(page.get_by_role("heading", name="One crack: dose")).to_be_visible()
 

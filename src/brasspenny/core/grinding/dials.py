@@ -127,7 +127,8 @@ class Dials:
             found = self.translate(setting, from_id, to_id)
         except PennyError:
             return Carried("", (), "")
-        return Carried(there.write(found.nearest), found.matches, f"{there.write(found.low)} to {there.write(found.high)}" if there.kind != "letters" else "")
+        low, high = there.around(found.low, found.high)
+        return Carried(there.write(found.nearest), found.matches, f"{there.write(low)} to {there.write(high)}")
 
     def only(self, kind: str) -> Dials:
         """The same dials with the matches of one kind."""

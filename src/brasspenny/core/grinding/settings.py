@@ -7,6 +7,7 @@ Where it stops being true: a match by brew time or yield holds for the coffee it
 
 from __future__ import annotations
 
+import math
 import re
 import statistics
 from collections import defaultdict
@@ -61,6 +62,14 @@ class GrinderScale:
 
     def coarseness(self, setting: float) -> float:
         return setting if self.direction == "larger_is_coarser" else -setting
+
+    def around(self, low: float, high: float) -> tuple[float, float]:
+        """The settings just outside a span, as they can be set: what lies between them is no finer than the dial.
+
+        >>> GrinderScale("x", "clicks").around(17.875, 19.875)
+        (17.0, 20.0)
+        """
+        return round(math.floor(round(low / self.grain, 6)) * self.grain, 4), round(math.ceil(round(high / self.grain, 6)) * self.grain, 4)
 
     def nearest(self, setting: float) -> float:
         if self.kind == "stepless" and self.step is None:

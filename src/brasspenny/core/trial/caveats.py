@@ -111,12 +111,13 @@ def _control(facts: TrialFacts):
                 f"Hold it equal to {bar.hold_letter}, or declare it.", bar.field,
             )  # fmt: skip
         elif bar.kind == "declared":
+            rule, _, reason = bar.note.partition(": ")
             yield MarginCaveat(
                 "declared",
                 "note",
                 "set_up",
-                f"{bar.label}: {bar.note}",
-                "Declared, not equal: part of any difference may be its doing.",
+                f"{bar.label}: {rule}",
+                f"{reason.rstrip('.')}{'. ' if reason else ''}Declared, not equal: part of any difference may be its doing.",
                 "Check the match with a dial-in brew each.",
                 bar.field,
             )
