@@ -117,3 +117,24 @@ def test_the_minutes_from_grinding_run_from_one_touch_to_the_first_water(host, l
     seen = host.get(f"/trials/{live['trial_id']}/results")["runs"][0]["observed"]
     assert seen["mishaps"] == ["late", "spill"] and (seen["cue"], seen["first_drip_s"]) == ("bed shines", 168)
     assert 0 <= seen["ground_min"] < 1 and seen["sediment_left"] and seen["simulated"]
+
+
+def test_a_setup_without_pours_says_so_and_no_made_up_plan_is_held_against_it(host):
+    trial = host.ask("Which filter?", "filter")
+    setup = host.setup(trial["id"])
+    live = host.call("POST", f"/trials/{trial['id']}/live-brews", {"setup_id": setup["id"]})
+    assert "no pours" in live["no_steps"] and [(s["kind"], s["to_g"]) for s in live["steps"] if s["to_g"]] == [("pour", 290)]
+    live = host.call("POST", f"/live-brews/{live['id']}/start", {}, rev=live["rev"])
+    mark = {"kind": "step_done", "index": live["steps"][0]["index"], "at_s": 300, "reading_g": 290}
+    live = host.call("POST", f"/live-brews/{live['id']}/marks", mark, rev=live["rev"])
+    assert live["deviations"] == []
+    done = host.call("POST", f"/live-brews/{live['id']}/finish", {"beverage_g": 250, "total_time_s": 400}, rev=live["rev"])
+    run = next(r for r in host.get(f"/trials/{trial['id']}/results")["runs"] if r["id"] == done["run_id"])
+    assert run["off_plan"] == [] and run["pour_end_s"] == 300
+
+
+def test_a_setup_with_pours_is_led_step_by_step(host):
+    trial = host.ask("Which filter?", "filter")
+    setup = host.setup(trial["id"], pours="bloom 45 for 40 s, to 290 by 1:40")
+    live = host.call("POST", f"/trials/{trial['id']}/live-brews", {"setup_id": setup["id"]})
+    assert live["no_steps"] == "" and [s["to_g"] for s in live["steps"] if s["to_g"]] == [45, 290]

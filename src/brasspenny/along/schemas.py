@@ -103,7 +103,8 @@ class LiveStep(Answer):
 
 class LiveBrewAnswer(Answer):
     """elapsed_s at answered_at; it goes on at speed. observed: what the marks say was seen. steady_press_kg: force
-    to hold, low and high. before: what is done before the first water. ahead_s: how long before its
+    to hold, low and high. before: what is done before the first water. no_steps: why
+    there is nothing to follow, else "". ahead_s: how long before its
     time the next instruction is called."""
 
     id: str
@@ -118,6 +119,7 @@ class LiveBrewAnswer(Answer):
     dose_g: float
     water_g: float
     temperature_c: float | None
+    no_steps: str
     before: list[str]
     steps: list[LiveStep]
     timeline: list[TimedStep]

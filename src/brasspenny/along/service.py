@@ -131,7 +131,7 @@ def finish(live_id: str, sent: s.FinishBody, rev: int, act: Act) -> s.LiveBrewAn
     live = _running(live_id)
     recipe = from_document(live.document)
     measured = _weighed(live, recipe, sent)
-    marked = along.marked_steps(along.planned_steps(recipe), _done(live))
+    marked = along.marked_steps(along.planned_steps(recipe), _done(live)) if _gives_steps(live) else ()
     curve = _curve(live) if live.instrument == "simulated" else None
     if live.trial_id is None:
         body = brewing_s.LooseRunBody(variables=VariablesPatch(), **measured)
@@ -326,6 +326,11 @@ def _event(number: int, data: dict[str, Any]) -> str:
     return f"id: {number}\ndata: {json.dumps(data)}\n\n"
 
 
+def _gives_steps(live: LiveBrew) -> bool:
+    """Whether its setup says how it is poured; else it is timed as one pour, and nothing made up is held against the brew."""
+    return SetupRevision.get_by_id(Setup.get_by_id(live.setup_id).revision_id).recipe is not None
+
+
 def _deviations(live: LiveBrew, recipe: Recipe) -> tuple[along.Deviation, ...]:
     return along.deviations(along.planned_steps(recipe), _done(live), tolerances())
 
@@ -356,7 +361,8 @@ def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
     total = sums(recipe)
     setup = Setup.get_by_id(live.setup_id)
     revision = SetupRevision.get_by_id(setup.revision_id)
-    found = _deviations(live, recipe)
+    given = revision.recipe is not None
+    found = _deviations(live, recipe) if given else ()
     logged = Run.get_or_none(Run.id == live.run_id) if live.run_id else None
     return s.LiveBrewAnswer(
         id=live.id,
@@ -371,6 +377,7 @@ def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:
         dose_g=recipe.dose_g,
         water_g=total.poured_g,
         temperature_c=recipe.temperature_c,
+        no_steps="" if given else along.NO_STEPS,
         before=[write_step(t.step) for t in timed if t.end_s <= 0],
         steps=[s.LiveStep(**vars(p), text=write_step(recipe.steps[p.index]), cue=recipe.steps[p.index].cue) for p in steps],
         timeline=documents.timed_steps(recipe),

@@ -4309,7 +4309,8 @@ export interface components {
         /**
          * LiveBrewAnswer
          * @description elapsed_s at answered_at; it goes on at speed. observed: what the marks say was seen. steady_press_kg: force
-         *     to hold, low and high. before: what is done before the first water. ahead_s: how long before its
+         *     to hold, low and high. before: what is done before the first water. no_steps: why
+         *     there is nothing to follow, else "". ahead_s: how long before its
          *     time the next instruction is called.
          */
         LiveBrewAnswer: {
@@ -4337,6 +4338,8 @@ export interface components {
             water_g: number;
             /** Temperature C */
             temperature_c: number | null;
+            /** No Steps */
+            no_steps: string;
             /** Before */
             before: string[];
             /** Steps */

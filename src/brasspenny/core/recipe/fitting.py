@@ -39,9 +39,8 @@ def _warmer(recipe: Recipe, temperature_c: float) -> Recipe:
 
 
 def plain_pour(dose_g: float, brew_water_g: float, bypass_g: float, temperature_c: float | None) -> Recipe:
-    """What a setup without a recipe is planned as: a bloom of twice the dose for 40 s, the rest at the usual rate, drips stop."""
-    bloom = min(2 * dose_g, brew_water_g / 2)
-    steps = [Step("bloom", to_g=round(bloom, 1), duration_s=40.0), Step("pour", to_g=brew_water_g)]
+    """What a setup that gives no pours is timed as: all its water in one pour at the usual rate, drips stop. No pours are made up for it."""
+    steps = [Step("pour", to_g=brew_water_g)]
     if bypass_g:
         steps.append(Step("bypass", add_g=bypass_g))
     return as_per_pour(Recipe(steps=tuple(steps), dose_g=dose_g, brew_water_g=brew_water_g, temperature_c=temperature_c, ends="drips_stop"))

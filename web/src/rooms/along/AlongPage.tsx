@@ -201,6 +201,7 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
                 {brew.marks.some((m) => m.kind === 'ground') ? 'Ground: the minutes are counted' : 'Just ground'}
               </Button>
             )}
+            {!brew.started_at && brew.no_steps && <p className={classes.noSteps}>{brew.no_steps}</p>}
             {!brew.started_at &&
               (brew.cautions.length ? brew.cautions : [PLAIN_CAUTION]).slice(0, 2).map((c) => (
                 <p key={c.text} className="small quiet">
@@ -252,7 +253,13 @@ function Target({
       </output>
       {step.to_g !== null && (
         <p>
-          to <b className="num">{fixed(step.to_g, 0)}</b> by <b className="num">{clock(step.end_s)}</b>
+          to <b className="num">{fixed(step.to_g, 0)}</b>
+          {!brew.no_steps && (
+            <>
+              {' '}
+              by <b className="num">{clock(step.end_s)}</b>
+            </>
+          )}
         </p>
       )}
     </div>
