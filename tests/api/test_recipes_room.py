@@ -199,3 +199,15 @@ def test_no_document_gives_a_500_and_every_mend_is_a_document_again(app, documen
         for finding in answer.get_json().get("findings", []):
             for mend in finding["mends"]:
                 assert client.post("/api/v1/recipe-check", json={"document": mend["document"]}).status_code == 200, (finding["code"], mend["label"])
+
+
+def test_a_recipe_for_a_concentrate_makes_its_setups_and_brews_concentrates(host):
+    strong = next(s for s in host.get("/recipe-starters")["starters"] if s["code"] == "piston_inverted")
+    made = host.call("POST", "/recipes", {"name": "Strong and short", "document": strong["document"]})
+    trial = host.ask("Which concentrate?", "filter")["id"]
+    body = {"recipe_version_id": made["versions"][0]["id"]}
+    setup = host.call("POST", f"/trials/{trial}/setups", body)
+    assert setup["concentrate"] and not host.setup(host.ask("And a filter brew?", "filter")["id"])["concentrate"]
+    amounts = {name: setup["variables"][name] for name in ("dose_g", "brew_water_g")}
+    host.brew(trial, setup, tds=[9.5, 9.6], beverage_g=0.6 * amounts["brew_water_g"], **amounts)
+    assert host.get(f"/trials/{trial}/results")["runs"][0]["concentrate"]

@@ -125,7 +125,8 @@ class SetupRecipe(Answer):
 
 
 class SetupAnswer(Answer):
-    """name: as given, or the tested value when none was given. next_brew: the number its next brew will be called by."""
+    """name: as given, or the tested value when none was given. next_brew: the number its next brew will be called by.
+    concentrate: its recipe makes one, so its brews are."""
 
     id: str
     letter: str
@@ -137,6 +138,7 @@ class SetupAnswer(Answer):
     brew_ratio: float
     runs: int
     next_brew: int
+    concentrate: bool
     rev: int
 
 

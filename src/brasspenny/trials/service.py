@@ -13,6 +13,7 @@ from ..core.recipe.document import from_document, to_document
 from ..core.recipe.fitting import fitted
 from ..core.recipe.lint import lint
 from ..core.recipe.model import Step, sums
+from ..core.recipe.outlook import is_concentrate
 from ..core.recipe.reading import read as read_recipe
 from ..core.recipe.writing import pattern
 from ..core.trial import value
@@ -485,6 +486,7 @@ def _shape_setup(setup: Setup, revision: SetupRevision, name: str, runs: int, re
         brew_ratio=(revision.brew_water_g + revision.bypass_g) / revision.dose_g,
         runs=runs,
         next_brew=setup.brews_given + 1,
+        concentrate=bool(revision.recipe and is_concentrate(from_document(revision.recipe))),
         rev=setup.rev,
     )
 

@@ -3620,6 +3620,7 @@ export interface components {
         /**
          * SetupAnswer
          * @description name: as given, or the tested value when none was given. next_brew: the number its next brew will be called by.
+         *     concentrate: its recipe makes one, so its brews are.
          */
         SetupAnswer: {
             /** Id */
@@ -3640,6 +3641,8 @@ export interface components {
             runs: number;
             /** Next Brew */
             next_brew: number;
+            /** Concentrate */
+            concentrate: boolean;
             /** Rev */
             rev: number;
         };

@@ -18,11 +18,12 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
   const [setupId, setSetupId] = useState(() => leastBrewed(setups).id);
   const setup = setups.find((s) => s.id === setupId) ?? setups[0]!;
   const form = useTyped(plannedTexts(setup));
-  const [concentrate, setConcentrate] = useState(false);
+  const [concentrate, setConcentrate] = useState(setup.concentrate);
   const [purpose, setPurpose] = useState<'evidence' | 'dial_in'>('evidence');
   const choose = (next: Setup) => {
     setSetupId(next.id);
     form.reset(plannedTexts(next));
+    setConcentrate(next.concentrate);
     form.setRefused(null);
   };
   const save = useSend(

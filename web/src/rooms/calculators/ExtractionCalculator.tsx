@@ -1,5 +1,7 @@
+import { Checkbox } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { fixed, ratio } from '../../ui/numbers';
 import classes from './Calculators.module.css';
 import { CalcField, Line, Outcome, useNumbers } from './parts';
@@ -16,9 +18,10 @@ export function ExtractionCalculator() {
     tds_pct: '',
     moisture_pct: '',
   });
+  const [concentrate, setConcentrate] = useState(false);
   const { dose_g, beverage_g, tds_pct, ...rest } = form.values;
   const ready = dose_g !== undefined && beverage_g !== undefined && tds_pct !== undefined && !form.bad.length;
-  const [body] = useDebouncedValue(ready ? { dose_g, beverage_g, tds_pct, ...rest } : null, 150);
+  const [body] = useDebouncedValue(ready ? { dose_g, beverage_g, tds_pct, concentrate, ...rest } : null, 150);
   const { data, error } = useQuery(extractionQuery(body));
   const field = { form, error };
   return (
@@ -31,6 +34,12 @@ export function ExtractionCalculator() {
         <CalcField {...field} name="bypass_g" label="Bypass water" unit="g" />
         <CalcField {...field} name="moisture_pct" label="Moisture" unit="%" />
       </div>
+      <Checkbox
+        mb="sm"
+        label="A concentrate: up to 25 % TDS is meant"
+        checked={concentrate}
+        onChange={(e) => setConcentrate(e.currentTarget.checked)}
+      />
       <Outcome error={body && error} fields={[...FIELDS]} waiting="Give dose, beverage mass and TDS.">
         {body && data && (
           <>
