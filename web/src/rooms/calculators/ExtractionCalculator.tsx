@@ -35,7 +35,7 @@ export function ExtractionCalculator() {
         <CalcField {...field} name="moisture_pct" label="Moisture" unit="%" />
       </div>
       <Checkbox
-        mb="sm"
+        my="sm"
         label="A concentrate: up to 25 % TDS is meant"
         checked={concentrate}
         onChange={(e) => setConcentrate(e.currentTarget.checked)}
