@@ -101,11 +101,15 @@ def create_app(serving: Serving) -> Flask:
 
 
 def _settle(answer: Response) -> Response:
-    """After what may change a verdict is written: judge it, looked at or not, so that a correction leaves its verdict behind."""
+    """After what may change a verdict is written: judge it, looked at or not, so that a correction leaves its verdict behind. What was
+    asked for is done by then: judging that fails is told to the log, never to whoever wrote, and is tried again at the next look."""
     done = g.get("act")
     if done is not None and answer.status_code < 300:
         for trial_id in verdicts_service.settles(done.touched):
-            verdicts_service.settle(trial_id, done)
+            try:
+                verdicts_service.settle(trial_id, done)
+            except Exception:
+                edge.log.exception("judging trial %s after a write", trial_id)
     return answer
 
 

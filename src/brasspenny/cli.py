@@ -272,7 +272,7 @@ def _judge(args: argparse.Namespace) -> int:
         return 0
     print(f"{found.verdict.headline}\n{found.verdict.text}\n{found.lean.text}\nEvidence: {found.evidence_grade}\n")
     for s in sorted(found.setups, key=lambda s: -s.mean):
-        ends = f"{s.interval[0]:.1f} to {s.interval[1]:.1f}   best {s.probability_best:4.0%}   gives away {s.expected_regret:.2f}" if s.interval else ""
+        ends = f"{s.interval[0]:.1f} to {s.interval[1]:.1f}   best {s.probability_best:4.0%}   risks {s.expected_regret:.2f}" if s.interval else ""
         print(f"  {s.setup:<24} {s.mean:4.1f}   {ends}")
     for d in found.differences:
         print(f"  {d.a} − {d.b}: {d.estimate:+.2f} ({d.interval[0]:+.2f} to {d.interval[1]:+.2f}), p {d.p_value:.3f}, adjusted {d.p_adjusted:.3f}")

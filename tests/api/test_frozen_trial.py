@@ -12,6 +12,7 @@ from brasspenny.core.trial.value import fingerprint
 from brasspenny.store import frozen
 from brasspenny.store.connection import database
 from brasspenny.store.models import Headline, Kept, StoredVerdict
+from brasspenny.verdicts import service as verdicts
 
 from .host import Host
 
@@ -322,3 +323,16 @@ def test_equal_trials_have_equal_hashes_and_any_change_another(host, judged):
         correct(host, judged)
         seen.append(look())
     assert len(set(seen)) == len(seen)
+
+
+def test_judging_that_fails_after_a_write_never_fails_the_write(host, judged, monkeypatch, caplog):
+    """A correction that was saved must not be answered as a failure: a phone would send it again, a person would type it again."""
+
+    def fails(trial_id, act):
+        raise RuntimeError("no memory")
+
+    with monkeypatch.context() as broken:
+        broken.setattr(verdicts, "settle", fails)
+        correct_masses(host, judged)
+    assert "judging trial" in caplog.text
+    holds_true(host, judged["trial"]["id"])

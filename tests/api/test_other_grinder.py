@@ -29,9 +29,9 @@ def grind_bar(host, trial):
 def test_a_matched_grinder_brings_the_setting_its_rule_and_its_span(host, trial):
     assert copy(host, trial, "Capstan")["variables"]["grind_setting"] == "21"
     bar = grind_bar(host, trial)
-    assert bar["kind"] == "declared" and "matched by brew time: 21 grinds like 6, by the kit" in bar["note"]
+    assert bar["kind"] == "declared" and "matched by brew time: By the kit's matches, 21 grinds like 6 (range " in bar["note"]
     note = next(c for c in host.get(f"/trials/{trial}/rail")["caveats"] if c["field"] == "grind_setting")
-    assert note["shape"] == "note" and note["title"].endswith("matched by brew time") and note["text"].startswith("21 grinds like 6, by the kit")
+    assert note["shape"] == "note" and note["title"].endswith("matched by brew time") and note["text"].startswith("By the kit's matches, 21 grinds like 6")
 
 
 def test_without_a_match_it_is_empty_and_cracked(host, trial):

@@ -14,9 +14,10 @@ def bar(host, trial_id, field):
     return next(b for b in host.get(f"/trials/{trial_id}/setups")["bars"] if b["field"] == field)
 
 
-def test_the_same_pours_at_another_water_are_the_same_pours(host):
+@pytest.mark.parametrize("water_g", [261, 251.3, 199, 333])
+def test_the_same_pours_at_another_water_are_the_same_pours(host, water_g):
     trial_id, first = setup(host)
-    second = host.copy(first, brew_water_g=261)
+    second = host.copy(first, brew_water_g=water_g)
     assert second["variables"]["pours"] != TYPED, "its grams would be false"
     assert bar(host, trial_id, "pours")["kind"] == "held"
     assert "confound" not in {c["code"] for c in host.get(f"/trials/{trial_id}/rail")["caveats"]}

@@ -29,7 +29,7 @@ class Host:
         self.page.get_by_role("radio", name=factor).check()
         if named:
             self.page.get_by_label("In a word or two, what?").fill(named)
-        self.page.get_by_role("button", name="Ask it, then set up").click()
+        self.page.get_by_role("button", name="Create trial").click()
         expect(self.page.get_by_role("heading", name="Describe the first setup")).to_be_visible()
 
     def describe_first_setup(self, **changes: str) -> None:
@@ -71,7 +71,7 @@ class Host:
 
     def make_flight(self, tasters: list[str], brews: list[str] = (), *, sighted: bool = False, runner: bool = False, method: str = "Scores") -> None:
         self.station("Taste")
-        self.page.get_by_role("group", name="How it is asked").get_by_role("button", name=method).click()
+        self.page.get_by_role("group", name="Test method").get_by_role("button", name=method).click()
         for name in tasters:
             self.page.get_by_text(name, exact=True).click()
         for label in brews:
@@ -103,7 +103,7 @@ class Host:
     def close_flight(self) -> None:
         self.page.get_by_role("button", name="Close the flight").click()
         self.page.get_by_role("button", name="Close and lock").click()
-        expect(self.page.get_by_role("heading", name="Turn the cups")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="Turn over the servers")).to_be_visible()
 
     def flip(self, key: dict[str, int]) -> None:
         for code, mark in key.items():
@@ -142,8 +142,8 @@ class Taster:
             self.page.get_by_role("button", name="Done")
         ).click()
         self.page.wait_for_timeout(60)
-        if self.page.get_by_role("button", name="Go on now").is_visible():
-            self.page.get_by_role("button", name="Go on now").click()
+        if self.page.get_by_role("button", name="Skip the rest").is_visible():
+            self.page.get_by_role("button", name="Skip the rest").click()
 
     def pick(self, code: str) -> None:
         self.page.get_by_role("group").get_by_role("button", name=code).click()

@@ -85,15 +85,15 @@ def test_a_loose_brew_is_pressed_along_and_a_scales_file_is_laid_over_another(op
     page.get_by_text("20×").click()
     page.get_by_role("button", name="Begin a simulated brew").click()
     expect(page.get_by_role("heading", name="Rocket at noon")).to_be_visible()
-    page.get_by_role("button", name="First water").click()
+    page.get_by_role("button", name="Start pour").click()
     for step in ("stir", "wait", "lid on", "invert", "press"):  # each after what came before it is done
         page.get_by_role("button", name="space").click()
         expect(page.locator(f"svg[aria-label^='{step}']")).to_be_visible()
     expect(page.get_by_role("meter", name="Force, kg")).to_be_visible()
     expect(page.get_by_role("note")).to_contain_text("steady force")
-    page.get_by_role("link", name="Leave: it goes on").click()
+    page.get_by_role("link", name="Leave (the timer keeps running)").click()
     page.get_by_role("link", name="Rocket at noon is being brewed").click()
-    page.get_by_role("button", name="Give up").click()
+    page.get_by_role("button", name="Discard this brew").click()
     page.get_by_role("button", name="Give it up").click()
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
 

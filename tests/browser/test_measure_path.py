@@ -98,7 +98,7 @@ def test_read_match_advise_and_find_it_in_the_chart_room(open_context, bench):
     target.fill("")
     row = page.get_by_role("row", name=re.compile("^Setup A A1"))
     row.get_by_label("Second reading of A1").fill("1.39")
-    row.get_by_role("button", name="Thinned").click()
+    row.get_by_role("button", name="Diluted").click()
     expect(row).to_contain_text("1.39 % read again")
     expect(row).to_contain_text("1.52 %")
 

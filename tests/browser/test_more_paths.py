@@ -109,7 +109,7 @@ def test_a_taster_who_is_away_when_the_flight_closes_is_told_and_keeps_the_touch
     taster.expect_kept()
     call(bench, "POST", f"/flights/{made['id']}/close")
     taster.page.context.set_offline(False)
-    expect(taster.page.get_by_role("alert")).to_contain_text("closed before your last touches arrived")
+    expect(taster.page.get_by_role("alert")).to_contain_text("closed before your last scores arrived")
     expect(taster.page.get_by_role("radio", name="8", exact=True)).to_be_checked()
     expect(taster.page.get_by_role("radio", name="7", exact=True)).to_be_disabled()
 
@@ -210,7 +210,7 @@ def test_set_up_by_keyboard_alone(host):
     for _ in range(3):
         page.keyboard.press("ArrowRight")
     expect(page.get_by_role("radio", name="Filter")).to_be_checked()
-    page.get_by_role("button", name="Ask it, then set up").focus()
+    page.get_by_role("button", name="Create trial").focus()
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="Describe the first setup")).to_be_visible()
     host.describe_first_setup()

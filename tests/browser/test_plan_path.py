@@ -97,7 +97,7 @@ def test_from_a_pasted_recipe_to_a_printed_run_sheet(host):
     expect(budget.get_by_text("brews", exact=True).locator("..")).to_contain_text("8")
     expect(budget.get_by_role("row", name="Peru washed, lot 7")).to_contain_text("108 g")  # 2 × 2 × 18 and two dial-in brews
     expect(page.get_by_text("at most 200 mg at once")).to_be_visible()
-    power = page.get_by_role("region", name="What it can see")
+    power = page.get_by_role("region", name="What this panel can detect")
     expect(
         power.get_by_text(re.compile(r"Four tasters and two brews of each will call a winner 8 times in 10 only when it leads by \d\.\d points of 9\."))
     ).to_be_visible(**WORKED_OUT)

@@ -40,5 +40,5 @@ def test_a_slip_of_the_pen_makes_no_kit_and_another_grinder_no_equal_number(open
     bar = page.get_by_role("row", name="Grind setting")
     expect(bar).to_contain_text("5.5")
     expect(bar).to_contain_text("19")
-    expect(bar).to_contain_text("matched by sieve median: 19 grinds like 5.5, by the kit")
+    expect(bar).to_contain_text("matched by sieve median: By the kit's matches, 19 grinds like 5.5")
     expect(page.get_by_role("heading", name="A fair comparison")).to_have_count(0)

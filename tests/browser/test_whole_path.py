@@ -85,7 +85,7 @@ def test_a_host_and_two_tasters_find_a_filter(host, open_context):
     expect(iwan.page.get_by_text("liking 8").or_(iwan.page.get_by_text("liking 4"))).to_have_count(3)
     iwan.page.get_by_role("button", name="not scored").click()
     iwan.like(liked[iwan.code()])
-    iwan.page.get_by_label("Words, if any come").fill("lime, then <i>honey</i>")
+    iwan.page.get_by_label("Tasting notes").fill("lime, then <i>honey</i>")
     iwan.next()
     iwan.expect_delivered()
 

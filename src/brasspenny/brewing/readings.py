@@ -184,7 +184,7 @@ def read_instruments() -> s.InstrumentsAnswer:
 
 @database.atomic()
 def serve(run_id: str, sent: s.ServedBody, rev: int, act: Act) -> s.RunAnswer:
-    """Thinned before coding: the brew's own readings stay, what was served stands beside them. Yield does not change."""
+    """Diluted before coding: the brew's own readings stay, what was served stands beside them. Yield does not change."""
     run = open_run(run_id)
     if run.beverage_g is None:
         raise Unprocessable("added_water_g", "The drink was never weighed.", "Give the brew its beverage mass first.")

@@ -54,7 +54,7 @@ class SimulatedInstruments:
         return round(self.outcome.beverage_g, 1)
 
     def tds_pct(self, sample: int) -> float:
-        """Refractometer, steps of 0.01 %: sample after sample of the mixed drink."""
+        """Refractometer resolution of 0.01 %: sample after sample of the mixed drink."""
         return round(max(0.0, self.outcome.tds_pct + random.Random(f"{self.seed} sample {sample}").gauss(0, 0.012)), 2)
 
     def _noise(self, what: str, elapsed_s: float, sd: float) -> float:

@@ -1,4 +1,4 @@
-"""The simulator taught by own brews: a brewer's runs along recipes, what the model foretold, what is left over. Reads only."""
+"""The simulator taught by this bench's brews: a brewer's runs along recipes, what the model predicted, what is left over. Reads only."""
 
 from __future__ import annotations
 

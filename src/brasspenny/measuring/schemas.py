@@ -273,7 +273,7 @@ class LearntParameter(Answer):
 
 
 class ResidualShown(Answer):
-    """One brew, observed less foretold; null where it was not measured."""
+    """One brew, observed minus predicted; null where it was not measured."""
 
     label: str
     tds_pct: float | None

@@ -103,7 +103,7 @@ def _asked(results: MeasuredTrial, asked: s.PlanBody, order) -> tuple[list[BrewJ
     for b in order.brews:
         setup, revision = results.setups[b.setup]
         jobs.append(_job(f"{setup.letter}{b.replicate + 1}", revision, day, matched))
-        if not revision.recipe and (note := f"{setup.letter} gives no pours: it is timed as one pour.") not in notes:
+        if not revision.recipe and (note := f"{setup.letter} has no pours given, so it is timed as one pour.") not in notes:
             notes.append(note)
     wish = Wish(low_c=day.low_c, high_c=day.high_c, spread_c=day.spread_c, keep_order=day.keep_order)
     return jobs, resources, wish, notes

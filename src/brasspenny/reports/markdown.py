@@ -16,13 +16,13 @@ def markdown_of(r: s.ReportAnswer) -> str:
             f"| {x.setup} | {_plain(x.name)} | {number(x.mean, 1)} | {ends(x.interval)} | {percent(x.probability_best)} | {number(x.expected_regret, 2)} |"
             for x in r.judged
         ]
-        out += ["| | setup | liking | 95 % interval | best | gives away |", "|---|---|---|---|---|---|", *rows, ""]
+        out += ["| | setup | liking | 95 % interval | best | risk, points |", "|---|---|---|---|---|---|", *rows, ""]
     if r.differences:
         rows = [
             f"| {d.a} − {d.b} | {number(d.estimate, 2)} | {ends(d.interval)} | {p_value(d.p_adjusted)} | {percent(d.probability_practically_equal)} |"
             for d in r.differences
         ]
-        out += ["| pair | points | 95 % interval | p, adjusted | as good as equal |", "|---|---|---|---|---|", *rows, ""]
+        out += ["| pair | points | 95 % interval | p, adjusted | chance they are equivalent |", "|---|---|---|---|---|", *rows, ""]
     out += _list("What else was found", r.findings) + _list("How it was done", r.method)
     alike = [f"In all: {_plain(', '.join(r.shared))}"] if r.shared else []
     out += _list("Setups", [*alike, *(f"**{x.letter}** {_plain(x.name)}: {_plain(', '.join(x.variables))}" for x in r.setups)], plain=False)

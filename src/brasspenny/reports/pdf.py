@@ -129,7 +129,7 @@ def _cut(text: str, width: float) -> str:
 
 
 def _measured(r: s.ReportAnswer) -> Table:
-    rows = [["", "best", "gives away", "ratio", "TDS, %", "yield, %", "a cup"]]
+    rows = [["", "best", "risk, points", "ratio", "TDS, %", "yield, %", "a cup"]]
     prices = {x.letter: x.price for x in r.setups}
     for x in r.judged:
         ratio = f"1:{x.brew_ratio:.1f}" if x.brew_ratio is not None else "–"
@@ -140,7 +140,7 @@ def _measured(r: s.ReportAnswer) -> Table:
 
 
 def _differences(r: s.ReportAnswer) -> Table:
-    rows = [["pair", "points", "95 % interval", "p, adjusted", "as good as equal"]]
+    rows = [["pair", "points", "95 % interval", "p, adjusted", "chance they are equivalent"]]
     rows += [
         [f"{d.a} − {d.b}", number(d.estimate, 2), ends(d.interval), p_value(d.p_adjusted), percent(d.probability_practically_equal)] for d in r.differences
     ]

@@ -1,4 +1,4 @@
-"""Making a flight: brews into rounds of coded cups, an own order for each taster, links, and the runner's sealed key."""
+"""Making a flight: brews into rounds of coded cups, each taster's own order, links, and the runner's sealed key."""
 
 from __future__ import annotations
 
@@ -117,7 +117,7 @@ def _lay_cups(flight: Flight, rounds: tuple[Round, ...], act: Act) -> tuple[list
 
 
 def _orders(cups: list[FlightCup], tasters: int, act: Act) -> list[list[str]]:
-    """Each taster's cups, round after round, each round in an own balanced order."""
+    """Each taster's cups, round after round, each round in their own balanced order."""
     out: list[list[str]] = [[] for _ in range(tasters)]
     for number in sorted({c.round_no for c in cups}):
         codes = sorted(c.code for c in cups if c.round_no == number)

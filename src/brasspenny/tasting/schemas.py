@@ -19,7 +19,7 @@ Id = Annotated[str, Field(max_length=40)]
 
 
 class FlightOptions(Body):
-    """How it is asked and set. jar: just about right; guess: which is which, after liking; cups: null when not said."""
+    """Test method and set. jar: just about right; guess: which is which, after liking; cups: null when not said."""
 
     jar: Annotated[list[AttributeCode], Field(max_length=7)] = []
     guess: bool = False

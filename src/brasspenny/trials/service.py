@@ -7,14 +7,14 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..act import Act
+from ..core.errors import PennyError
 from ..core.extraction.yields import SCHOOL_LABELS
 from ..core.planning.control import MATCHING_LABELS, TESTED_FIELD, Bar, usual_strength_policy
 from ..core.recipe.document import from_document, to_document
 from ..core.recipe.fitting import fitted
-from ..core.recipe.lint import lint
-from ..core.recipe.model import Step, sums
+from ..core.recipe.model import sums
 from ..core.recipe.outlook import is_concentrate
-from ..core.recipe.reading import read as read_recipe
+from ..core.recipe.pours import pours_as_recipe
 from ..core.recipe.writing import pattern
 from ..core.trial import value
 from ..core.trial.setups import VARIABLE_NAMES, bars_of, display_names, factor_words, school_in_force
@@ -342,24 +342,12 @@ class _State:
 
 
 def _poured_as(variables: dict[str, Any]) -> dict[str, Any] | None:
-    """Typed pours as steps: read by the language of recipes and checked, or refused at the field. A plan is never invented."""
-    text = variables["pours"]
-    if not text:
-        return None
-    read = read_recipe(text)
-    if read.not_understood or not sums(read.recipe).poured_g:
-        what = ", ".join(f"“{s.text.strip()}”" for s in read.not_understood[:3]) or "no amount of water"
-        raise Unprocessable("variables.pours", f"Not understood: {what}.", "Write such as: bloom 45 for 40 s, to 170, to 290 by 1:40. Or leave it empty.")
-    if any(variables[name] is None for name in ("dose_g", "brew_water_g")):
-        return None
-    said = {n: variables[n] for n in ("dose_g", "brew_water_g", "temperature_c", "brewer_type")}
-    recipe = replace(read.recipe, **said, ends=read.recipe.ends or "drips_stop")
-    found = next((f for f in lint(recipe) if f.severity == "error"), None)
-    if found:
-        raise Unprocessable("variables.pours", found.text, found.why)
-    if variables["bypass_g"] and not sums(recipe).bypass_g:
-        recipe = replace(recipe, steps=(*recipe.steps, Step("bypass", add_g=variables["bypass_g"])))
-    return to_document(recipe)
+    """Typed pours as a recipe's document; refused at their field."""
+    try:
+        recipe = pours_as_recipe(variables["pours"], variables)
+    except PennyError as error:
+        raise error.at(f"variables.{error.field}") from None
+    return to_document(recipe) if recipe else None
 
 
 def _to_recipe(state: _State, version_id: str) -> _State:
@@ -498,6 +486,6 @@ def _shape_bar(bar: Bar) -> s.BarAnswer:
         unit=bar.unit,
         kind=bar.kind,
         segments=[s.SegmentAnswer(value=g.value, letters=list(g.letters), odd=g.odd) for g in bar.segments],
-        note=bar.note,
+        note=bar.said,
         hold_letter=bar.hold_letter,
     )

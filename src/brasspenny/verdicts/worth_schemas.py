@@ -137,7 +137,7 @@ class NextStepShown(Answer):
 
 
 class NextAnswer(Answer):
-    """Most doubt removed for its coffee and minutes first. regret: what choosing now gives away, points."""
+    """Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points."""
 
     steps: list[NextStepShown]
     regret: float | None

@@ -4948,7 +4948,7 @@ export interface components {
         };
         /**
          * ResidualShown
-         * @description One brew, observed less foretold; null where it was not measured.
+         * @description One brew, observed minus predicted; null where it was not measured.
          */
         ResidualShown: {
             /** Label */
@@ -5954,7 +5954,7 @@ export interface components {
         };
         /**
          * FlightOptions
-         * @description How it is asked and set. jar: just about right; guess: which is which, after liking; cups: null when not said.
+         * @description Test method and set. jar: just about right; guess: which is which, after liking; cups: null when not said.
          */
         FlightOptions: {
             /**
@@ -7219,7 +7219,7 @@ export interface components {
         };
         /**
          * NextAnswer
-         * @description Most doubt removed for its coffee and minutes first. regret: what choosing now gives away, points.
+         * @description Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points.
          */
         NextAnswer: {
             /** Steps */

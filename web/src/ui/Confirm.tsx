@@ -24,7 +24,7 @@ export function Confirm({ question, detail, verb, onYes, children }: ConfirmProp
         <Text size="sm">{detail}</Text>
         <Group justify="flex-end" mt="md">
           <Button variant="default" onClick={() => setOpen(false)}>
-            Keep it as it is
+            Cancel
           </Button>
           <Button color="red" onClick={yes} data-autofocus>
             {verb}

@@ -10,7 +10,7 @@ from .observed import USUAL_TOLERANCES, Tolerances
 
 AHEAD_S = 5.0
 """The next instruction is given this long before its time."""
-NO_STEPS = "This setup gives no pours, so there is nothing to follow step by step: pour as you do. Only the totals are held against it."
+NO_STEPS = "This setup has no pours to follow. Pour as usual; only the totals are checked."
 
 
 @dataclass(frozen=True)

@@ -56,9 +56,9 @@ class Carried:
         """Why the two settings stand for one another. before: as written on the first dial.
 
         >>> Carried("19", ("sieve_median",), "18 to 20").said("5.5")
-        '19 grinds like 5.5, by the kit; 18 to 20 may'
+        "By the kit's matches, 19 grinds like 5.5 (range 18 to 20)"
         """
-        return f"{self.setting} grinds like {before}, by the kit" + (f"; {self.span} may" if self.span else "") if self.matches else ""
+        return f"By the kit's matches, {self.setting} grinds like {before} (range {self.span})" if self.matches else ""
 
 
 @dataclass(frozen=True)

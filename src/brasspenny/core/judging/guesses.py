@@ -25,10 +25,10 @@ def count_guesses(guesses: Sequence[tuple[str, str]], options: int) -> Guessed:
     """guesses: (what was said, what it was), at least one; options: setups to choose from, two or more.
 
     >>> count_guesses([("A", "A"), ("B", "A")], 2).text
-    '1 of 2 guesses of which is which were right; by chance 1.0 would be: no more than guessing gives.'
+    '1 of 2 guesses of which is which were right: about what guessing gives (1 expected).'
     """
     right, made, chance = sum(said == was for said, was in guesses), len(guesses), 1 / options
     p = float(binom.sf(right - 1, made, chance))
-    verdict = "more than guessing gives" if p <= SHOWN_P else "no more than guessing gives"
-    text = f"{right} of {made} guesses of which is which were right; by chance {made * chance:.1f} would be: {verdict}."
+    verdict = "more than guessing gives" if p <= SHOWN_P else "about what guessing gives"
+    text = f"{right} of {made} guesses of which is which were right: {verdict} ({made * chance:.3g} expected)."
     return Guessed(right, made, chance, p, text)

@@ -276,7 +276,7 @@ class _Words:
 
 def _lean(setups: Sequence[SetupResult], verdict: Verdict, cups: Cups, words: _Words) -> Lean:
     chosen = next(s for s in setups if s.setup == verdict.choice) if verdict.choice else min(setups, key=lambda s: s.expected_regret)
-    gives = f"choosing it gives away {chosen.expected_regret:.2f} points on average."
+    gives = f"choosing it risks {chosen.expected_regret:.2f} points on average."
     if verdict.choice:
         return Lean(chosen.setup, chosen.expected_regret, f"Keep {words.call(chosen.setup)}: {gives}")
     return Lean(chosen.setup, chosen.expected_regret, f"Meanwhile brew {words.call(chosen.setup)}: {gives} {_what_would_settle(setups, verdict, cups, words)}")

@@ -43,7 +43,8 @@ class Segment:
 
 @dataclass(frozen=True)
 class Bar:
-    """One variable across the setups. note: the matching rule, or what moves. hold_value: what one click would hold."""
+    """One variable across the setups. note: the matching rule, or what moves; reason: why a declared one differs, in the host's words.
+    hold_letter: the setup whose value one click would hold."""
 
     field: str
     label: str
@@ -52,6 +53,12 @@ class Bar:
     segments: tuple[Segment, ...]
     note: str
     hold_letter: str | None
+    reason: str = ""
+
+    @property
+    def said(self) -> str:
+        """Note and reason in one line."""
+        return f"{self.note}: {self.reason}" if self.reason else self.note
 
 
 def control_bars(
@@ -60,12 +67,13 @@ def control_bars(
     *,
     factors: Sequence[Factor],
     declared: Mapping[str, str],
+    reasons: Mapping[str, str] | None = None,
     other_label: str = "",
 ) -> tuple[Bar, ...]:
     """A bar for each variable that any setup has, plus the brew ratio, in the order of brewing. factors: all that is asked about.
 
     letters, setups: same length, ≥ 1; each setup maps Variable.field to its shown value ('' when unset).
-    declared: field → the rule in words. Source: docs/formulas.md §8.2.
+    declared: field → the rule in words; reasons: field → why. Source: docs/formulas.md §8.2.
     """
     moved = _moved_with_ratio(setups) if "ratio" in factors else frozenset()
     tested_fields = {TESTED_FIELD[f] for f in factors}
@@ -77,9 +85,9 @@ def control_bars(
             continue
         label = other_label if variable.field == "other" and other_label else variable.label
         kind, note = _kind(variable.field, values, tested, moved, declared, derived=variable.field == "brew_ratio")
-        bars.append(
-            Bar(variable.field, label, variable.unit, kind, _segments(letters, values), note, _hold_letter(letters, values) if kind == "crack" else None)
-        )
+        hold = _hold_letter(letters, values) if kind == "crack" else None
+        reason = (reasons or {}).get(variable.field, "") if kind == "declared" else ""
+        bars.append(Bar(variable.field, label, variable.unit, kind, _segments(letters, values), note, hold, reason))
     return tuple(bars)
 
 

@@ -27,7 +27,7 @@ DESIGN_LABELS: dict[DesignKind, str] = {
 DESIGN_ABOUT: dict[DesignKind, str] = {
     "pair": "Two setups, one difference.",
     "ladder": "One number in steps, such as 1:13 to 1:18: where is the peak?",
-    "factorial": "Every level of each factor with every level of the others: main effects and how they lean on each other.",
+    "factorial": "Every level of each factor with every level of the others: main effects and how they interact.",
     "screening": "Two levels of three to five factors in a fraction of the brews: which of them matter at all?",
     "surface": "Ratio against grind or temperature, low, middle and high: where is the best region?",
 }

@@ -128,23 +128,44 @@ def _tail(recipe: Recipe):
             yield f'{words} "{_unquoted(getattr(recipe, name))}"'
 
 
+SAME_SHARE = 0.005
+"""Readings this close, as shares of the water, are the same pours: about a gram, within what a hand keeps to."""
+
+
 def pattern(recipe: Recipe) -> str:
     """How it is poured, whatever the amounts: readings as shares of the water, so that scaled recipes read alike.
 
     >>> pattern(Recipe(dose_g=18, steps=(Step("bloom", add_g=45, duration_s=40), Step("pour", to_g=300, end_s=110)), ends="drips_stop"))
     'bloom 15 % for 0:40 · pour to 100 % by 1:50 · drips stop'
     """
-    total = sums(recipe).poured_g
-    reading, parts = 0.0, []
+    parts = []
+    for words, verb, share in _shape(recipe):
+        to = "" if verb == VERBS["bloom"] else "to "
+        parts.append(words if share is None else words.replace(verb, f"{verb} {to}{100 * share:.0f} %", 1))
+    return " · ".join(parts)
+
+
+def same_pours(a: Recipe, b: Recipe) -> bool:
+    """Whether both are poured alike, whatever the amounts: the same steps at the same times, readings within SAME_SHARE of the water. Words
+    rounded to whole percents cannot say that: 15.48 and 15.52 % read differently."""
+    ours, theirs = _shape(a), _shape(b)
+    if [(words, verb) for words, verb, _ in ours] != [(words, verb) for words, verb, _ in theirs]:
+        return False
+    shares = [(x, y) for (_, _, x), (_, _, y) in zip(ours, theirs, strict=True) if x is not None or y is not None]
+    return all(x is not None and y is not None and abs(x - y) <= SAME_SHARE for x, y in shares)
+
+
+def _shape(recipe: Recipe) -> list[tuple[str, str, float | None]]:
+    """Each step's words without amounts, its verb, and what the scale then reads as a share of the water; None where nothing is poured."""
+    total, reading = sums(recipe).poured_g, 0.0
+    out: list[tuple[str, str, float | None]] = []
     for step, own in zip(recipe.steps, own_water_g(recipe), strict=True):
         words = write_step(Step(**(vars(step) | {"to_g": None, "add_g": None, "reading_g": None, "temperature_c": None, "note": "", "rest": False})))
         reading += own if step.kind in ON_COFFEE else 0
         if step.kind in ON_COFFEE and total:
-            verb = VERBS[step.kind]
-            words = words.replace(verb, f"{verb} {'' if step.kind == 'bloom' else 'to '}{reading / total:.0%}".replace("%", " %"), 1)
-        elif step.kind == "bypass":
-            words = "bypass"
-        parts.append(words)
+            out.append((words, VERBS[step.kind], reading / total))
+        else:
+            out.append(("bypass" if step.kind == "bypass" else words, "", None))
     if recipe.ends == "drips_stop":
-        parts.append("drips stop")
-    return " · ".join(parts)
+        out.append(("drips stop", "", None))
+    return out

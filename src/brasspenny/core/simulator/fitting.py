@@ -34,7 +34,7 @@ class Observed:
 
 @dataclass(frozen=True)
 class Residual:
-    """One brew: observed less foretold."""
+    """One brew: observed minus predicted."""
 
     tds_pct: float | None
     beverage_g: float | None

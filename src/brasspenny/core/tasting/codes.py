@@ -1,4 +1,4 @@
-"""Three-digit cup codes and an own, balanced order for each taster. docs/formulas.md §9.
+"""Three-digit cup codes and each taster's own balanced order. docs/formulas.md §9.
 
 The generator comes in from outside: the system's own randomness in use, a seed in tests.
 Sources: Williams 1949, Aust. J. Sci. Res. (designs balanced for first-order carry-over).

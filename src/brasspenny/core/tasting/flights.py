@@ -245,7 +245,7 @@ def balanced_by(cups: int) -> int:
 
 def costs(*, cups: int, finished: int, joined_late: Sequence[str], left: Mapping[str, int], late_scores: int) -> tuple[str, ...]:
     """What late joiners, leavers and unequal numbers cost this flight, in words. left: name → cups they had scored."""
-    out = [f"{name} joined late: an own order, drawn at random beside the square." for name in joined_late]
+    out = [f"{name} joined late, with their own random order beside the balanced ones." for name in joined_late]
     for name, done in left.items():
         rest = f"after {done} of {cups} cups: what was scored counts, the rest is missing" if done else "before scoring: nothing of theirs counts"
         out.append(f"{name} left {rest}.")

@@ -111,13 +111,12 @@ def _control(facts: TrialFacts):
                 f"Hold it equal to {bar.hold_letter}, or declare it.", bar.field,
             )  # fmt: skip
         elif bar.kind == "declared":
-            rule, _, reason = bar.note.partition(": ")
             yield MarginCaveat(
                 "declared",
                 "note",
                 "set_up",
-                f"{bar.label}: {rule}",
-                f"{reason.rstrip('.')}{'. ' if reason else ''}Declared, not equal: part of any difference may be its doing.",
+                f"{bar.label}: {bar.note}",
+                f"{bar.reason.rstrip('.')}{'. ' if bar.reason else ''}Declared, not equal: it may explain part of any difference.",
                 "Check the match with a dial-in brew each.",
                 bar.field,
             )
@@ -137,7 +136,7 @@ def _school(facts: TrialFacts):
     schools = {school_of(s.brewer_type) for s in facts.setups if s.brewer_type}
     if len(schools) > 1:
         yield MarginCaveat(
-            "mixed_schools", "doubt", "ask", "Two schools of yield", f"These brewers are usually quoted in different yields. All are shown as {SCHOOL_LABELS[facts.school]}.",
+            "mixed_schools", "doubt", "ask", "Two yield methods", f"These brewers are usually quoted in different yields. All are shown as {SCHOOL_LABELS[facts.school]}.",
             "Compare strengths, or choose the school on purpose.",
         )  # fmt: skip
     elif schools and facts.school not in schools:
@@ -212,7 +211,7 @@ def _flights(facts: TrialFacts):
             "doubt",
             "taste",
             f"{n} taster{'' if n == 1 else 's'}",
-            "So few people leave the interval to assumed scatter.",
+            "With so few tasters, the interval rests on an assumed spread.",
             "Ask more people, or gather more flights.",
         )
     if facts.sighted_flights:
@@ -222,7 +221,7 @@ def _flights(facts: TrialFacts):
         )  # fmt: skip
     if facts.most_cups > MOST_CUPS:
         yield MarginCaveat(
-            "many_cups", "doubt", "taste", f"{facts.most_cups} cups in one flight", "Palates tire after six to eight.", "Split the brews over two flights."
+            "many_cups", "doubt", "taste", f"{facts.most_cups} cups in one flight", "Palates tire after six to eight cups.", "Split the brews over two flights."
         )
     if facts.blind_flights and not facts.balanced:
         yield MarginCaveat(
@@ -231,7 +230,7 @@ def _flights(facts: TrialFacts):
             "taste",
             "Order not fully balanced",
             "With this many tasters not every cup follows every other equally often.",
-            "Each taster still has an own random order; add tasters to balance it.",
+            "Each taster still has their own random order; add tasters to balance it.",
         )
 
 
@@ -271,7 +270,7 @@ def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
     elif t.clear_cups:
         out.append(doubt("clear_cups", "Cups in sight", "Colour, haze and sediment can give a cup away.", "Use lids or dark cups next time.", "note"))
     if t.host_saw_key:
-        text = "Whoever knows the key can give it away by face or hand."
+        text = "Anyone who knows the key may give it away."
         out.append(doubt("host_saw_key", "The host opened the pour sheet", text, "Let a runner pour, out of sight.", "note"))
     if t.sip_spread_c is not None and t.sip_spread_c > MOST_SPREAD_C:
         text = f"First sips were up to {t.sip_spread_c:.0f} °C apart: a hotter cup tastes of less."
@@ -317,7 +316,7 @@ def not_ready(factors: Sequence[Factor], undialled: Sequence[str], broken: Seque
     ]
     if undialled and DIALLED_FACTORS & set(factors):
         text = "Each setup deserves its own dial-in: one that runs badly loses for its setting, not for what is asked about."
-        cure = "Log a dial-in brew of each that comes within its recipe's windows."
+        cure = "Log a dial-in brew of each and check that it meets its recipe's targets."
         out.append(MarginCaveat("not_dialled_in", "doubt", "set_up", f"Not dialled in: {', '.join(undialled)}", text, cure))
     return tuple(out)
 

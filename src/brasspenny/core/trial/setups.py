@@ -10,7 +10,7 @@ from ..planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, Bar
 from ..recipe.document import from_document
 from ..recipe.fitting import plain_pour
 from ..recipe.model import Recipe
-from ..recipe.writing import pattern
+from ..recipe.writing import pattern, same_pours
 from ..vocabulary import VARIABLES, Factor, School
 from .value import Declared, Setup, SetupRevision, Trial
 
@@ -73,7 +73,8 @@ def bars_of(factors: Sequence[Factor], factor_other: str, declarations: Mapping[
         [setup.letter for setup, _ in rows],
         _comparable([revision for _, revision in rows]),
         factors=factors,
-        declared={field: MATCHING_LABELS[d.rule] + (f": {d.reason}" if d.reason else "") for field, d in declarations.items()},
+        declared={field: MATCHING_LABELS[d.rule] for field, d in declarations.items()},
+        reasons={field: d.reason for field, d in declarations.items()},
         other_label=factor_other,
     )
 
@@ -84,7 +85,11 @@ def _comparable(revisions: Sequence[SetupRevision]) -> list[dict[str, str]]:
     values = [shown_values(revision) for revision in revisions]
     if len({shown["pours"] for shown in values}) == 1:
         return values
-    return [shown | {"pours": pattern(from_document(r.recipe)) if r.recipe else shown["pours"]} for shown, r in zip(values, revisions, strict=True)]
+    recipes = [from_document(r.recipe) if r.recipe else None for r in revisions]
+    for i, mine in enumerate(recipes):
+        alike = next((recipe for recipe in recipes[:i] if mine and recipe and same_pours(recipe, mine)), mine)
+        values[i] |= {"pours": pattern(alike)} if alike else {}
+    return values
 
 
 def bars_of_trial(trial: Trial) -> tuple[Bar, ...]:

@@ -99,7 +99,7 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
           </p>
         </div>
         <Link className={classes.leave} to={homeOf(brew)}>
-          Leave: it goes on
+          Leave (the timer keeps running)
         </Link>
         {!brew.finished && (
           <Confirm
@@ -110,7 +110,7 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
           >
             {(ask) => (
               <Button size="compact-sm" variant="subtle" color="red" onClick={ask}>
-                Give up
+                Discard this brew
               </Button>
             )}
           </Confirm>
@@ -194,11 +194,11 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
               </p>
             </div>
             <button type="button" className={classes.go} disabled={busy} onClick={advance}>
-              {!brew.started_at ? 'First water' : current ? doneWord(current) : 'Drips stopped'} <kbd>space</kbd>
+              {!brew.started_at ? 'Start pour' : current ? doneWord(current) : 'Drips stopped'} <kbd>space</kbd>
             </button>
             {!brew.started_at && (
               <Button variant="default" size="md" disabled={busy} onClick={() => put.mutate({ kind: 'ground' })}>
-                {brew.marks.some((m) => m.kind === 'ground') ? 'Ground: the minutes are counted' : 'Just ground'}
+                {brew.marks.some((m) => m.kind === 'ground') ? 'Ground: the minutes are counted' : 'Coffee ground now'}
               </Button>
             )}
             {!brew.started_at && brew.no_steps && <p className={classes.noSteps}>{brew.no_steps}</p>}

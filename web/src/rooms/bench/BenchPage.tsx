@@ -48,7 +48,7 @@ export function BenchPage() {
                   Nothing is waiting. Ask a question: which filter, which ratio, is this grinder worth it?
                 </p>
               )}
-              <h2 id="found">Found so far</h2>
+              <h2 id="found">Verdicts</h2>
               {all.filter(isSettled).map((t) => (
                 <Link key={t.id} to={`/trials/${t.id}/verdict`} className={classes.found}>
                   <Coins letters={t.setups} size={30} />

@@ -24,7 +24,7 @@ export function InstrumentsCard() {
           <dd className="num">±{bench.accuracy_pct} %</dd>
         </div>
         <div>
-          <dt>Refractometer, steps</dt>
+          <dt>Refractometer resolution</dt>
           <dd className="num">{bench.resolution_pct} %</dd>
         </div>
         <div>
@@ -32,7 +32,7 @@ export function InstrumentsCard() {
           <dd className="num">{bench.scale_resolution_g} g</dd>
         </div>
         <div>
-          <dt>On plan within</dt>
+          <dt>Tolerances</dt>
           <dd className="num">
             {bench.tolerance_g} g or {bench.tolerance_pct} %, {bench.tolerance_s} s, {bench.tolerance_c} °C
           </dd>
@@ -130,7 +130,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         <NumberField label="Refractometer steps" unit="% TDS" {...field('resolution_pct')} />
         <NumberField label="Scale steps" unit="g" {...field('scale_resolution_g')} />
         <NumberField
-          label="Height above the sea"
+          label="Altitude"
           description="Water boils cooler up high; recipes are checked against it."
           unit="m"
           {...field('altitude_m')}
@@ -186,7 +186,7 @@ function Checks() {
             )}
           </>
         ) : (
-          'The refractometer was never checked against anything known.'
+          'Not checked against a reference yet.'
         )}
       </p>
       <Button size="compact-sm" variant="subtle" onClick={() => setOpen(true)}>

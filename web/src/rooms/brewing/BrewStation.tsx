@@ -37,7 +37,7 @@ export function BrewStation() {
                   <h1 id="brews">{r.runs.length ? `${plural(r.runs.length, 'brew')} logged` : 'No brew yet'}</h1>
                   <p className="quiet" style={{ marginBottom: 12 }}>
                     {r.runs.length
-                      ? 'Two brews of each setup tell the setup from the pour.'
+                      ? 'Brew each setup at least twice, to separate the setup from the pour.'
                       : 'Boiling water scalds, and a dripper on a server topples: steady it.'}
                   </p>
                   <div className={classes.list}>

@@ -36,7 +36,7 @@ export function ExtractionCalculator() {
       </div>
       <Checkbox
         my="sm"
-        label="A concentrate: up to 25 % TDS is meant"
+        label="Concentrate (up to 25 % TDS)"
         checked={concentrate}
         onChange={(e) => setConcentrate(e.currentTarget.checked)}
       />

@@ -34,7 +34,7 @@ export function SolveCalculator() {
       <SegmentedControl
         fullWidth
         mb="sm"
-        aria-label="School of yield"
+        aria-label="Yield method"
         value={school}
         onChange={(value) => setSchool(value as typeof school)}
         data={yieldOptions}

@@ -19,7 +19,7 @@ export function DeletedLately() {
             <span>
               <b>{String(c.before?.question ?? c.before?.name ?? 'A match of two settings')}</b>{' '}
               <span className="quiet small">
-                {c.entity}, by {c.who ?? 'nobody named'}, {dayAndTime(c.at)}
+                {c.entity}, by {c.who ?? 'No name yet'}, {dayAndTime(c.at)}
               </span>
             </span>
             <Button

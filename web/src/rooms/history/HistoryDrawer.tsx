@@ -45,7 +45,7 @@ export function HistoryDrawer({ trialId, onClose }: { trialId: string; onClose: 
                     {ENTITY_WORDS[c.entity] ?? c.entity} {ACTION_WORDS[c.action] ?? c.action}
                   </b>{' '}
                   <span className="quiet small">
-                    {c.who ?? 'nobody named'}, {dayAndTime(c.at)}
+                    {c.who ?? 'No name yet'}, {dayAndTime(c.at)}
                   </span>
                 </p>
                 <Differences change={c} />

@@ -156,7 +156,7 @@ function Stock({ detail }: { detail: Detail }) {
           onChange={(e) => form.set('note', e.currentTarget.value)}
         />
         <Button type="submit" variant="default" loading={add.isPending}>
-          Put on the shelf
+          Add to stock
         </Button>
       </form>
       {detail.stock.length > 0 && (

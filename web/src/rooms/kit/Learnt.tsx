@@ -38,7 +38,7 @@ export function Learnt({ id }: { id: string }) {
         <table>
           <thead>
             <tr>
-              <th scope="col">brew, observed less foretold</th>
+              <th scope="col">brew, observed minus predicted</th>
               <th scope="col">% TDS</th>
               <th scope="col">drink, g</th>
               <th scope="col">time, s</th>

@@ -146,7 +146,7 @@ function ServerRow({ server }: { server: ServerShown }) {
             error={form.refused?.at('tds_pct')}
           />
           <Button size="compact-sm" variant="light" type="submit" loading={save.isPending}>
-            Thinned
+            Diluted
           </Button>
         </form>
       </td>

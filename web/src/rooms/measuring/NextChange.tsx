@@ -85,7 +85,7 @@ function Change({ advised: a }: { advised: Advised }) {
         </>
       ) : (
         <p className={classes.verdictLine}>
-          {a.signs.length ? 'No rule speaks for one change.' : 'Nothing asks for a change.'}
+          {a.signs.length ? 'No rule speaks for one change.' : 'No change suggested.'}
         </p>
       )}
       {a.disagreement && (

@@ -37,7 +37,7 @@ export function PersonPicker({ className }: { className: string }) {
           leftSection={me ? <span style={{ width: 14 }} /> : <IconCheck size={14} />}
           onClick={() => choose('')}
         >
-          nobody named
+          No name yet
         </Menu.Item>
       </Menu.Dropdown>
     </Menu>

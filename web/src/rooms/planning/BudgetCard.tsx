@@ -12,7 +12,7 @@ export function BudgetCard({ budget }: { budget: Budget }) {
       <dl className={classes.totals}>
         <Total value={String(budget.brews)} unit="brews" />
         <Total value={fixed(budget.coffee_g, 0)} unit="g of coffee" />
-        <Total value={hours(budget.minutes)} unit="h:min, one pair of hands" />
+        <Total value={hours(budget.minutes)} unit="hours, one person" />
         <Total value={`${fixed(dayLow, 0)}–${fixed(dayHigh, 0)}`} unit="mg caffeine a taster" />
       </dl>
       <table className={classes.need}>

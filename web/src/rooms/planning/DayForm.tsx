@@ -113,7 +113,7 @@ export function DayForm({ trialId, plan, onClose }: { trialId: string; plan: Pla
           {field('drink_c', 'Drink when the drips stop', '°C')}
           {field('low_c', 'Taste between', '°C')}
           {field('high_c', 'and', '°C')}
-          {field('spread_c', 'Cups at most apart', '°C')}
+          {field('spread_c', 'Largest gap between cups', '°C')}
         </div>
         <Checkbox
           label="Keep the drawn order of brewing"

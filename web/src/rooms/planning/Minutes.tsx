@@ -47,7 +47,7 @@ export function Minutes({ trialId, sheet, running }: { trialId: string; sheet: S
                 variant="light"
                 onClick={() => begin.mutate({ brew: b.brew, measured: false })}
               >
-                First water now
+                Start pour now
               </Button>
             )}
             {running && b.label.startsWith('Prepare') && !sheet.begun[b.brew]?.measured && (

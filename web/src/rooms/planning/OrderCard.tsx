@@ -28,7 +28,7 @@ export function OrderCard({ trialId, plan }: { trialId: string; plan: Plan }) {
       <div className={classes.cardHead}>
         <h2 id="order">Order of brewing, one flight</h2>
         <Button size="compact-sm" variant="default" loading={isPending} onClick={() => set({ seed: null })}>
-          Draw another
+          Reshuffle
         </Button>
       </div>
       <Select

@@ -20,7 +20,7 @@ export function PowerCard({ plan, setups }: { plan: Plan; setups: number }) {
   if (setups < 2) return <p className="card">With two setups it can be said what this panel will see.</p>;
   return (
     <section className="card" aria-labelledby="power" aria-busy={power.isFetching}>
-      <h2 id="power">What it can see</h2>
+      <h2 id="power">What this panel can detect</h2>
       {power.data ? <Said power={power.data} /> : <p className="quiet">Simulating panels like yours…</p>}
       <PowerCurves
         curves={brews.flatMap((b, i) => {
@@ -69,14 +69,14 @@ function Said({ power }: { power: Power }) {
         <ul className={classes.ways}>
           {power.cheapest && power.cheapest.lead_80 !== null && (
             <li>
-              Cheapest help: <b>{power.cheapest.text}</b>, {plural(power.cheapest.extra_brews, 'more brew')}, about{' '}
-              {fixed(power.cheapest.minutes, 0)} min. It brings {fixed(power.here.lead_80, 1)} down to{' '}
+              Cheapest improvement: <b>{power.cheapest.text}</b>, {plural(power.cheapest.extra_brews, 'more brew')},
+              about {fixed(power.cheapest.minutes, 0)} min. It brings {fixed(power.here.lead_80, 1)} down to{' '}
               <b className="num">{fixed(power.cheapest.lead_80, 1)}</b>.
             </li>
           )}
           {power.halving && (
             <li>
-              To halve the doubt:{' '}
+              To halve the uncertainty:{' '}
               <b>
                 {plural(power.halving.brews, 'brew')} of each, {plural(power.halving.tasters, 'taster')}
               </b>{' '}

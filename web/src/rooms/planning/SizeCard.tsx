@@ -21,10 +21,10 @@ export function SizeCard({ trialId, plan }: { trialId: string; plan: Plan }) {
         <Stepper label="Flights" value={s.flights} low={1} high={12} onChange={(flights) => set({ flights })} />
       </div>
       <details className={classes.moreSize}>
-        <summary>Share drunk, dial-in brews, sieve samples</summary>
+        <summary>Share swallowed, dial-in brews, sieve samples</summary>
         <div className={classes.steppers}>
           <Stepper
-            label="Share drunk"
+            label="Share swallowed"
             value={Math.round(100 * s.share_drunk)}
             unit="%"
             step={10}

@@ -22,7 +22,7 @@ export function Outlook({ checked }: { checked: Checked }) {
         <p className="small quiet">
           {o.tds_range_pct
             ? `95 % of ${plural(o.brews, 'own brew')} with this brewer.`
-            : `Strength and yield are foretold from three brews on with one brewer; ${fixed(o.retained_water_ratio, 1)} g/g kept by the grounds is assumed.`}
+            : `Predictions of strength and yield start after three brews with one brewer; until then ${fixed(o.retained_water_ratio, 1)} g/g retained by the grounds is assumed.`}
         </p>
       )}
       <ul className={classes.cautions} aria-label="Cautions">

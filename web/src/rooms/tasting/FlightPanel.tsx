@@ -100,7 +100,7 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
             {flight.status === 'open' && (
               <>
                 <Button size="md" variant="default" component={Link} to={`/flights/${flight.id}/tablet`}>
-                  Pass one tablet round
+                  Share one tablet
                 </Button>
                 <Button size="md" variant="default" component={Link} to={`/flights/${flight.id}/paper`}>
                   Paper sheets and labels
@@ -133,7 +133,7 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
 function headline(f: Flight): string {
   if (f.status === 'open') return `Flight ${f.number} is being tasted`;
   if (f.status === 'closed')
-    return f.blinding === 'runner' ? `Flip flight ${f.number}` : `Turn the cups of flight ${f.number}`;
+    return f.blinding === 'runner' ? `Flip flight ${f.number}` : `Turn over the servers of flight ${f.number}`;
   return `Flight ${f.number} is flipped`;
 }
 

@@ -110,7 +110,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
       </p>
       <div className={classes.builder}>
         <section className={`card ${classes.wide}`} aria-labelledby="which-method">
-          <h2 id="which-method">How it is asked</h2>
+          <h2 id="which-method">Test method</h2>
           <div className={classes.methods} role="group" aria-labelledby="which-method">
             {fits?.methods.map((m) => (
               <button
@@ -156,7 +156,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           <FieldTrouble refused={refused} field="run_ids" />
           {scored && brews.length > 1 && (
             <details className={classes.more} open={twice.length > 0}>
-              <summary>Hide a brew twice, to measure the tasters</summary>
+              <summary>Add a hidden duplicate to check the tasters</summary>
               <Chip.Group multiple value={twice} onChange={setTwice}>
                 <Group gap={6}>
                   {runs
@@ -271,7 +271,9 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
             <>
               <Chips values={ATTRIBUTE_CODES} chosen={attributes} onChoose={setAttributes} />
               <h3>Passes</h3>
-              <p className="quiet small">Cups change as they cool; the winner can change with them. Alone: warm.</p>
+              <p className="quiet small">
+                Cups change as they cool; the winner can change with them. Tasting alone? Use warm.
+              </p>
               <Chips values={PASSES.map((p) => p.code)} chosen={passes} onChoose={setPasses} />
             </>
           )}

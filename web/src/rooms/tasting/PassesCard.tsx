@@ -32,7 +32,7 @@ export function PassesCard({ flight }: { flight: Flight }) {
       ) : (
         <p className="quiet small">
           {flight.cup_temperature_c === null
-            ? 'One cup speaks for all. Two readings some minutes apart tell when each pass opens.'
+            ? 'Measure one cup for the whole flight. Two readings some minutes apart tell when each pass opens.'
             : `Read at ${flight.cup_temperature_c} °C. Read the same cup again in some minutes to see when each pass opens.`}
         </p>
       )}

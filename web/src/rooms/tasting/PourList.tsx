@@ -44,7 +44,7 @@ export function PourList({ sheet }: { sheet: PourSheet }) {
         );
       })}
       <section className={classes.round} aria-labelledby="orders">
-        <h2 id="orders">Set down in this order</h2>
+        <h2 id="orders">Serve in this order</h2>
         <ul className={classes.seats}>
           {sheet.seats.map((seat) => (
             <li key={seat.taster}>

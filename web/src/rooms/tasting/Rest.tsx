@@ -19,7 +19,7 @@ export function Rest({ seconds, cleanser, onDone }: { seconds: number; cleanser:
         {cleanser ? 'Water or a plain cracker, then the next cup.' : 'A breath, then the next cup.'}
       </p>
       <button type="button" className={left ? classes.secondary : classes.primary} onClick={onDone}>
-        {left ? 'Go on now' : 'Next cup'}
+        {left ? 'Skip the rest' : 'Next cup'}
       </button>
     </section>
   );

@@ -11,7 +11,7 @@ export function Rules({ sheet }: { sheet: Sheet }) {
           ? 'Water or a plain cracker, and a rest, between cups.'
           : 'There is no cleanser today: rest between cups.'}
       </li>
-      <li>No talking before the scores lock. Look away from the colour if you can.</li>
+      <li>No talking before the scores lock. Try not to look at the colour if you can.</li>
       <li>
         {sheet.cup_temperature_c ? `Cups were read at ${sheet.cup_temperature_c} °C. ` : ''}Hot liquid scalds: taste
         below 65 °C. Spit if you like, with your own cup and spoon. Tell the host of allergies.

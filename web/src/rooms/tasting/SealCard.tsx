@@ -26,7 +26,7 @@ export function SealCard({ flight }: { flight: Flight }) {
           : seal.opened_at
             ? `The runner opened the pour sheet at ${timeOf(seal.opened_at)}. It opens on no other device.`
             : flight.host_tastes
-              ? 'You are tasting too: hand this link to the runner unread. It opens once, on one device.'
+              ? 'You are tasting too: give the runner this link; do not open it yourself. It opens once, on one device.'
               : 'Hand this link to the runner. It opens once, on one device.'}
       </p>
       <p className={classes.commitment}>

@@ -58,7 +58,7 @@ export function SheetView({ token, onHandOn }: { token: string; onHandOn?: () =>
       {closed && (
         <p className={classes.notice} role="alert">
           {delivery === 'late'
-            ? 'The flight closed before your last touches arrived. They were sent as late: shown apart, not judged.'
+            ? 'The flight closed before your last scores arrived. They were sent as late: shown apart, not judged.'
             : 'The flight is closed and your scores are locked. Thank you.'}
         </p>
       )}

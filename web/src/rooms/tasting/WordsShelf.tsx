@@ -30,7 +30,7 @@ export function WordsShelf({
     .filter((g) => g.words.length);
   return (
     <div className={classes.words}>
-      <label htmlFor="words">Words, if any come</label>
+      <label htmlFor="words">Tasting notes</label>
       <textarea
         id="words"
         rows={2}
@@ -40,7 +40,7 @@ export function WordsShelf({
         onBlur={() => typed !== text && onWords(typed)}
       />
       <details className={classes.shelf}>
-        <summary>From the shelf</summary>
+        <summary>Pick words</summary>
         <input
           type="search"
           aria-label="Search the shelf"

@@ -31,7 +31,7 @@ export function AskStation() {
         <>
           <h1>What is asked</h1>
           <p className="quiet" style={{ marginBottom: 16 }}>
-            Changing a setting judges the same brews and scores anew.
+            Changing a setting re-judges the existing brews and scores.
           </p>
           <AskForm
             key={t.rev}

@@ -14,7 +14,7 @@ export function NewTrialPage() {
           <p className="quiet">One question, one thing that differs. Everything else can be settled later.</p>
         </div>
       </header>
-      <AskForm verb="Ask it, then set up" send={ask} onDone={(trial) => navigate(`/trials/${trial.id}/set-up`)} />
+      <AskForm verb="Create trial" send={ask} onDone={(trial) => navigate(`/trials/${trial.id}/set-up`)} />
     </main>
   );
 }

@@ -40,7 +40,7 @@ export function Next({ trialId, lean }: { trialId: string; lean: string }) {
                   <th scope="col">step</th>
                   <th scope="col">coffee</th>
                   <th scope="col">time</th>
-                  <th scope="col">doubt off</th>
+                  <th scope="col">risk removed</th>
                   <th scope="col">settled</th>
                   <th scope="col">
                     <span className="sr-only">draft</span>
@@ -72,7 +72,7 @@ export function Next({ trialId, lean }: { trialId: string; lean: string }) {
             </table>
           </Sideways>
           <p className="quiet small">
-            Doubt is what choosing now gives away on average. Ranked by doubt taken off for coffee and minutes.
+            Risk is what choosing now loses on average. Ranked by risk removed for the coffee and minutes.
           </p>
         </>
       ) : (

@@ -70,7 +70,7 @@ export function Panel({ judged, answer }: { judged: Judged; answer: VerdictAnswe
           ) : (
             <p className="quiet">No brew was hidden twice, so tasters were not measured.</p>
           )}
-          <p className="quiet small">Shown, never used to leave anybody out.</p>
+          <p className="quiet small">For information only; all scores count.</p>
         </section>
         {answer.positions.length > 0 && (
           <section className="card" aria-labelledby="places">

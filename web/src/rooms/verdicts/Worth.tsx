@@ -57,7 +57,7 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
             places={measure === 'price' ? 2 : 1}
           />
           <p className="small">
-            On the line nobody is beaten:{' '}
+            Best value:{' '}
             {known
               .filter((s) => (measure === 'price' ? s.on_price_frontier : s.on_time_frontier))
               .map(
