@@ -4,8 +4,8 @@ import classes from './Sheet.module.css';
 export function ByEye({ what, told, onTell }: { what: string; told: boolean; onTell: (told: boolean) => void }) {
   return (
     <label className={classes.byEye}>
-      <input type="checkbox" checked={told} onChange={(e) => onTell(e.currentTarget.checked)} />I could tell {what} by{' '}
-      {what === 'this cup' ? 'its' : 'their'} look
+      <input type="checkbox" checked={told} onChange={(e) => onTell(e.currentTarget.checked)} />I recognised {what} by
+      sight
     </label>
   );
 }
