@@ -117,12 +117,35 @@ def test_the_card_gives_settings_only_where_a_match_vouches_for_them(host):
     for x, y in ((5, 17), (7, 25)):
         host.call("POST", "/matched-settings", {"a_id": a, "a_setting": x, "b_id": b, "b_setting": y, "match": "by_eye"})
     assert c
-    made = host.recipe(TEXT + ', grind "Windlass 6"')
+    made = host.recipe(TEXT + ", grind 6 on the windlass")
+    assert made["document"]["grinds"] == [{"on": "windlass", "setting": "6", "dial_id": a}], "a name the kit knows is linked, its words kept"
     card = host.get(f"/recipes/{made['id']}/card")
     assert {s["grinder"]: s["setting"] for s in card["settings"]} == {"Windlass": "6", "Capstan": "21"}
     assert card["settings"][1]["matches"] == ["by eye"] and card["not_vouched"] == ["Spindle"]
-    other = host.get(f"/recipes/{made['id']}/card?grinder=Capstan&setting=25")
+    other = host.get(f"/recipes/{made['id']}/card?dial_id={b}&setting=25")
     assert {s["grinder"]: s["setting"] for s in other["settings"]} == {"Capstan": "25", "Windlass": "7"}
+
+
+def test_a_recipe_with_several_settings_leads_from_one_grinder_to_the_other_until_somebody_measures(host):
+    def grinder(name):
+        return host.call("POST", "/kit", {"kind": "grinder", "name": name, "grinder": {"scale": "clicks"}})["id"]
+
+    a, b = grinder("Tide"), grinder("Tidewheel")
+    made = host.recipe(TEXT + ", grind 12 on Tide, 30 on Tidewheel, 5 on the mill ashore")
+    assert [g.get("dial_id", "") for g in made["document"]["grinds"]] == [a, b, ""]
+    card = host.get(f"/recipes/{made['id']}/card")
+    assert {s["dial_id"]: s["setting"] for s in card["settings"]} == {a: "12", b: "30"}
+    assert card["not_linked"][0]["on"] == "mill ashore"
+    translated = host.call("POST", "/translate", {"from_id": a, "to_id": b, "setting": 12})
+    assert translated["nearest"] == 30 and translated["matches"] == ["as the recipe says"]
+    assert host.get("/matched-settings")["said"][0]["recipe"] == made["name"]
+    host.call("POST", "/matched-settings", {"a_id": a, "a_setting": 12, "b_id": b, "b_setting": 26, "match": "brew_time"})
+    assert host.call("POST", "/translate", {"from_id": a, "to_id": b, "setting": 12})["nearest"] == 26
+    last = host.get(f"/recipes/{made['id']}/last-brewed")
+    assert (last["grinder"], last["grind_setting"]) == ("Tide", "12"), "never brewed: its own first setting"
+    moved = {**made["document"], "grinds": [{"on": "mill ashore", "setting": "5", "dial_id": "gone"}]}
+    newer = host.call("POST", f"/recipes/{made['id']}/versions", {"document": moved}, rev=made["rev"])
+    assert newer["document"]["grinds"] == [{"on": "mill ashore", "setting": "5", "dial_id": ""}], "a link nobody has is none"
 
 
 def test_every_starter_can_be_brewed_and_a_concentrate_is_marked(host):

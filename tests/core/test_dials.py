@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core.grinding.dials import Match, Part, dial_id, dials_of
+from brasspenny.core.grinding.dials import Match, Part, Said, dial_id, dials_of
 from brasspenny.core.grinding.settings import GrinderScale
 
 TIDE, WHEEL = Part("t", "grinder", "Tide", {"scale": "marks", "marks": 3}), Part("w", "grinder", "Tidewheel", {"scale": "clicks"})
@@ -55,3 +55,23 @@ def test_a_setting_is_carried_with_what_it_rests_on_or_left_empty():
     assert (found.setting, found.rule) == ("22", "brew_time") and "to" in found.span
     for text, a, b in (("coarse", "t", "f"), ("4", "t", None), ("9", "t", "f"), ("4", "t", "gone")):
         assert d.carried(text, a, b).setting == "" and d.carried(text, a, b).rule is None
+
+
+SPINDLE = Part("s", "grinder", "Spindle", {})
+
+
+def test_what_a_recipe_says_leads_to_another_dial_but_never_beside_a_measured_match():
+    parts, said = (TIDE, WHEEL, FLAT, SPINDLE), [Said("Long watch", (("t", "4 1/3"), ("f", "21"), ("s", "medium")))]
+    opinion = dials_of(parts, [], said)
+    found = opinion.carried("4 1/3", "t", "f")
+    assert (found.setting, found.rule) == ("21", "recipe") and opinion.carried("4", "t", "f").setting == "", "one setting, and no other"
+    assert opinion.carried("4 1/3", "t", "s").setting == "", "a setting that is only a word joins nothing"
+    assert "what a recipe says" in opinion.translate(4 + 1 / 3, "t", "f").warnings[-1]
+    measured = dials_of(parts, [Match("m", "t", 4.0, "f", 30.0, "brew_time"), Match("n", "t", 5.0, "f", 40.0, "brew_time")], said)
+    assert measured.carried("4 1/3", "t", "f").setting == "33" and measured.carried("4 1/3", "t", "f").matches == ("brew_time",)
+    by_eye = dials_of(parts, [Match("m", "t", 4.0, "f", 20.0, "by_eye")], said)
+    assert by_eye.carried("4 1/3", "t", "f").matches == ("recipe",) and by_eye.carried("4", "t", "f").matches == ("by_eye",)
+
+
+def test_a_recipe_that_says_two_settings_of_one_dial_is_no_match_with_itself():
+    assert dials_of((TIDE,), [], [Said("r", (("t", "4"), ("t", "5")))]).pairs == ()

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from brasspenny.core.errors import OutOfDomain
 from brasspenny.core.extraction.yields import BREWER_TYPES
-from brasspenny.core.recipe.model import ON_COFFEE, STEP_KINDS, Recipe, Step, sums, timeline
+from brasspenny.core.recipe.model import ON_COFFEE, STEP_KINDS, GrindSetting, Recipe, Step, sums, timeline
 from brasspenny.core.recipe.reading import LONGEST_TEXT, read
 from brasspenny.core.recipe.starters import STARTERS
 from brasspenny.core.recipe.writing import write
@@ -47,6 +47,8 @@ WAYS = [
     ("hold the level to 240 g over 1:20", lambda r: r.steps[0].kind == "hold_level" and r.steps[0].to_g == 240),
     ('pour 100 until "the bed shows"', lambda r: r.steps[0].cue == "the bed shows"),
     ("36 g drink", lambda r: r.beverage_g == 36),
+    ("grind 3 on the ridged plates, 5 on the flat", lambda r: r.grinds == (GrindSetting("ridged plates", "3"), GrindSetting("flat", "5"))),
+    ('grind: 4 1/3 on "Tide, old"', lambda r: r.grinds == (GrindSetting("Tide, old", "4 1/3"),)),
     ("248 g out", lambda r: r.out_g == 248 and r.out_means == ""),
     ("transfer reads 263 g zeroed empty", lambda r: (r.steps[0].reading_g, r.steps[0].zeroed) == (263, "empty")),
 ]
@@ -64,6 +66,7 @@ def test_what_is_ambiguous_or_unknown_is_handed_back_not_guessed():
     assert "to this reading, or this much more" in said["170"]
     assert any("flumox" in text for text in said)
     assert len(got.recipe.steps) == 1
+    assert read("18 g, 288 g, 5 on the flat").recipe.grinds == (), "without the word it may be anything"
 
 
 @pytest.mark.parametrize("text", ["93 to 96 C", "40 to 45 g bloomage", "to 300 ml", "2 to 3 min"])
@@ -134,6 +137,7 @@ recipes = st.builds(
     temperature_c=maybe(st.integers(20, 99).map(float)),
     brewer_type=maybe(st.sampled_from(BREWER_TYPES)),
     grind=st.just("") | words,
+    grinds=st.lists(st.builds(GrindSetting, words, st.sampled_from(["3", "5.5", "4 1/3", "B2", "-1", "18 clicks"])), max_size=3).map(tuple),
     filter=st.just("") | words,
     water=st.just("") | words,
     ends=st.sampled_from(["drips_stop", "time"]),

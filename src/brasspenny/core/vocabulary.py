@@ -144,19 +144,20 @@ MatchingRule = _codes(MATCHING_RULES)
 @dataclass(frozen=True)
 class MatchKind:
     """How a pair of settings was matched, strongest first. least_steps: the least half-width such a match can have, in steps of the dial
-    answered for."""
+    answered for. measured: by something weighed, timed or read, not by opinion."""
 
     code: str
     label: str
     least_steps: float
+    measured: bool = True
 
 
 MATCH_KINDS = (
     MatchKind("sieve_median", "sieve median", 1.0),
     MatchKind("brew_time", "brew time", 1.5),
     MatchKind("yield", "extraction yield", 1.5),
-    MatchKind("recipe", "as the recipe says", 3.0),
-    MatchKind("by_eye", "by eye", 4.0),
+    MatchKind("recipe", "as the recipe says", 3.0, measured=False),
+    MatchKind("by_eye", "by eye", 4.0, measured=False),
 )
 MatchKindCode = _codes(MATCH_KINDS)
 USUAL_MATCH = "by_eye"
@@ -171,12 +172,14 @@ TrialPurpose = Literal["evidence", "dial_in"]
 
 @dataclass(frozen=True)
 class StepRecord:
-    """A step of a recipe. usual_s: how long it takes unless said (None: pours, by their mass); on_coffee: its water meets the coffee;
+    """A step of a recipe. verb: how a recipe's text says it; takes: what can be said of it beside its times; usual_s: how long it takes unless said (None: pours, by their mass); on_coffee: its water meets the coffee;
     prepares: done before the first water; hands_free: nobody is needed; after: belongs to the drink, not to the bed; hot: its water can scald."""
 
     code: str
     label: str
+    verb: str
     usual_s: float | None = None
+    takes: tuple[Literal["water", "where", "count", "heat", "reading"], ...] = ()
     on_coffee: bool = False
     prepares: bool = False
     hands_free: bool = False
@@ -185,29 +188,29 @@ class StepRecord:
 
 
 STEPS = (
-    StepRecord("rinse", "Rinse the filter", 20, prepares=True, hot=True),
-    StepRecord("preheat", "Preheat", 20, prepares=True, hot=True),
-    StepRecord("dose", "Put in the coffee", 10, prepares=True),
-    StepRecord("level", "Level the bed", 5, prepares=True),
-    StepRecord("well", "Make a well", 5, prepares=True),
-    StepRecord("bloom", "Bloom", 40, on_coffee=True, hot=True),
-    StepRecord("pour", "Pour", on_coffee=True, hot=True),
-    StepRecord("hold_level", "Pour to hold the level", on_coffee=True, hot=True),
-    StepRecord("wait", "Wait", 30, hands_free=True),
-    StepRecord("swirl", "Swirl", 5),
-    StepRecord("stir", "Stir", 10),
-    StepRecord("lid", "Lid on", 3),
-    StepRecord("break_crust", "Break the crust", 15),
-    StepRecord("skim", "Skim", 30),
-    StepRecord("transfer", "Transfer to the dripper", 15),
-    StepRecord("tap", "Tap", 3),
-    StepRecord("press", "Press", 30),
-    StepRecord("invert", "Invert", 5),
-    StepRecord("remove_brewer", "Remove the brewer", 5),
-    StepRecord("bypass", "Add bypass water", 10, after=True, hot=True),
-    StepRecord("settle", "Let it settle", 60, hands_free=True, after=True),
-    StepRecord("stir_server", "Stir the server", 5, after=True),
-    StepRecord("serve", "Serve", 10, after=True),
+    StepRecord("rinse", "Rinse the filter", "rinse the filter", 20, prepares=True, hot=True, takes=("heat",)),
+    StepRecord("preheat", "Preheat", "preheat", 20, prepares=True, hot=True, takes=("heat",)),
+    StepRecord("dose", "Put in the coffee", "put in the coffee", 10, prepares=True),
+    StepRecord("level", "Level the bed", "level the bed", 5, prepares=True),
+    StepRecord("well", "Make a well", "make a well", 5, prepares=True),
+    StepRecord("bloom", "Bloom", "bloom", 40, on_coffee=True, hot=True, takes=("water", "where", "heat")),
+    StepRecord("pour", "Pour", "pour", on_coffee=True, hot=True, takes=("water", "where", "heat")),
+    StepRecord("hold_level", "Pour to hold the level", "hold the level", on_coffee=True, hot=True, takes=("water", "where", "heat")),
+    StepRecord("wait", "Wait", "wait", 30, hands_free=True),
+    StepRecord("swirl", "Swirl", "swirl", 5, takes=("count",)),
+    StepRecord("stir", "Stir", "stir", 10, takes=("count",)),
+    StepRecord("lid", "Lid on", "lid on", 3),
+    StepRecord("break_crust", "Break the crust", "break the crust", 15),
+    StepRecord("skim", "Skim", "skim", 30),
+    StepRecord("transfer", "Transfer to the dripper", "transfer to the dripper", 15, takes=("reading",)),
+    StepRecord("tap", "Tap", "tap", 3, takes=("count",)),
+    StepRecord("press", "Press", "press gently", 30),
+    StepRecord("invert", "Invert", "invert", 5),
+    StepRecord("remove_brewer", "Remove the brewer", "remove the brewer", 5),
+    StepRecord("bypass", "Add bypass water", "bypass", 10, after=True, hot=True, takes=("water", "heat")),
+    StepRecord("settle", "Let it settle", "settle", 60, hands_free=True, after=True),
+    StepRecord("stir_server", "Stir the server", "stir the server", 5, after=True),
+    StepRecord("serve", "Serve", "serve", 10, after=True),
 )
 """What computes: core.recipe.grammar (how people say it), core.recipe.writing, core.recipe.cautions (what can hurt)."""
 StepKind = _codes(STEPS)

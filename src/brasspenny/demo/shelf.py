@@ -75,7 +75,7 @@ OTHERS = {
 }
 RECIPES = {
     "Long watch, three pours": (
-        '18 g coffee, 288 g water, 1:16, at 93 °C, in a flat bed, grind "Windlass mill · ridged plates 5.8", filter "White weave", rinse the filter, put in the coffee, '
+        '18 g coffee, 288 g water, 1:16, at 93 °C, in a flat bed, grind 5.8 on "Windlass mill · ridged plates", filter "White weave", rinse the filter, put in the coffee, '
         "level the bed, bloom 45 g for 0:40 in a spiral, pour to 170 g in the centre from 0:40 over 0:20, pour to 288 g in a spiral from 1:20 over 0:25, drips stop, "
         'done between 2:20 and 3:10, target 1.25-1.45 % TDS, too fast "thin, sour", on time "sweet, long", too slow "drying"',
         "at 93 °C",

@@ -152,9 +152,17 @@ class GrinderScaleAnswer(Answer):
     matched: list[float]
 
 
+class SaidAnswer(Answer):
+    """What a recipe says grinds alike; it counts only between grinders nobody has measured."""
+
+    recipe: str
+    text: str
+
+
 class SettingsAnswer(Answer):
     scales: list[GrinderScaleAnswer]
     pairs: list[PairAnswer]
+    said: list[SaidAnswer]
     faults: list[str]
     match_kinds: dict[str, str]
 

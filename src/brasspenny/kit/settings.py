@@ -29,6 +29,7 @@ def read_settings() -> s.SettingsAnswer:
     return s.SettingsAnswer(
         scales=[_shape_scale(item_id, m.scales[m.names[item_id]], sorted(by_name[m.names[item_id]])) for item_id in m.sides],
         pairs=[_shape_pair(row, m.names, row.id in at_fault) for row in rows],
+        said=[s.SaidAnswer(recipe=recipe, text=pair.words()) for recipe, pair in m.said_pairs],
         faults=[f.reason for f in faults[:MOST_FAULTS_SHOWN]],
         match_kinds=dict(MATCH_LABELS),
     )

@@ -2,24 +2,21 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterable
-
-from ..core.errors import PennyError
+from ..core.grinding.dials import Dials
 from ..core.grinding.settings import MATCH_LABELS
 from ..core.recipe.document import from_document
+from ..core.recipe.model import Recipe
 from ..store.frozen import load_dials
 from . import documents, service
 from . import schemas as s
-
-NUMBER = re.compile(r"-?\d{1,4}(?:\.\d{1,3})?")
 
 
 def read_card(recipe_id: str, asked: s.CardQuery) -> s.CardAnswer:
     recipe = service.open_recipe(recipe_id)
     version = service.open_version(recipe, asked.version)
     core = from_document(version.document)
-    settings, not_vouched = _settings(core.grind, asked)
+    dials = load_dials()
+    settings, not_vouched = _settings(core, asked, dials)
     return s.CardAnswer(
         name=recipe.name,
         version=version.number,
@@ -28,41 +25,23 @@ def read_card(recipe_id: str, asked: s.CardQuery) -> s.CardAnswer:
         checked=documents.checked(core, *documents.surroundings(core)),
         settings=settings,
         not_vouched=not_vouched,
+        not_linked=[s.GrindSettingDocument(**vars(g)) for g in core.grinds if g.dial_id not in dials.sides],
         water=core.water,
     )
 
 
-def _settings(grind: str, asked: s.CardQuery) -> tuple[list[s.CardSetting], list[str]]:
-    """The known grinder's own setting, and every other grinder's that matched pairs lead to."""
-    dials = load_dials()
-    by_name = {name: i for i, name in dials.names.items() if i in dials.sides}
-    name, setting = asked.grinder, asked.setting
-    if not name:  # a recipe may say "Tidewheel · flat steel 5.8" itself
-        name = named_in(grind, by_name)
-        found = NUMBER.findall(grind.replace(name, "")) if name else []
-        setting = float(found[-1]) if found else None
-    if name not in by_name or setting is None:
-        return [], sorted(by_name)
-    out, missing = [s.CardSetting(grinder=name, setting=f"{setting:g}", spread="", matches=[])], []
-    for other in sorted(by_name):
-        if other == name:
+def _settings(recipe: Recipe, asked: s.CardQuery, dials: Dials) -> tuple[list[s.CardSetting], list[str]]:
+    """The settings given, and every other dial's that matched pairs lead to: by the narrowest way, where there are several."""
+    given = [(asked.dial_id, asked.setting)] if asked.dial_id else [(g.dial_id, g.setting) for g in recipe.grinds]
+    given = [(i, text) for i, text in given if i in dials.sides and text]
+    out = [s.CardSetting(dial_id=i, grinder=dials.names[i], setting=text, spread="", matches=[]) for i, text in given]
+    missing = []
+    for other in sorted(set(dials.sides) - {i for i, _ in given}, key=dials.names.get):
+        ways = [way for i, text in given if (way := dials.carried(text, i, other)).matches]
+        if not ways:
+            missing.append(dials.names[other])
             continue
-        try:
-            t = dials.translate(setting, by_name[name], by_name[other])
-        except PennyError:
-            missing.append(other)
-            continue
-        spread = f"{t.low:.3g} to {t.high:.3g}"
-        out.append(s.CardSetting(grinder=other, setting=f"{t.nearest:g}", spread=spread, matches=[MATCH_LABELS[k] for k in t.matches]))
+        best = min(ways, key=lambda way: way.width)
+        matches = [MATCH_LABELS[k] for k in best.matches]
+        out.append(s.CardSetting(dial_id=other, grinder=dials.names[other], setting=best.setting, spread=best.span, matches=matches))
     return out, missing
-
-
-def named_in(text: str, names: Iterable[str]) -> str:
-    """The one dial a recipe's words name whole: "Tide" is not named by "Tidewheel". '' when none is, or several are.
-
-    >>> named_in("Tidewheel 5.8", ["Tide", "Tidewheel"]), named_in("mill 3", ["Tide"])
-    ('Tidewheel', '')
-    """
-    said = [name for name in names if re.search(rf"(?<!\w){re.escape(name)}(?!\w)", text)]
-    whole = [name for name in said if not any(name != other and name in other for other in said)]
-    return whole[0] if len(whole) == 1 else ""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ..core.errors import OutOfDomain
 from ..core.extraction import chartlines
 from ..core.extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
@@ -15,6 +17,7 @@ from ..core.recipe.outlook import History, Outlook, Window, is_concentrate, outl
 from ..core.recipe.writing import write, write_step
 from ..kit import service as kit
 from ..kit import worked
+from ..store.frozen import load_dials
 from ..store.models import Bench
 from . import schemas as s
 
@@ -24,6 +27,14 @@ def core_recipe(sent: s.RecipeDocument) -> Recipe:
     if not model.fits(recipe):
         raise OutOfDomain("steps", f"these pours add up to more than {model.GRAMS[1]:,} g.", "Check what each of them adds.")
     return recipe
+
+
+def linked(recipe: Recipe) -> Recipe:
+    """Settings on a dial the kit knows by that name become links to it; a link the kit does not have becomes none. The words stay."""
+    if not recipe.grinds:
+        return recipe
+    dials = load_dials()
+    return replace(recipe, grinds=tuple(replace(g, dial_id=g.dial_id if g.dial_id in dials.sides else dials.linked(g.on)) for g in recipe.grinds))
 
 
 def document_of(recipe: Recipe) -> s.RecipeDocument:

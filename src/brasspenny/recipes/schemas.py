@@ -50,6 +50,14 @@ class StepDocument(Body):
     note: line(model.LONGEST["note"]) = ""
 
 
+class GrindSettingDocument(Body):
+    """on: the grinder or burrs as the recipe calls them; setting: as it stands on that dial; dial_id: of the kit, '' while not linked."""
+
+    on: line(model.LONGEST["on"], least=1)
+    setting: line(model.LONGEST["setting"], least=1)
+    dial_id: line(40) = ""
+
+
 class RecipeDocument(Body):
     """A recipe as it is stored and exchanged."""
 
@@ -61,6 +69,7 @@ class RecipeDocument(Body):
     brewer_type: BrewerType | None = None
     filter: line(model.LONGEST["filter"]) = ""
     grind: line(model.LONGEST["grind"]) = ""
+    grinds: Annotated[list[GrindSettingDocument], Field(max_length=model.MOST_GRINDS)] = []
     water: line(model.LONGEST["water"]) = ""
     ends: Ends = ""
     total_time_s: TimeWindow = OPEN
@@ -308,8 +317,9 @@ class DiffBody(Body):
 
 
 class CardSetting(Answer):
-    """A grinder's setting for this recipe. matches: the kinds of match it rests on, empty for the recipe's own grinder."""
+    """A dial's setting for this recipe. matches: the kinds of match it rests on, empty where the recipe itself or the reader gave it."""
 
+    dial_id: str
     grinder: str
     setting: str
     spread: str
@@ -317,7 +327,7 @@ class CardSetting(Answer):
 
 
 class CardAnswer(Answer):
-    """One page to hand to someone else."""
+    """One page to hand to someone else. not_linked: settings of grinders this kit does not have."""
 
     name: str
     version: int
@@ -326,15 +336,16 @@ class CardAnswer(Answer):
     checked: CheckedAnswer
     settings: list[CardSetting]
     not_vouched: list[str]
+    not_linked: list[GrindSettingDocument]
     water: str
 
 
 class CardQuery(BaseModel):
-    """grinder and setting: the one whose setting is known; the translator answers for the others."""
+    """dial_id and setting: one whose setting is known; the translator answers for the others. Left out: the recipe's own settings."""
 
     version: int | None = Field(default=None, ge=1)
-    grinder: str = Field(default="", max_length=250)
-    setting: float | None = Field(default=None, ge=-1000, le=10_000)
+    dial_id: str = Field(default="", max_length=40)
+    setting: str = Field(default="", max_length=model.LONGEST["setting"])
 
 
 class VersionQuery(BaseModel):

@@ -13,6 +13,7 @@ from ..kit import service as kit
 from ..refusals import NotFound, Unprocessable
 from ..store import queries
 from ..store.connection import database
+from ..store.frozen import load_dials
 from ..store.models import Recipe, RecipeVersion, SetupRevision
 from . import documents
 from . import schemas as s
@@ -52,7 +53,7 @@ def brewable_version(version_id: str) -> RecipeVersion:
 def add_recipe(sent: s.RecipeBody, act: Act) -> s.RecipeAnswer:
     recipe = Recipe(id=act.new_id(), name=sent.name, created_at=act.now, created_by=act.who)
     history.add(recipe, act=act, trial_id=None)
-    version = _insert(recipe, sent.document, sent.note, act)
+    version = _insert(recipe, documents.linked(documents.core_recipe(sent.document)), sent.note, act)
     Recipe.update(version_id=version.id).where(Recipe.id == recipe.id).execute()
     return read_recipe(recipe.id, None)
 
@@ -63,14 +64,14 @@ def add_version(recipe_id: str, sent: s.VersionBody, rev: int, act: Act) -> s.Re
     recipe = open_recipe(recipe_id)
     newest = open_version(recipe, None)
     values = {}
-    if from_document(newest.document) != documents.core_recipe(sent.document):
-        values["version_id"] = _insert(recipe, sent.document, sent.note, act).id
+    core = documents.linked(documents.core_recipe(sent.document))
+    if from_document(newest.document) != core:
+        values["version_id"] = _insert(recipe, core, sent.note, act).id
     history.edit(recipe, values, rev=rev, act=act, trial_id=None)
     return read_recipe(recipe.id, None)
 
 
-def _insert(recipe: Recipe, sent: s.RecipeDocument, note: str, act: Act) -> RecipeVersion:
-    core = documents.core_recipe(sent)
+def _insert(recipe: Recipe, core: model.Recipe, note: str, act: Act) -> RecipeVersion:
     found = lint(core, documents.surroundings(core)[0])
     number = RecipeVersion.select().where(RecipeVersion.recipe == recipe.id).count() + 1
     return RecipeVersion.create(
@@ -122,7 +123,7 @@ def _older() -> dict[str, list[s.OlderVersion]]:
 
 
 def last_brewed(recipe_id: str) -> s.LastBrewedAnswer:
-    """The kit a recipe was brewed with last, to begin the next brew with."""
+    """The kit a recipe was brewed with last, to begin the next brew with; never brewed, the first of its own settings."""
     recipe = open_recipe(recipe_id)
     newest = (
         SetupRevision.select()
@@ -131,7 +132,11 @@ def last_brewed(recipe_id: str) -> s.LastBrewedAnswer:
         .order_by(SetupRevision.created_at.desc(), SetupRevision.id)
         .first()
     )
-    return s.LastBrewedAnswer(**{name: getattr(newest, name) for name in s.LastBrewedAnswer.model_fields}) if newest else s.LastBrewedAnswer()
+    if newest:
+        return s.LastBrewedAnswer(**{name: getattr(newest, name) for name in s.LastBrewedAnswer.model_fields})
+    core, dials = from_document(open_version(recipe, None).document), load_dials()
+    given = next((g for g in core.grinds if g.dial_id in dials.sides), None)
+    return s.LastBrewedAnswer(grinder=dials.names[given.dial_id], grind_setting=given.setting) if given else s.LastBrewedAnswer()
 
 
 def _listed(recipe: Recipe, version: RecipeVersion, older: list[s.OlderVersion]) -> s.RecipeListed:

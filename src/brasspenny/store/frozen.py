@@ -10,7 +10,7 @@ from typing import Any
 
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
-from ..core.grinding.dials import Dials, Match, Part, dials_of
+from ..core.grinding.dials import Dials, Match, Part, Said, dials_of
 from ..core.trial import value as v
 from . import keys
 from .connection import database
@@ -59,14 +59,20 @@ WHERE f.trial_id = %s AND f.deleted_at IS NULL AND f.status <> 'open'
 DIALS = """
 SELECT (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, kind, name, JSON_EXTRACT(facts, '$'))) FROM kit_item WHERE kind IN ('grinder', 'burr_set') AND deleted_at IS NULL),
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, a_id, a_setting, b_id, b_setting, match_kind, COALESCE(matched_on, '')) ORDER BY created_at, id)
-   FROM matched_setting WHERE deleted_at IS NULL)
+   FROM matched_setting WHERE deleted_at IS NULL),
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(r.name, JSON_EXTRACT(v.document, '$.grinds')) ORDER BY r.name, r.id)
+   FROM recipe r JOIN recipe_version v ON v.id = r.version_id WHERE r.deleted_at IS NULL AND JSON_EXISTS(v.document, '$.grinds'))
 """
 
 
 def load_dials() -> Dials:
     """Every dial of the kit, and what is known to match."""
-    parts, matches = _rows(DIALS)[0]
-    return dials_of([Part(*p) for p in json.loads(parts or "[]")], [Match(*m) for m in json.loads(matches or "[]")])
+    parts, matches, said = _rows(DIALS)[0]
+    return dials_of(
+        [Part(*p) for p in json.loads(parts or "[]")],
+        [Match(*m) for m in json.loads(matches or "[]")],
+        [Said(name, tuple((g.get("dial_id", ""), g["setting"]) for g in grinds)) for name, grinds in json.loads(said or "[]")],
+    )
 
 
 def load(trial_id: str) -> v.Trial | None:

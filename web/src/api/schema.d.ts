@@ -2709,6 +2709,8 @@ export interface components {
             scales: components["schemas"]["GrinderScaleAnswer"][];
             /** Pairs */
             pairs: components["schemas"]["PairAnswer"][];
+            /** Said */
+            said: components["schemas"]["SaidAnswer"][];
             /** Faults */
             faults: string[];
             /** Match Kinds */
@@ -2767,6 +2769,16 @@ export interface components {
             rev: number;
             /** At Fault */
             at_fault: boolean;
+        };
+        /**
+         * SaidAnswer
+         * @description What a recipe says grinds alike; it counts only between grinders nobody has measured.
+         */
+        SaidAnswer: {
+            /** Recipe */
+            recipe: string;
+            /** Text */
+            text: string;
         };
         /**
          * PairBody
@@ -3014,6 +3026,21 @@ export interface components {
             mends: components["schemas"]["MendAnswer"][];
         };
         /**
+         * GrindSettingDocument
+         * @description on: the grinder or burrs as the recipe calls them; setting: as it stands on that dial; dial_id: of the kit, '' while not linked.
+         */
+        GrindSettingDocument: {
+            /** On */
+            on: string;
+            /** Setting */
+            setting: string;
+            /**
+             * Dial Id
+             * @default
+             */
+            dial_id?: string;
+        };
+        /**
          * MendAnswer
          * @description label: what one click does; document: the whole recipe after it.
          */
@@ -3076,6 +3103,11 @@ export interface components {
              * @default
              */
             grind?: string;
+            /**
+             * Grinds
+             * @default []
+             */
+            grinds?: components["schemas"]["GrindSettingDocument"][];
             /**
              * Water
              * @default
@@ -3288,7 +3320,7 @@ export interface components {
         };
         /**
          * CardAnswer
-         * @description One page to hand to someone else.
+         * @description One page to hand to someone else. not_linked: settings of grinders this kit does not have.
          */
         CardAnswer: {
             /** Name */
@@ -3303,14 +3335,18 @@ export interface components {
             settings: components["schemas"]["CardSetting"][];
             /** Not Vouched */
             not_vouched: string[];
+            /** Not Linked */
+            not_linked: components["schemas"]["GrindSettingDocument"][];
             /** Water */
             water: string;
         };
         /**
          * CardSetting
-         * @description A grinder's setting for this recipe. matches: the kinds of match it rests on, empty for the recipe's own grinder.
+         * @description A dial's setting for this recipe. matches: the kinds of match it rests on, empty where the recipe itself or the reader gave it.
          */
         CardSetting: {
+            /** Dial Id */
+            dial_id: string;
             /** Grinder */
             grinder: string;
             /** Setting */
@@ -10280,8 +10316,8 @@ export interface operations {
         parameters: {
             query?: {
                 version?: number | null;
-                grinder?: string;
-                setting?: number | null;
+                dial_id?: string;
+                setting?: string;
             };
             header?: never;
             path: {

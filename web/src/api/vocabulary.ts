@@ -306,27 +306,32 @@ export const MATCH_KINDS = [
  {
   "code": "sieve_median",
   "label": "sieve median",
-  "least_steps": 1.0
+  "least_steps": 1.0,
+  "measured": true
  },
  {
   "code": "brew_time",
   "label": "brew time",
-  "least_steps": 1.5
+  "least_steps": 1.5,
+  "measured": true
  },
  {
   "code": "yield",
   "label": "extraction yield",
-  "least_steps": 1.5
+  "least_steps": 1.5,
+  "measured": true
  },
  {
   "code": "recipe",
   "label": "as the recipe says",
-  "least_steps": 3.0
+  "least_steps": 3.0,
+  "measured": false
  },
  {
   "code": "by_eye",
   "label": "by eye",
-  "least_steps": 4.0
+  "least_steps": 4.0,
+  "measured": false
  }
 ] as const;
 export const USUAL_MATCH = "by_eye" as const;
@@ -348,7 +353,11 @@ export const STEPS = [
  {
   "code": "rinse",
   "label": "Rinse the filter",
+  "verb": "rinse the filter",
   "usual_s": 20,
+  "takes": [
+   "heat"
+  ],
   "on_coffee": false,
   "prepares": true,
   "hands_free": false,
@@ -358,7 +367,11 @@ export const STEPS = [
  {
   "code": "preheat",
   "label": "Preheat",
+  "verb": "preheat",
   "usual_s": 20,
+  "takes": [
+   "heat"
+  ],
   "on_coffee": false,
   "prepares": true,
   "hands_free": false,
@@ -368,7 +381,9 @@ export const STEPS = [
  {
   "code": "dose",
   "label": "Put in the coffee",
+  "verb": "put in the coffee",
   "usual_s": 10,
+  "takes": [],
   "on_coffee": false,
   "prepares": true,
   "hands_free": false,
@@ -378,7 +393,9 @@ export const STEPS = [
  {
   "code": "level",
   "label": "Level the bed",
+  "verb": "level the bed",
   "usual_s": 5,
+  "takes": [],
   "on_coffee": false,
   "prepares": true,
   "hands_free": false,
@@ -388,7 +405,9 @@ export const STEPS = [
  {
   "code": "well",
   "label": "Make a well",
+  "verb": "make a well",
   "usual_s": 5,
+  "takes": [],
   "on_coffee": false,
   "prepares": true,
   "hands_free": false,
@@ -398,7 +417,13 @@ export const STEPS = [
  {
   "code": "bloom",
   "label": "Bloom",
+  "verb": "bloom",
   "usual_s": 40,
+  "takes": [
+   "water",
+   "where",
+   "heat"
+  ],
   "on_coffee": true,
   "prepares": false,
   "hands_free": false,
@@ -408,7 +433,13 @@ export const STEPS = [
  {
   "code": "pour",
   "label": "Pour",
+  "verb": "pour",
   "usual_s": null,
+  "takes": [
+   "water",
+   "where",
+   "heat"
+  ],
   "on_coffee": true,
   "prepares": false,
   "hands_free": false,
@@ -418,7 +449,13 @@ export const STEPS = [
  {
   "code": "hold_level",
   "label": "Pour to hold the level",
+  "verb": "hold the level",
   "usual_s": null,
+  "takes": [
+   "water",
+   "where",
+   "heat"
+  ],
   "on_coffee": true,
   "prepares": false,
   "hands_free": false,
@@ -428,7 +465,9 @@ export const STEPS = [
  {
   "code": "wait",
   "label": "Wait",
+  "verb": "wait",
   "usual_s": 30,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": true,
@@ -438,7 +477,11 @@ export const STEPS = [
  {
   "code": "swirl",
   "label": "Swirl",
+  "verb": "swirl",
   "usual_s": 5,
+  "takes": [
+   "count"
+  ],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -448,7 +491,11 @@ export const STEPS = [
  {
   "code": "stir",
   "label": "Stir",
+  "verb": "stir",
   "usual_s": 10,
+  "takes": [
+   "count"
+  ],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -458,7 +505,9 @@ export const STEPS = [
  {
   "code": "lid",
   "label": "Lid on",
+  "verb": "lid on",
   "usual_s": 3,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -468,7 +517,9 @@ export const STEPS = [
  {
   "code": "break_crust",
   "label": "Break the crust",
+  "verb": "break the crust",
   "usual_s": 15,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -478,7 +529,9 @@ export const STEPS = [
  {
   "code": "skim",
   "label": "Skim",
+  "verb": "skim",
   "usual_s": 30,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -488,7 +541,11 @@ export const STEPS = [
  {
   "code": "transfer",
   "label": "Transfer to the dripper",
+  "verb": "transfer to the dripper",
   "usual_s": 15,
+  "takes": [
+   "reading"
+  ],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -498,7 +555,11 @@ export const STEPS = [
  {
   "code": "tap",
   "label": "Tap",
+  "verb": "tap",
   "usual_s": 3,
+  "takes": [
+   "count"
+  ],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -508,7 +569,9 @@ export const STEPS = [
  {
   "code": "press",
   "label": "Press",
+  "verb": "press gently",
   "usual_s": 30,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -518,7 +581,9 @@ export const STEPS = [
  {
   "code": "invert",
   "label": "Invert",
+  "verb": "invert",
   "usual_s": 5,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -528,7 +593,9 @@ export const STEPS = [
  {
   "code": "remove_brewer",
   "label": "Remove the brewer",
+  "verb": "remove the brewer",
   "usual_s": 5,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -538,7 +605,12 @@ export const STEPS = [
  {
   "code": "bypass",
   "label": "Add bypass water",
+  "verb": "bypass",
   "usual_s": 10,
+  "takes": [
+   "water",
+   "heat"
+  ],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -548,7 +620,9 @@ export const STEPS = [
  {
   "code": "settle",
   "label": "Let it settle",
+  "verb": "settle",
   "usual_s": 60,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": true,
@@ -558,7 +632,9 @@ export const STEPS = [
  {
   "code": "stir_server",
   "label": "Stir the server",
+  "verb": "stir the server",
   "usual_s": 5,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
@@ -568,7 +644,9 @@ export const STEPS = [
  {
   "code": "serve",
   "label": "Serve",
+  "verb": "serve",
   "usual_s": 10,
+  "takes": [],
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,

@@ -8,10 +8,11 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import combinations
 from typing import Any
 
 from ..errors import PennyError
-from .settings import GrinderScale, MatchedPair, Translated, translate
+from .settings import AS_THE_RECIPE_SAYS, GrinderScale, MatchedPair, Translated, translate
 
 JOIN = " · "
 
@@ -40,12 +41,22 @@ class Match:
 
 
 @dataclass(frozen=True)
+class Said:
+    """Settings one recipe gives for several dials, as written on each: (dial id, setting). They grind alike, the recipe says."""
+
+    recipe: str
+    settings: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True)
 class Carried:
-    """setting: as written on the other dial, '' when nothing leads there; matches: the kinds it rests on, weakest first; span: in words."""
+    """setting: as written on the other dial, '' when nothing leads there; matches: the kinds it rests on, weakest first; span: in words;
+    width: of the span, in numbers of that dial."""
 
     setting: str
     matches: tuple[str, ...]
     span: str
+    width: float = 0.0
 
     @property
     def rule(self) -> str | None:
@@ -63,10 +74,11 @@ class Carried:
 
 @dataclass(frozen=True)
 class Dials:
-    """parts: of the kit as it is now; matches: in order of noting."""
+    """parts: of the kit as it is now; matches: in order of noting; said: by the recipes as they are now."""
 
     parts: tuple[Part, ...]
     matches: tuple[Match, ...]
+    said: tuple[Said, ...] = ()
 
     @cached_property
     def names(self) -> dict[str, str]:
@@ -100,12 +112,27 @@ class Dials:
 
     @cached_property
     def pairs(self) -> tuple[MatchedPair, ...]:
-        """Matches whose dials are both still there."""
-        return tuple(
+        """Matches whose dials are both still there: those noted, then those recipes speak of."""
+        noted = tuple(
             MatchedPair(self.names[m.a], m.a_setting, self.names[m.b], m.b_setting, m.kind, m.on, m.id)
             for m in self.matches
             if m.a in self.sides and m.b in self.sides
         )
+        return noted + tuple(pair for _, pair in self.said_pairs)
+
+    @cached_property
+    def said_pairs(self) -> tuple[tuple[str, MatchedPair], ...]:
+        """(recipe, pair) for every two dials one recipe gives a readable setting of."""
+        out = []
+        for said in self.said:
+            read = [(i, self.read(i, text)) for i, text in said.settings]
+            known = [(self.names[i], setting) for i, setting in read if setting is not None]
+            out += [(said.recipe, MatchedPair(a, x, b, y, AS_THE_RECIPE_SAYS)) for (a, x), (b, y) in combinations(known, 2) if a != b]
+        return tuple(out)
+
+    def read(self, dial_id: str, text: str) -> float | None:
+        """A setting as written on that dial; None when it is none, or the dial is gone."""
+        return self.scales[self.names[dial_id]].read(text) if dial_id in self.sides else None
 
     def translate(self, setting: float, from_id: str, to_id: str) -> Translated:
         """As core.grinding.settings.translate, by the ids of two dials."""
@@ -128,7 +155,21 @@ class Dials:
         except PennyError:
             return Carried("", (), "")
         low, high = there.around(found.low, found.high)
-        return Carried(there.write(found.nearest), found.matches, f"{there.write(low)} to {there.write(high)}")
+        return Carried(there.write(found.nearest), found.matches, f"{there.write(low)} to {there.write(high)}", high - low)
+
+    def linked(self, said: str) -> str:
+        """The id of the one dial a name is meant for: its full name, or the burrs' alone where only one has them; '' otherwise.
+
+        >>> kit = Dials((Part("g", "grinder", "Tide", {}), Part("h", "grinder", "Tidewheel", {}), Part("b", "burr_set", "flat steel", {"grinder_id": "h"})), ())
+        >>> kit.linked("tide"), kit.linked("Flat steel"), kit.linked("Tidewheel · flat steel"), kit.linked("Tidewheel")
+        ('g', 'b', 'b', 'b')
+        """
+        wanted = said.strip().casefold()
+        for called in (lambda i: self.names[i], lambda i: self.sides[i].name, lambda i: self.names[i].split(JOIN)[0]):
+            found = [i for i in self.sides if called(i).casefold() == wanted]
+            if len(found) == 1:
+                return found[0]
+        return ""
 
     def only(self, kind: str) -> Dials:
         """The same dials with the matches of one kind."""
@@ -144,8 +185,8 @@ def full_name(burrs: str, body: str) -> str:
     return f"{body}{JOIN}{burrs}"
 
 
-def dials_of(parts: Sequence[Part], matches: Sequence[Match]) -> Dials:
-    return Dials(tuple(parts), tuple(matches))
+def dials_of(parts: Sequence[Part], matches: Sequence[Match], said: Sequence[Said] = ()) -> Dials:
+    return Dials(tuple(parts), tuple(matches), tuple(said))
 
 
 def dial_id(kit: Mapping[str, Any] | None) -> str | None:

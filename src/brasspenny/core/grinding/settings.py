@@ -25,6 +25,8 @@ SCALE_LABELS: dict[ScaleType, str] = {code: label.lower() for code, label in _DI
 Direction = Literal["larger_is_coarser", "larger_is_finer"]
 MATCH_ORDER: tuple[MatchKindCode, ...] = tuple(m.code for m in MATCH_KINDS)
 MATCH_LABELS: dict[MatchKindCode, str] = {m.code: m.label for m in MATCH_KINDS}
+MEASURED = frozenset(m.code for m in MATCH_KINDS if m.measured)
+AS_THE_RECIPE_SAYS: MatchKindCode = "recipe"
 FLOOR_STEPS: dict[MatchKindCode, float] = {m.code: m.least_steps for m in MATCH_KINDS}
 """The least half-width a match of each kind can have, in steps of the grinder answered for: by eye is weakest."""
 STEPLESS_STEP = 0.1
@@ -176,7 +178,13 @@ def translate(setting: float, from_: GrinderScale, to: GrinderScale, pairs: Sequ
 
 def _between(a: str, b: str, pairs: Sequence[MatchedPair]) -> list[MatchedPair]:
     """Pairs joining a and b, turned so that they read from a to b."""
-    return [p if p.a == a else p.turned() for p in pairs if {p.a, p.b} == {a, b}]
+    return strongest([p if p.a == a else p.turned() for p in pairs if {p.a, p.b} == {a, b}])
+
+
+def strongest(pairs: Sequence[MatchedPair]) -> list[MatchedPair]:
+    """Of the pairs of two grinders, those to go by: what a recipe says counts only where nobody has measured."""
+    measured = any(p.match in MEASURED for p in pairs)
+    return [p for p in pairs if not (measured and p.match == AS_THE_RECIPE_SAYS)]
 
 
 def _along(setting: float, from_: GrinderScale, to: GrinderScale, pairs: Sequence[MatchedPair]) -> Translated:
@@ -190,6 +198,8 @@ def _along(setting: float, from_: GrinderScale, to: GrinderScale, pairs: Sequenc
         warnings.append(f"Finer than {to.name} is usable at ({to.finest:g}).")
     if "by_eye" in matches:
         warnings.append("Rests on a match by eye, the weakest kind.")
+    if AS_THE_RECIPE_SAYS in matches:
+        warnings.append("Rests on what a recipe says, not on a measured match.")
     told = {p.b_setting for p in used if p.a_setting == setting}
     exact = told.pop() if len(told) == 1 else None  # a matched setting comes back as it was matched, wherever the dial's steps lie
     return Translated(value, to.nearest(value) if exact is None else exact, value - half, value + half, tuple(used), matches, "", tuple(warnings))
@@ -291,7 +301,7 @@ def _tables(pairs: Sequence[MatchedPair]) -> dict[tuple[str, str], list[MatchedP
         out[p.a, p.b].append(p)
         if p.a != p.b:
             out[p.b, p.a].append(p.turned())
-    return dict(out)
+    return {both: strongest(joined) for both, joined in out.items()}
 
 
 def _turned_back(pairs: Sequence[MatchedPair], a: GrinderScale, b: GrinderScale) -> list[Contradiction]:

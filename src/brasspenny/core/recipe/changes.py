@@ -18,6 +18,7 @@ FIELD_WORDS: dict[str, tuple[str, str]] = {
     "brewer_type": ("Brewer", ""),
     "filter": ("Filter", ""),
     "grind": ("Grind", ""),
+    "grinds": ("Settings", ""),
     "water": ("Water", ""),
     "ends": ("End", ""),
     "total_time_s": ("Total time", "s"),
@@ -79,10 +80,12 @@ def in_words(changes: tuple[RecipeChange, ...]) -> str:
 
 
 def _shown(name: str, value: object, unit: str) -> str:
-    if value is None or value == "" or value == (None, None):
+    if value is None or value in ("", ()) or value == (None, None):
         return ""
     if name == "brewer_type":
         return BREWER_LABELS[value]
+    if name == "grinds":
+        return ", ".join(f"{g.setting} on {g.on}" for g in value)
     if isinstance(value, tuple):
         return " to ".join("…" if x is None else _number(x, unit) for x in value) + ("" if unit == "s" else f" {unit}")
     if isinstance(value, float | int):

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import Any
 
-from .model import Recipe, Step
+from .model import GrindSetting, Recipe, Step
 
 WINDOWS = ("total_time_s", "tds_pct", "ey_pct")
+LISTS = ("steps", "grinds")
 
 
 def to_document(recipe: Recipe) -> dict[str, Any]:
@@ -16,6 +17,8 @@ def to_document(recipe: Recipe) -> dict[str, Any]:
     for name in WINDOWS:
         if name in out:
             out[name] = list(out[name])
+    if recipe.grinds:
+        out["grinds"] = [_filled_link(g) for g in recipe.grinds]
     out["steps"] = [_filled(step) for step in recipe.steps]
     return out
 
@@ -26,12 +29,17 @@ def from_document(document: dict[str, Any]) -> Recipe:
     >>> from_document(to_document(Recipe(dose_g=18.0, steps=(Step("pour", to_g=288.0),)))).steps[0].to_g
     288.0
     """
-    values = {k: tuple(v) if k in WINDOWS else v for k, v in document.items() if k != "steps"}
-    return Recipe(steps=tuple(Step(**s) for s in document.get("steps", [])), **values)
+    values = {k: tuple(v) if k in WINDOWS else v for k, v in document.items() if k not in LISTS}
+    grinds = tuple(GrindSetting(**g) for g in document.get("grinds", []))
+    return Recipe(steps=tuple(Step(**s) for s in document.get("steps", [])), grinds=grinds, **values)
 
 
 def _filled(thing: Any) -> dict[str, Any]:
-    return {f.name: _kept(f.name, value) for f in fields(thing) if (value := getattr(thing, f.name)) != f.default and f.name != "steps"}
+    return {f.name: _kept(f.name, value) for f in fields(thing) if (value := getattr(thing, f.name)) != f.default and f.name not in LISTS}
+
+
+def _filled_link(given: GrindSetting) -> dict[str, str]:
+    return {name: text for name, text in vars(given).items() if text}
 
 
 def _kept(name: str, value: Any) -> Any:

@@ -16,7 +16,7 @@ from ..errors import OutOfDomain
 from ..extraction.yields import BREWER_LABELS
 from ..units import read_duration_s, write_duration
 from ..vocabulary import BrewerType
-from .model import MOST_STEPS, STEP_LABELS, Recipe, Step, can_hold
+from .model import MOST_STEPS, STEP_LABELS, GrindSetting, Recipe, Step, can_hold
 
 
 @dataclass
@@ -53,6 +53,7 @@ BREWER_WORDS: dict[BrewerType, str] = BREWER_LABELS | {"jug_steep": "jug steep"}
 N = r"(\d{1,5}(?:[.,]\d{1,3})?)"
 G = rf"{N}\s?(?:g(?:rams?)?\b|ml\b|mL\b)"
 T = r"(\d{1,3}:[0-5]\d|\d{1,3}\s?m(?:in(?:utes?)?)?(?:\s?\d{1,2}(?:\s?s(?:ec(?:onds?)?)?)?)?\b|\d{1,5}\s?s(?:ec(?:onds?)?)?\b)"
+SETTING = r"[A-Za-z]\d{1,3}|-?\d{1,5}(?:[.,]\d{1,3})?(?:\s+\d{1,2}/\d{1,2})?(?:\s+clicks?)?"
 QUOTED = r"[\"“]([^\"“”\n]{0,200})[\"”]"
 
 
@@ -200,6 +201,18 @@ def _per_100(s: State, m: re.Match) -> str | None:
 def _brewer(s: State, m: re.Match) -> str:
     s.values["brewer_type"] = next(code for code, label in BREWER_WORDS.items() if label.lower() == m[1].lower())
     return f"brewer: {m[1].lower()}"
+
+
+@rule(rf"(grind\s*:?\s*)?({SETTING})\s+on\s+(?:the\s+)?(?:{QUOTED}|([^\s,;\n\"“”.][^,;\n\"“”.]{{0,79}}))")
+def _setting_on(s: State, m: re.Match) -> str | None:
+    """ "grind 3 on the ridged plates, 5 on the flat": the word is said once, and again only after something else."""
+    if s.in_step or not (m[1] or s.values.get("grinds")):
+        return None
+    on = (m[3] or m[4] or "").strip()
+    if not on:
+        return None
+    s.values["grinds"] = (*s.values.get("grinds", ()), GrindSetting(on, re.sub(r"\s+", " ", m[2])))
+    return f"setting {m[2]} on {on}"
 
 
 @rule(rf"(grind|filter|tap\s+water|water|note)\s*:?\s*{QUOTED}")

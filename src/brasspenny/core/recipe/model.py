@@ -40,8 +40,21 @@ FIELD_LIMITS: dict[str, tuple[float, float]] = {
     "count": COUNT,
 }
 """What a document may hold at all, lowest and highest; what is sensible within that is the check's business."""
-LONGEST: dict[str, int] = {"filter": 120, "grind": 120, "water": 120, "cue": 200, "fast": 200, "on_time": 200, "slow": 200, "note": 200, "recipe_note": 500}
+LONGEST: dict[str, int] = {
+    "filter": 120,
+    "grind": 120,
+    "water": 120,
+    "cue": 200,
+    "fast": 200,
+    "on_time": 200,
+    "slow": 200,
+    "note": 200,
+    "recipe_note": 500,
+    "on": 120,
+    "setting": 24,
+}
 MOST_STEPS = 60
+MOST_GRINDS = 12
 
 Where = Literal["", "centre", "spiral", "edge"]
 Spout = Literal["", "high", "low"]
@@ -74,10 +87,20 @@ class Step:
 
 
 @dataclass(frozen=True)
+class GrindSetting:
+    """One of the settings a recipe gives. on: the grinder or burrs as its author called them; setting: as it stands on that dial; dial_id: the
+    kit's dial it was linked to, '' until somebody linked it."""
+
+    on: str
+    setting: str
+    dial_id: str = ""
+
+
+@dataclass(frozen=True)
 class Recipe:
     """The document. brew_water_g: as stated, onto the coffee; brew_ratio: as stated, all water. out_g: a mass written only
     as "out", out_means: which of the two it is. ends: how the brew is over. Windows are (low, high), either end may be
-    open; beverage_g is the target of concentrates, whose water may then be unknown. fast, on_time, slow: the taste expected."""
+    open; beverage_g is the target of concentrates, whose water may then be unknown. grind is how fine in words; grinds are settings. fast, on_time, slow: the taste expected."""
 
     steps: tuple[Step, ...] = ()
     dose_g: float | None = None
@@ -87,6 +110,7 @@ class Recipe:
     brewer_type: BrewerType | None = None
     filter: str = ""
     grind: str = ""
+    grinds: tuple[GrindSetting, ...] = ()
     water: str = ""
     ends: Ends = ""
     total_time_s: tuple[float | None, float | None] = (None, None)
@@ -144,6 +168,10 @@ def can_hold(name: str, value: Any) -> bool:
     """
     if value is None:
         return True
+    if isinstance(value, GrindSetting):
+        return all(can_hold(part, text) for part, text in vars(value).items())
+    if name == "grinds" and len(value) > MOST_GRINDS:
+        return False
     if isinstance(value, tuple):
         return all(can_hold(name, x) for x in value)
     if isinstance(value, str):

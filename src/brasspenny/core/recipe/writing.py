@@ -3,34 +3,11 @@
 from __future__ import annotations
 
 from ..units import write_duration
+from ..vocabulary import STEPS, StepKind
 from .grammar import BREWER_WORDS
 from .model import ON_COFFEE, Recipe, Step, own_water_g, sums
 
-VERBS = {
-    "rinse": "rinse the filter",
-    "preheat": "preheat",
-    "dose": "put in the coffee",
-    "level": "level the bed",
-    "well": "make a well",
-    "bloom": "bloom",
-    "pour": "pour",
-    "hold_level": "hold the level",
-    "wait": "wait",
-    "swirl": "swirl",
-    "stir": "stir",
-    "lid": "lid on",
-    "break_crust": "break the crust",
-    "skim": "skim",
-    "transfer": "transfer to the dripper",
-    "tap": "tap",
-    "press": "press gently",
-    "invert": "invert",
-    "remove_brewer": "remove the brewer",
-    "bypass": "bypass",
-    "settle": "settle",
-    "stir_server": "stir the server",
-    "serve": "serve",
-}
+VERBS: dict[StepKind, str] = {s.code: s.verb for s in STEPS}
 
 
 def write(recipe: Recipe) -> str:
@@ -54,6 +31,8 @@ def _head(recipe: Recipe):
         yield f"at {recipe.temperature_c:g} °C"
     if recipe.brewer_type:
         yield f"in a {BREWER_WORDS[recipe.brewer_type]}"
+    for given in recipe.grinds:
+        yield f'grind {given.setting} on "{_unquoted(given.on)}"'
     for name in ("grind", "filter", "water", "note"):
         if getattr(recipe, name):
             yield f'{name} "{_unquoted(getattr(recipe, name))}"'

@@ -68,6 +68,19 @@ export function Matches({ settings }: { settings: Settings }) {
       ) : (
         <p className="quiet">None yet. Two settings that sieve alike, or brew in the same time, make the first.</p>
       )}
+      {settings.said.length > 0 && (
+        <div className={classes.said}>
+          <h3>Recipes say</h3>
+          <p className="quiet small">Used only between grinders you have not matched by sieve, time or yield.</p>
+          <ul>
+            {settings.said.map((s) => (
+              <li key={s.recipe + s.text}>
+                {s.text}, {s.recipe}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
       {open && <PairForm settings={settings} pair={open === 'new' ? null : open} onClose={() => setOpen(null)} />}
     </section>
   );

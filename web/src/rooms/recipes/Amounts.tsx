@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { clock } from '../../ui/numbers';
 import { kitQuery } from '../kit/queries';
 import { Cell } from './Cell';
+import { GrindSettings } from './GrindSettings';
 import type { Checked, RecipeDocument } from './queries';
 import classes from './Recipes.module.css';
 import { type Reader, readGrams, readHeat, readRatio, readTime } from './reads';
@@ -62,10 +63,11 @@ export function Amounts({ doc, checked, onChange }: AmountsProps) {
 export function MoreAmounts({ doc, checked, onChange }: AmountsProps) {
   const field = useFields(doc, checked, onChange);
   return (
-    <details className={classes.more} open={MORE.some((name) => doc[name]) || undefined}>
+    <details className={classes.more} open={MORE.some((name) => doc[name]) || !!doc.grinds?.length || undefined}>
       <summary>Grind, filter, water, targets, taste</summary>
       <div className={classes.moreGrid}>
-        {field.text('grind', 'Grind', 'medium, or a grinder and its setting')}
+        {field.text('grind', 'Grind, in words', 'medium-fine')}
+        <GrindSettings doc={doc} onChange={onChange} />
         {field.text('filter', 'Filter', 'white weave, rinsed')}
         {field.text('water', 'Water', 'bench blend')}
         {field.number('pour_end_s', 'All water in by', '', readTime, clock)}

@@ -1,11 +1,10 @@
-import { Button, Select } from '@mantine/core';
+import { Button, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { Staircase } from '../../charts/staircase/Staircase';
-import { NumberField } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
-import { clock, fixed, readNumber } from '../../ui/numbers';
+import { clock, fixed } from '../../ui/numbers';
 import { pictureOf } from '../../ui/picture';
 import { tellTrouble } from '../../ui/tell';
 import { settingsQuery } from '../kit/queries';
@@ -17,9 +16,8 @@ export function CardPage() {
   const { id = '' } = useParams();
   const [params] = useSearchParams();
   const version = Number(params.get('version')) || undefined;
-  const [known, setKnown] = useState<{ grinder?: string; setting?: number }>({});
-  const [text, setText] = useState('');
-  const asked: CardQuery = { ...(version && { version }), ...(known.grinder && known.setting !== undefined && known) };
+  const [known, setKnown] = useState({ dial_id: '', setting: '' });
+  const asked: CardQuery = { ...(version && { version }), ...(known.dial_id && known.setting.trim() && known) };
   const card = useQuery(cardQuery(id, asked));
   const { data: settings } = useQuery(settingsQuery);
   const page = useRef<HTMLElement>(null);
@@ -41,23 +39,23 @@ export function CardPage() {
         </Button>
         <Select
           aria-label="Grinder whose setting is known"
-          placeholder="A grinder whose setting is known"
+          placeholder="Known on another grinder"
           clearable
           clearButtonProps={{ 'aria-label': 'No grinder' }}
-          data={settings?.scales.map((s) => s.name) ?? []}
-          value={known.grinder ?? null}
-          onChange={(grinder) => setKnown((now) => (grinder ? { ...now, grinder } : {}))}
+          data={settings?.scales.map((s) => ({ value: s.id, label: s.name })) ?? []}
+          value={known.dial_id || null}
+          onChange={(dial_id) => setKnown((now) => ({ setting: dial_id ? now.setting : '', dial_id: dial_id ?? '' }))}
         />
-        {known.grinder && (
-          <NumberField
+        {known.dial_id && (
+          <TextInput
             aria-label="Its setting"
             placeholder="its setting"
             w={120}
-            value={text}
-            onText={(typed) => {
-              setText(typed);
-              const read = readNumber(typed);
-              setKnown((now) => ({ grinder: now.grinder!, ...(read.kind === 'number' && { setting: read.value }) }));
+            maxLength={24}
+            value={known.setting}
+            onChange={(e) => {
+              const setting = e.currentTarget.value;
+              setKnown((now) => ({ ...now, setting }));
             }}
           />
         )}
@@ -138,12 +136,17 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
           )}
         </ol>
         <div className={classes.notes}>
-          {(card.settings.length > 0 || doc.grind) && (
+          {(card.settings.length > 0 || card.not_linked.length > 0 || doc.grind) && (
             <section>
               <h2>Grind</h2>
-              {doc.grind && !card.settings.some((s) => doc.grind?.includes(s.grinder)) && <p>{doc.grind}</p>}
+              {doc.grind && <p>{doc.grind}</p>}
+              {card.not_linked.map((g) => (
+                <p key={g.on}>
+                  {g.on} <b className="num">{g.setting}</b>
+                </p>
+              ))}
               {card.settings.map((s) => (
-                <p key={s.grinder}>
+                <p key={s.dial_id}>
                   {s.grinder} <b className="num">{s.setting}</b>
                   {s.spread && (
                     <span className="quiet small">

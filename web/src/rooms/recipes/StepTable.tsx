@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { clock, exactClock } from '../../ui/numbers';
 import { Cell } from './Cell';
-import { CELLS, insertStep, moveStep, removeStep, stepsOf, withKind, withStep } from './edits';
+import { insertStep, moveStep, removeStep, stepsOf, type Taken, takes, withKind, withStep } from './edits';
 import {
   type Checked,
   type RecipeDocument,
@@ -136,7 +136,7 @@ type StepRowProps = {
 } & Pick<StepTableProps, 'doc' | 'checked' | 'perPour' | 'onChange'>;
 
 function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepRowProps) {
-  const has = CELLS[step.kind];
+  const has = (what: Taken) => takes(step.kind, what);
   const set = (change: Partial<StepDocument>) => onChange(withStep(doc, index, change));
   const name = `step ${index + 1}`;
   const timed = checked?.timeline.find((t) => t.index === index);
@@ -144,17 +144,15 @@ function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepR
   const faulty = (field: string) => found.some((f) => f.where === `steps.${index}.${field}`) || undefined;
   const time = (field: 'start_s' | 'duration_s' | 'end_s', label: string, column: string, usual?: number) => (
     <td>
-      {has.times && (
-        <Cell
-          label={`${label}, ${name}`}
-          shown={exactClock(step[field])}
-          read={readTime}
-          onValue={(v) => set({ [field]: v })}
-          faulty={faulty(field)}
-          placeholder={usual === undefined ? undefined : clock(usual)}
-          column={column}
-        />
-      )}
+      <Cell
+        label={`${label}, ${name}`}
+        shown={exactClock(step[field])}
+        read={readTime}
+        onValue={(v) => set({ [field]: v })}
+        faulty={faulty(field)}
+        placeholder={usual === undefined ? undefined : clock(usual)}
+        column={column}
+      />
     </td>
   );
   return (
@@ -184,8 +182,10 @@ function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepR
         </select>
       </td>
       <td>
-        {has.water && <WaterCell step={step} name={name} perPour={perPour} faulty={faulty} timed={timed} set={set} />}
-        {has.reading && (
+        {has('water') && (
+          <WaterCell step={step} name={name} perPour={perPour} faulty={faulty} timed={timed} set={set} />
+        )}
+        {has('reading') && (
           <Cell
             label={`Scale says, ${name}`}
             shown={step.reading_g == null ? '' : String(step.reading_g)}
@@ -201,12 +201,12 @@ function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepR
         'start_s',
         'From',
         'from',
-        timed && (timed.start_s > 0 || has.water) ? Math.max(0, timed.start_s) : undefined,
+        timed && (timed.start_s > 0 || has('water')) ? Math.max(0, timed.start_s) : undefined,
       )}
       {time('duration_s', 'For', 'for', timed && step.end_s == null ? timed.end_s - timed.start_s : undefined)}
       {time('end_s', 'By', 'by', timed && timed.end_s > 0 ? timed.end_s : undefined)}
       <td>
-        {has.where && (
+        {has('where') && (
           <Choice
             label={`Where, ${name}`}
             column="where"
@@ -215,7 +215,7 @@ function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepR
             onChange={(v) => set({ where: v as StepDocument['where'] })}
           />
         )}
-        {has.reading && (
+        {has('reading') && (
           <Choice
             label={`What stood on the scale when it was zeroed, ${name}`}
             column="where"
@@ -226,7 +226,7 @@ function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepR
         )}
       </td>
       <td>
-        {has.heat && (
+        {has('heat') && (
           <Cell
             label={`Temperature, ${name}`}
             shown={step.temperature_c == null ? '' : String(step.temperature_c)}
@@ -239,7 +239,7 @@ function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepR
         )}
       </td>
       <td>
-        {has.count && (
+        {has('count') && (
           <Cell
             label={`Times, ${name}`}
             shown={step.count == null ? '' : String(step.count)}

@@ -1,8 +1,22 @@
-import type { RecipeDocument, StepDocument, StepKind, TimedStep } from './queries';
+import { STEPS } from '../../api/vocabulary';
+import type { GrindSettingDocument, RecipeDocument, StepDocument, StepKind, TimedStep } from './queries';
 
 /** Changes of a document while it is written. Nothing here judges a recipe: the bench checks each state of it. */
 
 export const stepsOf = (doc: RecipeDocument): StepDocument[] => doc.steps ?? [];
+
+export const grindsOf = (doc: RecipeDocument): GrindSettingDocument[] => doc.grinds ?? [];
+
+export function withGrind(doc: RecipeDocument, index: number, change: Partial<GrindSettingDocument>): RecipeDocument {
+  return { ...doc, grinds: grindsOf(doc).map((g, i) => (i === index ? { ...g, ...change } : g)) };
+}
+
+/** The words a setting came with stay beside its link. */
+export const linkGrind = (doc: RecipeDocument, index: number, dial_id: string) => withGrind(doc, index, { dial_id });
+
+export function withoutGrind(doc: RecipeDocument, index: number): RecipeDocument {
+  return { ...doc, grinds: grindsOf(doc).filter((_, i) => i !== index) };
+}
 
 export function withStep(doc: RecipeDocument, index: number, change: Partial<StepDocument>): RecipeDocument {
   return { ...doc, steps: stepsOf(doc).map((s, i) => (i === index ? tidy({ ...s, ...change }) : s)) };
@@ -37,56 +51,30 @@ export function moveStep(doc: RecipeDocument, index: number, by: -1 | 1): Recipe
 /** A step of another kind keeps what still applies to it. */
 export function withKind(doc: RecipeDocument, index: number, kind: StepKind): RecipeDocument {
   const old = stepsOf(doc)[index]!;
-  const keep = CELLS[kind];
-  const next: StepDocument = { kind, cue: old.cue, note: old.note };
-  if (keep.water) Object.assign(next, { to_g: old.to_g, add_g: old.add_g });
-  if (keep.times) Object.assign(next, { start_s: old.start_s, duration_s: old.duration_s, end_s: old.end_s });
-  if (keep.where) next.where = old.where;
-  if (keep.count) next.count = old.count;
-  if (keep.heat) next.temperature_c = old.temperature_c;
+  const next: StepDocument = {
+    kind,
+    cue: old.cue,
+    note: old.note,
+    start_s: old.start_s,
+    duration_s: old.duration_s,
+    end_s: old.end_s,
+  };
+  if (takes(kind, 'water')) Object.assign(next, { to_g: old.to_g, add_g: old.add_g });
+  if (takes(kind, 'where')) next.where = old.where;
+  if (takes(kind, 'count')) next.count = old.count;
+  if (takes(kind, 'heat')) next.temperature_c = old.temperature_c;
   return withStep(doc, index, { ...blank(old), ...next });
 }
 
 const blank = (step: StepDocument): Partial<StepDocument> =>
   Object.fromEntries(Object.keys(step).map((k) => [k, undefined])) as Partial<StepDocument>;
 
-type Cells = { water: boolean; times: boolean; where: boolean; count: boolean; heat: boolean; reading: boolean };
+export type Taken = 'water' | 'where' | 'count' | 'heat' | 'reading';
 
-const cells = (...on: (keyof Cells)[]): Cells => ({
-  water: on.includes('water'),
-  times: on.includes('times'),
-  where: on.includes('where'),
-  count: on.includes('count'),
-  heat: on.includes('heat'),
-  reading: on.includes('reading'),
-});
-
-/** Which cells of the table a kind of step has. */
-export const CELLS: Record<StepKind, Cells> = {
-  rinse: cells('times', 'heat'),
-  preheat: cells('times', 'heat'),
-  dose: cells('times'),
-  level: cells('times'),
-  well: cells('times'),
-  bloom: cells('water', 'times', 'where', 'heat'),
-  pour: cells('water', 'times', 'where', 'heat'),
-  hold_level: cells('water', 'times', 'where', 'heat'),
-  wait: cells('times'),
-  swirl: cells('times', 'count'),
-  stir: cells('times', 'count'),
-  lid: cells('times'),
-  break_crust: cells('times'),
-  skim: cells('times'),
-  transfer: cells('times', 'reading'),
-  tap: cells('times', 'count'),
-  press: cells('times'),
-  invert: cells('times'),
-  remove_brewer: cells('times'),
-  bypass: cells('water', 'times', 'heat'),
-  settle: cells('times'),
-  stir_server: cells('times'),
-  serve: cells('times'),
-};
+/** What the table asks of a kind of step, beside its times. */
+export function takes(kind: StepKind, what: Taken): boolean {
+  return STEPS.some((s) => s.code === kind && (s.takes as readonly string[]).includes(what));
+}
 
 /** A pour dragged or nudged: its reading by g, its start and end by s. Times become explicit. */
 export function moved(

@@ -3,6 +3,7 @@ import { api, type Schemas, take } from '../../api/client';
 
 export type RecipeDocument = Schemas['RecipeDocument'];
 export type StepDocument = Schemas['StepDocument'];
+export type GrindSettingDocument = Schemas['GrindSettingDocument'];
 export type StepKind = StepDocument['kind'];
 export type Checked = Schemas['CheckedAnswer'];
 export type Finding = Schemas['FindingAnswer'];
@@ -11,7 +12,7 @@ export type Recipe = Schemas['RecipeAnswer'];
 export type RecipeListed = Schemas['RecipeListed'];
 export type ReadText = Schemas['ReadAnswer'];
 export type Card = Schemas['CardAnswer'];
-export type CardQuery = { version?: number; grinder?: string; setting?: number };
+export type CardQuery = { version?: number; dial_id?: string; setting?: string };
 export type Window = 'classic' | 'european' | 'nordic';
 
 export type LastBrewed = Schemas['LastBrewedAnswer'];
