@@ -93,6 +93,7 @@ def create_app(serving: Serving) -> Flask:
     for room in ROOMS:
         _register(app, room)
     app.add_url_rule(f"{API}/openapi.json", view_func=lambda: app.api_doc, endpoint="openapi")
+    edge.try_again(app)
     edge.answer_refusals(app)
     pages.serve(app, serving.web)
     app.after_request(_settle)

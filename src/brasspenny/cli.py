@@ -86,7 +86,7 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> 
         from .bench.service import has_passphrase
         from .store import connection
 
-        connection.bind(url)
+        connection.bind(url, patience_s=None)
         connection.migrate()
         if demo:
             _load_demo(data, fresh)
@@ -292,7 +292,7 @@ def _passphrase(_: argparse.Namespace) -> int:
         raise Stop("The two were not the same; nothing was changed.")
     data = _data_folder()
     with _only_one(data), _database(data, OWN_DATABASE) as (url, _):
-        connection.bind(url)
+        connection.bind(url, patience_s=None)
         connection.migrate()
         with connection.database.connection_context():
             set_passphrase(first)

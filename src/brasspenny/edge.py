@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import logging
+import random
+import time
 
 import peewee
 from flask import Flask, Response, request
+from flask.typing import ResponseReturnValue
+from playhouse.pool import MaxConnectionsExceeded
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
@@ -33,8 +37,27 @@ TAKEN: dict[str, tuple[str, str, str]] = {
 }
 """What a unique key stands for, in words; any other is two people doing one thing at once."""
 
-AWAY_OR_BUSY = {0, 1040, 1053, 1205, 1213, 2002, 2003, 2006, 2013, 2055}
-"""MariaDB's and its client's numbers for: too many connections, shutting down, waited too long, deadlock, gone away."""
+DEADLOCK, WAITED = 1213, 1205
+GIVEN_TWICE = (
+    "trial.number",
+    "setup_live_letter",
+    "run_label",
+    "flight_number",
+    "setup_revision_number",
+    "recipe_version_number",
+    "change_undoes",
+    "person_live_name",
+)
+"""Keys of what is numbered, seated or done once: against one of them the whole use case is tried again, and then sees what is there."""
+MOST_TRIES = 5
+AWAY = (DEADLOCK, 0, 1040, 1053, 2002, 2003, 2006, 2013, 2055)
+FULL = (3, 1021, 1026, 1030, 1114)
+NOT_NOW: dict[int, tuple[str, str]] = (
+    dict.fromkeys(AWAY, ("The database does not answer", "What you wrote is still here and not saved yet. Try again in a moment."))
+    | dict.fromkeys(FULL, ("The disk is full", "Nothing was saved. Free some space on the machine that runs this bench, then try again."))
+    | {WAITED: ("Another change is taking long", "Nothing was saved. Try again in a moment.")}
+)
+"""MariaDB's and its client's numbers for what passes, in words."""
 
 
 def refuse_foreign() -> Response | None:
@@ -80,6 +103,29 @@ def keep_connection(app: Flask) -> None:
             database.close()
 
 
+def try_again(app: Flask) -> None:
+    """What two hands undid for one another is done again: a use case is one transaction, so a lost one has left nothing behind."""
+    handle = app.dispatch_request
+
+    def again() -> ResponseReturnValue:
+        for tried in range(1, MOST_TRIES + 1):
+            try:
+                return handle()
+            except (peewee.OperationalError, peewee.IntegrityError) as error:
+                if tried == MOST_TRIES or not _lost_to_another(error):
+                    raise
+                log.info("tried again, %s of %s: %s", tried, MOST_TRIES, error)
+                time.sleep(random.uniform(0.01, 0.05) * tried)
+        raise AssertionError
+
+    app.dispatch_request = again
+
+
+def _lost_to_another(error: peewee.PeeweeException) -> bool:
+    number, text = (*error.args, "", "")[:2]
+    return number == DEADLOCK or (number == DUPLICATE and any(key in str(text) for key in GIVEN_TWICE))
+
+
 def answer_refusals(app: Flask) -> None:
     """The one table from refusals to status codes."""
 
@@ -110,9 +156,15 @@ def answer_refusals(app: Flask) -> None:
     @app.errorhandler(peewee.InterfaceError)
     def _database_away(error: peewee.PeeweeException):
         log.warning("database: %s", error)
-        if error.args and isinstance(error.args[0], int) and error.args[0] not in AWAY_OR_BUSY:
+        number = error.args[0] if error.args and isinstance(error.args[0], int) else 0
+        if number not in NOT_NOW:
             raise error
-        return problem(503, "The database does not answer", "Nothing was lost. Try again in a moment.")
+        return problem(503, *NOT_NOW[number])
+
+    @app.errorhandler(MaxConnectionsExceeded)
+    def _many_at_once(error: MaxConnectionsExceeded):
+        log.warning("database: %s", error)
+        return problem(503, "Too many things at once", "Nothing was saved. Try again in a moment.")
 
     @app.errorhandler(peewee.IntegrityError)
     def _against_a_key(error: peewee.IntegrityError):

@@ -21,11 +21,94 @@ def each_with_own_client(app, jobs):
         return list(pool.map(run, jobs))
 
 
-def test_many_questions_at_once_get_different_numbers(app):
-    answers = each_with_own_client(app, [("POST", "/trials", {"question": f"Q{i}", "factor": "ratio"}, {}) for i in range(8)])
-    made = [said["number"] for status, said in answers if status == 201]
-    assert all(status in (201, 409, 503) for status, _ in answers)
-    assert len(made) == len(set(made)) == len(Host(app.test_client()).get("/trials")["trials"])
+HANDS = pytest.mark.parametrize("hands", [2, 20])
+
+
+@HANDS
+def test_questions_asked_at_once_are_all_taken_under_numbers_of_their_own(app, hands):
+    answers = each_with_own_client(app, [("POST", "/trials", {"question": f"Q{i}", "factor": "ratio"}, {}) for i in range(hands)])
+    assert [status for status, _ in answers] == [201] * hands
+    assert sorted(said["number"] for _, said in answers) == list(range(1, hands + 1))
+
+
+@HANDS
+def test_setups_added_at_once_get_letters_of_their_own(app, host, hands):
+    trial = host.call("POST", "/trials", {"question": "Which?", "factor": "ratio"})["id"]
+    jobs = [("POST", f"/trials/{trial}/setups", {"variables": {"dose_g": 18, "brew_water_g": 280 + i}}, {}) for i in range(hands)]
+    answers = each_with_own_client(app, jobs)
+    assert [status for status, _ in answers] == [201] * hands
+    assert sorted(said["letter"] for _, said in answers) == [chr(65 + i) for i in range(hands)]
+
+
+@HANDS
+def test_brews_logged_at_once_get_labels_of_their_own(app, host, hands):
+    trial, setups, _ = host.two_setups_brewed(1)
+    body = {"setup_id": setups[0]["id"], "dose_g": 18, "brew_water_g": 288, "beverage_g": 250}
+    answers = each_with_own_client(app, [("POST", f"/trials/{trial['id']}/runs", body, {}) for _ in range(hands)])
+    assert [status for status, _ in answers] == [201] * hands
+    labels = [r["label"] for r in host.get(f"/trials/{trial['id']}/results")["runs"]]
+    assert len(labels) == hands + 2 == len(set(labels))
+
+
+@HANDS
+def test_of_people_of_one_name_added_at_once_one_is_there(app, host, hands):
+    answers = each_with_own_client(app, [("POST", "/people", {"name": "Bo"}, {})] * hands)
+    assert sorted(status for status, _ in answers) == [201] + [409] * (hands - 1)
+    assert all(said["errors"][0]["field"] == "name" for status, said in answers if status == 409)
+    assert len(host.get("/people")["people"]) == 1
+
+
+def test_a_flight_seats_twelve_however_many_come_at_once(app, host):
+    trial, _, runs = host.two_setups_brewed(1)
+    flight = host.flight(trial["id"], runs, [host.person(f"T{i}") for i in range(8)])
+    late = [host.person(f"L{i}") for i in range(12)]
+    answers = each_with_own_client(app, [("POST", f"/flights/{flight['id']}/tasters", {"person_id": p}, {}) for p in late])
+    assert sorted(status for status, _ in answers) == [201] * 4 + [409] * 8
+    assert len(host.get(f"/flights/{flight['id']}")["sheets"]) == 12
+
+
+@HANDS
+def test_flights_made_at_once_are_numbered_apart(app, host, hands):
+    trial, _, runs = host.two_setups_brewed(1)
+    taster = host.person("Bo")
+    body = {"run_ids": runs, "taster_ids": [taster], "blinding": "shuffle"}
+    answers = each_with_own_client(app, [("POST", f"/trials/{trial['id']}/flights", body, {}) for _ in range(hands)])
+    assert [status for status, _ in answers] == [201] * hands
+    assert sorted(said["number"] for _, said in answers) == list(range(1, hands + 1))
+
+
+@HANDS
+def test_one_undo_is_done_once(app, host, hands):
+    trial, _, (run, *_) = host.two_setups_brewed(1)
+    change = host.call("DELETE", f"/runs/{run}")["change_id"]
+    answers = each_with_own_client(app, [("POST", f"/changes/{change}/undo", None, {})] * hands)
+    assert sorted(status for status, _ in answers) == [200] + [409] * (hands - 1)
+    undone = [c for c in host.get(f"/trials/{trial['id']}/history")["changes"] if c["undoes"] == change]
+    assert len(undone) == 1
+
+
+def test_a_brew_deleted_while_flights_are_made_is_in_none_or_stays(app, host):
+    """Whichever came first decides: a deleted brew is poured for nobody, and a poured one is not deleted."""
+    trial, _, runs = host.two_setups_brewed(3)
+    taster = host.person("Bo")
+    for run in runs[:4]:
+        body = {"run_ids": [run, runs[5]], "taster_ids": [taster], "blinding": "shuffle"}
+        (made, _), (gone, _) = each_with_own_client(app, [("POST", f"/trials/{trial['id']}/flights", body, {}), ("DELETE", f"/runs/{run}", None, {})])
+        assert (made, gone) in ((201, 409), (422, 200), (404, 200), (409, 200)), (made, gone)
+
+
+@HANDS
+def test_a_flip_by_many_hands_is_one_flip(app, host, hands):
+    trial, _, runs = host.two_setups_brewed(1)
+    flight = host.flight(trial["id"], runs, [host.person("Bo")])
+    for cup in flight["cups"]:
+        host.score(flight["sheets"][0], host.touch(cup["code"], value=5))
+    host.call("POST", f"/flights/{flight['id']}/close")
+    marks = [{"code": c["code"], "mark": i + 1} for i, c in enumerate(flight["cups"])]
+    answers = each_with_own_client(app, [("POST", f"/flights/{flight['id']}/flip", {"marks": marks}, {})] * hands)
+    assert {status for status, _ in answers} == {200}
+    flips = [c for c in host.get(f"/trials/{trial['id']}/history")["changes"] if c["action"] in ("flip", "correct_marks")]
+    assert [c["action"] for c in flips] == ["flip"]
 
 
 def test_of_eight_edits_of_one_revision_exactly_one_is_taken(app, host):
@@ -100,7 +183,7 @@ def test_without_a_database_the_answer_is_plain_and_comes_back(server, app, monk
     right = database.obj.connect_params["port"]
     monkeypatch.setitem(database.obj.connect_params, "port", 1)
     said = host.get("/trials", status=503)
-    assert "Nothing was lost" in said["detail"]
+    assert "not saved yet" in said["detail"]
     assert host.client.get("/api/v1/health").status_code == 503
     monkeypatch.setitem(database.obj.connect_params, "port", right)
     assert host.get("/health") == {"status": "ok"}
@@ -122,5 +205,6 @@ def test_migrations_may_run_again_and_keep_what_is_there(app, host):
         "0005_tasting",
         "0006_frozen_trial",
         "0007_labels_and_names",
+        "0008_given_once",
     ]
     assert len(host.get("/trials")["trials"]) == 1

@@ -29,8 +29,8 @@ from ..history import service as history
 from ..recipes import documents
 from ..recipes.schemas import CautionAnswer
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store.connection import database
 from ..store.models import LiveBrew, Run, Setup, SetupRevision
+from ..store.writing import use_case
 from ..trials import service as trials
 from ..trials.schemas import VariablesPatch
 from . import schemas as s
@@ -49,7 +49,7 @@ def open_live(live_id: str) -> LiveBrew:
     return live
 
 
-@database.atomic()
+@use_case
 def prepare(trial_id: str, sent: s.LiveBrewBody, act: Act) -> s.LiveBrewAnswer:
     trial, setup = trials.open_trial(trial_id), trials.open_setup(sent.setup_id)
     if setup.trial_id != trial.id:
@@ -57,7 +57,7 @@ def prepare(trial_id: str, sent: s.LiveBrewBody, act: Act) -> s.LiveBrewAnswer:
     return _prepare(setup, sent, act)
 
 
-@database.atomic()
+@use_case
 def prepare_loose(sent: s.LooseLiveBrewBody, act: Act) -> s.LiveBrewAnswer:
     """The daily cup, or a dial-in before there is a question."""
     return _prepare(trials.loose_setup(sent.variables, sent.recipe_version_id, sent.name, sent.new_kit, act), sent, act)
@@ -82,7 +82,7 @@ def _prepare(setup: Setup, sent: s.LiveBrewBody | s.LooseLiveBrewBody, act: Act)
     return shape(live, act.now)
 
 
-@database.atomic()
+@use_case
 def start(live_id: str, rev: int, act: Act) -> s.LiveBrewAnswer:
     """The first water. Started once only: a second press changes nothing."""
     live = open_live(live_id)
@@ -91,7 +91,7 @@ def start(live_id: str, rev: int, act: Act) -> s.LiveBrewAnswer:
     return shape(live, act.now)
 
 
-@database.atomic()
+@use_case
 def mark(live_id: str, sent: s.MarkBody, rev: int, act: Act) -> s.LiveBrewAnswer:
     if sent.kind == "ground":
         return _ground(open_live(live_id), rev, act)
@@ -124,7 +124,7 @@ def _running(live_id: str) -> LiveBrew:
     return live
 
 
-@database.atomic()
+@use_case
 def finish(live_id: str, sent: s.FinishBody, rev: int, act: Act) -> s.LiveBrewAnswer:
     """Log it: times from the newest marks unless corrected, water from the last reading, else the plan's. Marks that cannot be
     together (drips that stopped before the last pour) are refused by the logging itself; marking again mends them."""
@@ -208,7 +208,7 @@ def _curve(live: LiveBrew) -> list[list[float]]:
 # --- a scale's file ----------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def take_log(run_id: str, sent: s.ScaleLogBody, rev: int, act: Act) -> s.ScaleLogAnswer:
     """A real scale's file onto a logged brew: its pours beside the plan's, its last reading and pour end taken over, its curve kept.
     Time zero is where its first pour begins."""
@@ -259,7 +259,7 @@ def _its_setup_is_there(live: LiveBrew) -> None:
 history.guard("live_brew", restore=_its_setup_is_there)
 
 
-@database.atomic()
+@use_case
 def give_up(live_id: str, act: Act) -> str:
     live = open_live(live_id)
     return history.remove(live, act=act, trial_id=live.trial_id)

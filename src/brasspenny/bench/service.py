@@ -9,8 +9,8 @@ from ..act import Act
 from ..core.kit.heat import boiling_point_c
 from ..history import service as history
 from ..refusals import Locked
-from ..store.connection import database
 from ..store.models import Bench
+from ..store.writing import use_case
 from . import schemas as s
 
 SHORTEST_PASSPHRASE = 10
@@ -20,7 +20,7 @@ def read_bench() -> s.BenchAnswer:
     return _shape(Bench.get_by_id(1))
 
 
-@database.atomic()
+@use_case
 def edit_bench(sent: s.BenchPatch, rev: int, act: Act) -> s.BenchAnswer:
     bench = Bench.get_by_id(1)
     history.edit(bench, {n: getattr(sent, n) for n in sent.model_fields_set}, rev=rev, act=act, trial_id=None)
@@ -31,7 +31,7 @@ def has_passphrase() -> bool:
     return Bench.get_by_id(1).passphrase_hash is not None
 
 
-@database.atomic()
+@use_case
 def set_passphrase(passphrase: str) -> None:
     Bench.update(passphrase_hash=PasswordHasher().hash(passphrase)).where(Bench.id == 1).execute()
 

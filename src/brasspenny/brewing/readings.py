@@ -15,8 +15,8 @@ from ..core.limits import check_tds
 from ..core.trial.measured import masses_of
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store.connection import database
 from ..store.models import Bench, InstrumentCheck, Reading, Run
+from ..store.writing import use_case
 from . import schemas as s
 from .runs import instrument, open_run
 
@@ -32,7 +32,7 @@ def open_reading(reading_id: str) -> Reading:
     return reading
 
 
-@database.atomic()
+@use_case
 def log_reading(run_id: str, sent: s.ReadingBody, act: Act) -> s.ReadingAnswer:
     run = open_run(run_id)
     if sent.done is not None and (run.protocol or {}).get("done") != sent.done:
@@ -40,7 +40,7 @@ def log_reading(run_id: str, sent: s.ReadingBody, act: Act) -> s.ReadingAnswer:
     return _shape(add_reading(run, sent, act))
 
 
-@database.atomic()
+@use_case
 def correct_reading(reading_id: str, sent: s.ReadingBody, rev: int, act: Act) -> s.ReadingAnswer:
     """Corrected in the way it was read, with the offset it was taken with."""
     reading = open_reading(reading_id)
@@ -51,7 +51,7 @@ def correct_reading(reading_id: str, sent: s.ReadingBody, rev: int, act: Act) ->
     return _shape(reading)
 
 
-@database.atomic()
+@use_case
 def remove_reading(reading_id: str, act: Act) -> str:
     reading = open_reading(reading_id)
     return history.remove(reading, act=act, trial_id=open_run(reading.run_id).trial_id)
@@ -129,7 +129,7 @@ def _checks():
     return InstrumentCheck.select().where(InstrumentCheck.deleted_at.is_null()).order_by(InstrumentCheck.checked_at.desc(), InstrumentCheck.id)
 
 
-@database.atomic()
+@use_case
 def log_check(sent: s.InstrumentCheckBody, act: Act) -> s.InstrumentsAnswer:
     readings.offset_of(reference_pct=sent.reference_pct, read_pct=sent.read_pct)
     check = InstrumentCheck(
@@ -145,7 +145,7 @@ def log_check(sent: s.InstrumentCheckBody, act: Act) -> s.InstrumentsAnswer:
     return read_instruments()
 
 
-@database.atomic()
+@use_case
 def remove_check(check_id: str, act: Act) -> str:
     check = InstrumentCheck.get_or_none((InstrumentCheck.id == check_id) & InstrumentCheck.deleted_at.is_null())
     if check is None:
@@ -182,7 +182,7 @@ def read_instruments() -> s.InstrumentsAnswer:
 # --- served ----------------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def serve(run_id: str, sent: s.ServedBody, rev: int, act: Act) -> s.RunAnswer:
     """Diluted before coding: the brew's own readings stay, what was served stands beside them. Yield does not change."""
     run = open_run(run_id)

@@ -15,8 +15,8 @@ from ..core.trial.measured import masses_of
 from ..history import service as history
 from ..refusals import Conflict, Unprocessable
 from ..store import queries
-from ..store.connection import database
 from ..store.models import Flight, FlightBrew, Run, Setup, SetupRevision
+from ..store.writing import use_case
 from ..trials import service as trials
 from . import schemas as s
 from .readings import add_reading
@@ -25,7 +25,7 @@ from .runs import instrument, open_run
 # --- of a trial --------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def log_run(trial_id: str, sent: s.RunBody, act: Act, *, marked: Sequence[MarkedStep] = (), curve: list | None = None) -> s.RunAnswer:
     trial = trials.open_trial(trial_id)
     setup = trials.open_setup(sent.setup_id)
@@ -77,7 +77,7 @@ def _next_number(setup_id: str, purpose: str) -> int:
     return number
 
 
-@database.atomic()
+@use_case
 def correct_run(run_id: str, sent: s.RunPatch, rev: int, act: Act) -> s.RunAnswer:
     run = open_run(run_id)
     values: dict[str, Any] = {name: getattr(sent, name) for name in sent.model_fields_set}
@@ -128,7 +128,7 @@ def _check(run: Run, readings: list[float]) -> None:
     measure(masses_of(run), readings, instrument())
 
 
-@database.atomic()
+@use_case
 def remove_run(run_id: str, act: Act) -> str:
     run = open_run(run_id)
     return history.remove(run, act=act, trial_id=run.trial_id)
@@ -141,7 +141,7 @@ def _in_flight(run: Run) -> bool:
 # --- loose -------------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def log_loose_run(sent: s.LooseRunBody, act: Act) -> s.RunAnswer:
     """Measured and noted like any brew; it proves nothing about a comparison."""
     setup = trials.loose_setup(sent.variables, sent.recipe_version_id, sent.name, sent.new_kit, act)
@@ -157,7 +157,7 @@ def log_loose(setup: Setup, sent: s.LooseRunBody, act: Act, *, marked: Sequence[
     return _log(setup, values, sent, act, marked, curve)
 
 
-@database.atomic()
+@use_case
 def take_in(run_id: str, sent: s.TakeInBody, rev: int, act: Act) -> s.RunAnswer:
     """A loose brew becomes a dial-in brew of a setup: it may show that the setup is ready, and is never evidence."""
     run = open_run(run_id)

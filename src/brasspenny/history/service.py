@@ -9,7 +9,6 @@ from typing import Any
 
 from ..act import Act
 from ..refusals import Conflict, NotFound, Stale
-from ..store.connection import database
 from ..store.models import (
     Bench,
     Change,
@@ -29,6 +28,7 @@ from ..store.models import (
     StockEntry,
     Trial,
 )
+from ..store.writing import use_case
 from . import schemas as s
 
 ENTITIES: dict[str, type[Editable]] = {
@@ -126,7 +126,7 @@ def remove(row: Any, *, act: Act, trial_id: str | None, undoes: str | None = Non
     return record(row, "delete", act=act, trial_id=trial_id, before=snapshot(row), undoes=undoes)
 
 
-@database.atomic()
+@use_case
 def undo(change_id: str, act: Act) -> str:
     """Take back a create, update or delete by the room's own guards; the undoing is a change of its own. An update is taken back only
     where nothing was written to the same fields since. Raises NotFound, Conflict, Stale (with both), and what the guards raise."""

@@ -13,8 +13,8 @@ from ..core.kit.waters import COMMON_ADVICE
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
-from ..store.connection import database
 from ..store.models import KitItem, MatchedSetting, StockEntry, UsedKit
+from ..store.writing import use_case
 from . import schemas as s
 from .facts import FACTS, fitted_tau_s
 from .summaries import summary
@@ -86,7 +86,7 @@ def shape_alone(item: KitItem, act: Act) -> s.KitItemAnswer:
 # --- writing ---------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def add_item(sent: s.KitBody, act: Act) -> s.KitItemAnswer:
     facts = _facts(sent, sent.kind)
     if facts is None and sent.kind == "burr_set":
@@ -99,7 +99,7 @@ def add_item(sent: s.KitBody, act: Act) -> s.KitItemAnswer:
     return shape_alone(item, act)
 
 
-@database.atomic()
+@use_case
 def edit_item(item_id: str, sent: s.KitPatch, rev: int, act: Act) -> s.KitItemAnswer:
     item = open_item(item_id)
     values: dict[str, Any] = {}
@@ -167,7 +167,7 @@ def _unused(item: KitItem) -> None:
 history.guard("kit_item", remove=_unused, restore=_comes_back, edit=_named_freely)
 
 
-@database.atomic()
+@use_case
 def remove_item(item_id: str, act: Act) -> str:
     item = open_item(item_id)
     return history.remove(item, act=act, trial_id=None)
@@ -179,7 +179,7 @@ def _is_used(item: KitItem) -> bool:
     return burrs or pairs.exists() or UsedKit.select().where(UsedKit.kit_item == item.id).exists()
 
 
-@database.atomic()
+@use_case
 def retire(item_id: str, rev: int, act: Act, *, back: bool = False) -> s.KitItemAnswer:
     item = open_item(item_id)
     history.edit(item, {"retired_at": None if back else act.now}, rev=rev, act=act, trial_id=None)
@@ -189,7 +189,7 @@ def retire(item_id: str, rev: int, act: Act, *, back: bool = False) -> s.KitItem
 # --- stock -------------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def add_stock(item_id: str, sent: s.StockBody, act: Act) -> s.StockAnswer:
     item = open_item(item_id)
     if item.kind != "coffee":

@@ -8,9 +8,9 @@ from ..core.grinding.settings import MATCH_LABELS, GrinderScale, Translated, con
 from ..core.kit import waters
 from ..history import service as history
 from ..refusals import NotFound, Unprocessable
-from ..store.connection import database
 from ..store.frozen import load_dials
 from ..store.models import MatchedSetting
+from ..store.writing import use_case
 from . import schemas as s
 from . import service
 
@@ -59,20 +59,20 @@ def _shape_pair(row: MatchedSetting, names: dict[str, str], at_fault: bool) -> s
     )
 
 
-@database.atomic()
+@use_case
 def add_pair(sent: s.PairBody, act: Act) -> s.SettingsAnswer:
     row = MatchedSetting(id=act.new_id(), created_at=act.now, **_columns(sent))
     history.add(row, act=act, trial_id=None)
     return read_settings()
 
 
-@database.atomic()
+@use_case
 def edit_pair(pair_id: str, sent: s.PairBody, rev: int, act: Act) -> s.SettingsAnswer:
     history.edit(_open_pair(pair_id), _columns(sent), rev=rev, act=act, trial_id=None)
     return read_settings()
 
 
-@database.atomic()
+@use_case
 def remove_pair(pair_id: str, act: Act) -> str:
     return history.remove(_open_pair(pair_id), act=act, trial_id=None)
 

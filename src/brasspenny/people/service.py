@@ -5,8 +5,8 @@ from __future__ import annotations
 from ..act import Act
 from ..history import service as history
 from ..refusals import Conflict, NotFound
-from ..store.connection import database
 from ..store.models import Person
+from ..store.writing import use_case
 from . import schemas as s
 
 
@@ -22,7 +22,7 @@ def all_people() -> s.PeopleAnswer:
     return s.PeopleAnswer(people=[_shape(p) for p in rows])
 
 
-@database.atomic()
+@use_case
 def add_person(sent: s.PersonBody, act: Act) -> s.PersonAnswer:
     _free_name(sent.name)
     person = Person(id=act.new_id(), name=sent.name, created_at=act.now)
@@ -30,14 +30,14 @@ def add_person(sent: s.PersonBody, act: Act) -> s.PersonAnswer:
     return _shape(person)
 
 
-@database.atomic()
+@use_case
 def rename_person(person_id: str, sent: s.PersonBody, rev: int, act: Act) -> s.PersonAnswer:
     person = open_person(person_id)
     history.edit(person, {"name": sent.name}, rev=rev, act=act, trial_id=None)
     return _shape(person)
 
 
-@database.atomic()
+@use_case
 def remove_person(person_id: str, act: Act) -> str:
     return history.remove(open_person(person_id), act=act, trial_id=None)
 

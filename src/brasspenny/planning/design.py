@@ -13,9 +13,9 @@ from ..core.vocabulary import MatchingRule
 from ..history import service as history
 from ..refusals import Conflict, Unprocessable
 from ..store import queries
-from ..store.connection import database
 from ..store.frozen import load_dials
 from ..store.models import Declaration, Setup, SetupRevision
+from ..store.writing import use_case
 from ..trials import schemas as trials_s
 from ..trials import service as trials
 from . import plans
@@ -24,7 +24,7 @@ from . import schemas as s
 NUMERIC = ("ratio", "temperature", "grind_setting")
 
 
-@database.atomic()
+@use_case
 def lay_out(trial_id: str, sent: s.DesignBody, rev: int, act: Act) -> s.PlanAnswer:
     """Make the setups. Brewed ones stay if they are part of the design; others without brews are replaced. Raises Conflict, Unprocessable."""
     trial = trials.open_trial(trial_id)

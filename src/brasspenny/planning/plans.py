@@ -24,8 +24,8 @@ from ..kit import service as kit
 from ..kit import worked
 from ..measuring.service import results_of
 from ..refusals import Conflict, Unprocessable
-from ..store.connection import database
 from ..store.models import Plan, Trial
+from ..store.writing import use_case
 from ..trials import service as trials
 from . import schemas as s
 
@@ -36,7 +36,7 @@ def plan_of(trial_id: str) -> Plan | None:
     return Plan.get_or_none((Plan.trial == trial_id) & Plan.deleted_at.is_null())
 
 
-@database.atomic()
+@use_case
 def save_plan(trial_id: str, sent: s.PlanBody, rev: int, act: Act) -> s.PlanAnswer:
     trial = trials.open_trial(trial_id)
     if sent.blocking == "factor" and sent.block_factor not in trials.factors_of(trial):

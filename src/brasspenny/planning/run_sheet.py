@@ -18,8 +18,8 @@ from ..kit import service as kit
 from ..kit.facts import VesselFacts, fitted_tau_s
 from ..measuring.service import results_of
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store.connection import database
 from ..store.models import KitItem, RunSheet
+from ..store.writing import use_case
 from ..trials import service as trials
 from . import plans
 from . import schemas as s
@@ -41,9 +41,8 @@ def latest_sheet(trial_id: str) -> RunSheet | None:
     return rows.order_by(RunSheet.created_at.desc(), RunSheet.id).first()
 
 
-@database.atomic()
 def make_sheet(trial_id: str, sent: s.SheetAsked, act: Act) -> s.TrialSheetAnswer:
-    """Solve the day for one flight of the plan and keep it. Raises Unprocessable, NoSchedule (in < 3 s)."""
+    """Solve the day for one flight of the plan, which nobody else waits for, and keep it. Raises Unprocessable, NoSchedule (in < 3 s)."""
     results = results_of(trial_id)
     asked = plans.asked_in(results.trial)
     order = plans.order_of(results, asked)
@@ -64,7 +63,13 @@ def make_sheet(trial_id: str, sent: s.SheetAsked, act: Act) -> s.TrialSheetAnswe
         planned_at=act.now,
         created_at=act.now,
     )
-    history.add(sheet, act=act, trial_id=trial_id)
+    return _kept(sheet, act)
+
+
+@use_case
+def _kept(sheet: RunSheet, act: Act) -> s.TrialSheetAnswer:
+    trials.open_trial(sheet.trial_id)
+    history.add(sheet, act=act, trial_id=sheet.trial_id)
     return s.TrialSheetAnswer(sheet=shape(sheet))
 
 
@@ -148,7 +153,7 @@ def _vessel_item(use: str, item_id: str | None) -> KitItem | None:
 # --- when the day slips ----------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def begin_brew(sheet_id: str, sent: s.BeginBody, rev: int, act: Act) -> s.TrialSheetAnswer:
     sheet = open_sheet(sheet_id)
     if sent.brew not in {j["key"] for j in sheet.asked["jobs"]}:
@@ -163,7 +168,7 @@ def begin_brew(sheet_id: str, sent: s.BeginBody, rev: int, act: Act) -> s.TrialS
     return s.TrialSheetAnswer(sheet=shape(sheet))
 
 
-@database.atomic()
+@use_case
 def plan_again(sheet_id: str, rev: int, act: Act) -> s.TrialSheetAnswer:
     """From now on: brews begun keep their times, everything else is placed afresh. Raises NoSchedule, Stale."""
     sheet = open_sheet(sheet_id)

@@ -12,9 +12,9 @@ from ..history import service as history
 from ..kit import service as kit
 from ..refusals import NotFound, Unprocessable
 from ..store import queries
-from ..store.connection import database
 from ..store.frozen import load_dials
 from ..store.models import Recipe, RecipeVersion, SetupRevision
+from ..store.writing import use_case
 from . import documents
 from . import schemas as s
 
@@ -49,7 +49,7 @@ def brewable_version(version_id: str) -> RecipeVersion:
 # --- writing ---------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def add_recipe(sent: s.RecipeBody, act: Act) -> s.RecipeAnswer:
     recipe = Recipe(id=act.new_id(), name=sent.name, created_at=act.now, created_by=act.who)
     history.add(recipe, act=act, trial_id=None)
@@ -58,7 +58,7 @@ def add_recipe(sent: s.RecipeBody, act: Act) -> s.RecipeAnswer:
     return read_recipe(recipe.id, None)
 
 
-@database.atomic()
+@use_case
 def add_version(recipe_id: str, sent: s.VersionBody, rev: int, act: Act) -> s.RecipeAnswer:
     """A new version when anything differs from the newest; `rev` guards against two people writing one at once."""
     recipe = open_recipe(recipe_id)
@@ -86,14 +86,14 @@ def _insert(recipe: Recipe, core: model.Recipe, note: str, act: Act) -> RecipeVe
     )
 
 
-@database.atomic()
+@use_case
 def rename_recipe(recipe_id: str, sent: s.RecipePatch, rev: int, act: Act) -> s.RecipeAnswer:
     recipe = open_recipe(recipe_id)
     history.edit(recipe, {"name": sent.name}, rev=rev, act=act, trial_id=None)
     return read_recipe(recipe.id, None)
 
 
-@database.atomic()
+@use_case
 def remove_recipe(recipe_id: str, act: Act) -> str:
     """Soft: setups keep their own copy of the steps."""
     return history.remove(open_recipe(recipe_id), act=act, trial_id=None)

@@ -19,8 +19,8 @@ from ..measuring.service import results_of
 from ..people import service as people
 from ..refusals import Unprocessable
 from ..store import keys, queries
-from ..store.connection import database
 from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Setup, Sheet, SheetCup
+from ..store.writing import use_case
 from ..trials import service as trials
 from . import cooling, seals
 from . import schemas as s
@@ -29,7 +29,7 @@ from .links import LinkMaker, hash_of, token_of
 OPTION_NAMES = tuple(s.FlightOptions.model_fields)
 
 
-@database.atomic()
+@use_case
 def make_flight(trial_id: str, sent: s.FlightBody, links: LinkMaker, act: Act) -> Flight:
     trial = trials.open_trial(trial_id)
     runs = _runs_of(trial.id, sent)

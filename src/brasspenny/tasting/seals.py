@@ -20,8 +20,8 @@ from ..core.tasting.flights import METHOD_NAMES
 from ..history import service as history
 from ..refusals import Conflict, LinkRefused, NotFound
 from ..store import keys
-from ..store.connection import database
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, Person, Seal, Sheet, SheetCup, Trial
+from ..store.writing import use_case
 from . import events
 from . import pour_schemas as s
 from .labels import DELETED_BREW, run_labels
@@ -80,7 +80,7 @@ def _sealed_by(token: str) -> tuple[Seal, Flight]:
     return sealed, live
 
 
-@database.atomic()
+@use_case
 def open_on_device(token: str, device: str | None, tastes_here: list[str], act: Act) -> tuple[s.PourAnswer, str]:
     """Open the pour sheet on this device, which from then on is the only one. Returns the sheet and the device's mark to keep.
 
@@ -145,7 +145,7 @@ def _sheet(flight: Flight, sealed: Seal, token: str) -> s.PourAnswer:
 # --- the host --------------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def open_for_host(flight_id: str, links: LinkMaker, tastes_here: list[str], act: Act) -> s.PourAnswer:
     """A host who is not tasting may pour too; that is recorded, in the history and in the grade."""
     flight = _runner_flight(flight_id)
@@ -169,7 +169,7 @@ def _runner_flight(flight_id: str) -> Flight:
     return flight
 
 
-@database.atomic()
+@use_case
 def break_seal(flight_id: str, links: LinkMaker, act: Act) -> None:
     """The runner's link is lost: the key comes into sight, and the flight is graded sighted, for good."""
     flight = _runner_flight(flight_id)

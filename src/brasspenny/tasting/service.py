@@ -10,8 +10,8 @@ from ..history import service as history
 from ..people import service as people
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import keys, queries
-from ..store.connection import database
 from ..store.models import Flight, FlightBrew, Person, Run, Score, Setup, Sheet
+from ..store.writing import use_case
 from ..trials import service as trials
 from . import cooling, events, making, seals, shapes
 from . import schemas as s
@@ -54,13 +54,13 @@ def read_flight(flight_id: str, links: LinkMaker, now: datetime) -> s.FlightAnsw
 # --- the table -----------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def make_flight(trial_id: str, sent: s.FlightBody, links: LinkMaker, act: Act) -> s.FlightAnswer:
     flight = making.make_flight(trial_id, sent, links, act)
     return read_flight(flight.id, links, act.now)
 
 
-@database.atomic()
+@use_case
 def add_taster(flight_id: str, sent: s.TasterBody, links: LinkMaker, act: Act) -> s.FlightAnswer:
     """A late joiner gets an order of their own."""
     flight = _still_open(open_flight(flight_id))
@@ -79,7 +79,7 @@ def add_taster(flight_id: str, sent: s.TasterBody, links: LinkMaker, act: Act) -
     return read_flight(flight.id, links, act.now)
 
 
-@database.atomic()
+@use_case
 def edit_flight(flight_id: str, sent: s.FlightPatch, rev: int, links: LinkMaker, act: Act) -> s.FlightAnswer:
     flight = open_flight(flight_id)
     values = {n: getattr(sent, n) for n in sent.model_fields_set}
@@ -102,7 +102,7 @@ def seals_of(flight: Flight):
     return shapes.seals_by_flight([flight.id]).get(flight.id)
 
 
-@database.atomic()
+@use_case
 def open_pass(flight_id: str, sent: s.PassBody, links: LinkMaker, act: Act) -> s.FlightAnswer:
     """Open a pass early, or for want of a thermometer."""
     flight = _still_open(_locked(flight_id))
@@ -114,7 +114,7 @@ def open_pass(flight_id: str, sent: s.PassBody, links: LinkMaker, act: Act) -> s
     return read_flight(flight.id, links, act.now)
 
 
-@database.atomic()
+@use_case
 def remove_flight(flight_id: str, act: Act) -> str:
     flight = open_flight(flight_id)
     return history.remove(flight, act=act, trial_id=flight.trial_id)
@@ -140,7 +140,7 @@ def _sits_still(flight: Flight, values: dict) -> None:
 history.guard("flight", restore=_its_brews_are_there, edit=_sits_still)
 
 
-@database.atomic()
+@use_case
 def renew_link(sheet_id: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
     """A new link; the old one stops working at once."""
     sheet = open_sheet(sheet_id)
@@ -149,14 +149,14 @@ def renew_link(sheet_id: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
     return _noted(sheet, "renew_link", links, act)
 
 
-@database.atomic()
+@use_case
 def withdraw_link(sheet_id: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
     sheet = open_sheet(sheet_id)
     Sheet.update(revoked_at=act.now).where(Sheet.id == sheet.id).execute()
     return _noted(sheet, "withdraw_link", links, act)
 
 
-@database.atomic()
+@use_case
 def leave(sheet_id: str, sent: s.LeftBody, links: LinkMaker, act: Act) -> s.FlightAnswer:
     """A taster leaves the table (or comes back). What they scored counts; the flight says what it costs."""
     sheet = open_sheet(sheet_id)
@@ -181,7 +181,7 @@ def _still_open(flight: Flight) -> Flight:
     return flight
 
 
-@database.atomic()
+@use_case
 def close_flight(flight_id: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
     """Lock all scores. Where the key was in sight all along, the flight is flipped at once."""
     flight = _still_open(_locked(flight_id))
@@ -197,7 +197,7 @@ def close_flight(flight_id: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
     return read_flight(flight.id, links, act.now)
 
 
-@database.atomic()
+@use_case
 def flip(flight_id: str, sent: s.FlipBody, links: LinkMaker, act: Act) -> s.FlightAnswer:
     """Make the key known: by the marks found under the cards, or by opening the runner's seal.
 
@@ -217,6 +217,8 @@ def flip(flight_id: str, sent: s.FlipBody, links: LinkMaker, act: Act) -> s.Flig
         entered = {m.code: m.mark for m in sent.marks}
         _check_marks(sent, entered, cups, brews)
     before = _key_in_words(flight) if flight.status == "flipped" else None
+    if before == _marks_in_words(entered):
+        return read_flight(flight.id, links, act.now)  # the same pennies turned by two hands at once, or once more
     keys.write({cups[code].id: (brews[mark].run_id, mark) for code, mark in entered.items()})
     Flight.update(status="flipped", flipped_at=act.now, rev=flight.rev + 1).where(Flight.id == flight.id).execute()
     history.record(flight, "flip" if before is None else "correct_marks", act=act, trial_id=flight.trial_id, before=before, after=_marks_in_words(entered))

@@ -24,9 +24,9 @@ from ..kit import service as kit
 from ..recipes import service as recipes
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
-from ..store.connection import database
 from ..store.frozen import load, load_dials
 from ..store.models import Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial, UsedKit
+from ..store.writing import use_case
 from . import schemas as s
 
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWX"
@@ -73,7 +73,7 @@ def open_setup(setup_id: str) -> Setup:
 # --- Ask ---------------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def ask(sent: s.TrialBody, act: Act) -> s.TrialAnswer:
     _name_the_other([sent.factor, *sent.further_factors], sent.factor_other)
     asked = sent.model_dump()
@@ -88,7 +88,7 @@ def _next_number() -> int:
     return last.number + 1 if last else 1
 
 
-@database.atomic()
+@use_case
 def edit_trial(trial_id: str, sent: s.TrialPatch, rev: int, act: Act) -> s.TrialAnswer:
     trial = open_trial(trial_id)
     values = {name: getattr(sent, name) for name in sent.model_fields_set}
@@ -113,7 +113,7 @@ def _name_the_other(factors: list[str], other: str) -> None:
         raise Unprocessable("factor_other", "What is compared has no name.", "Say in a word or two what differs, such as agitation.")
 
 
-@database.atomic()
+@use_case
 def remove_trial(trial_id: str, act: Act) -> str:
     return history.remove(open_trial(trial_id), act=act, trial_id=trial_id)
 
@@ -145,7 +145,7 @@ def shape(trial: Trial) -> s.TrialAnswer:
 # --- Set up --------------------------------------------------------------------------------------------------------------
 
 
-@database.atomic()
+@use_case
 def add_setup(trial_id: str, sent: s.SetupBody, act: Act) -> s.SetupAnswer:
     trial = Trial.select().where(Trial.id == open_trial(trial_id).id).for_update().get()  # one letter at a time
     letter = _free_letter(trial_id)
@@ -203,7 +203,7 @@ def loose_setup(sent: s.VariablesPatch, recipe_version_id: str | None, name: str
     return setup
 
 
-@database.atomic()
+@use_case
 def edit_setup(setup_id: str, sent: s.SetupPatch, rev: int, act: Act) -> s.SetupAnswer:
     setup = open_setup(setup_id)
     values: dict[str, Any] = {"name": sent.name} if "name" in sent.model_fields_set else {}
@@ -217,7 +217,7 @@ def edit_setup(setup_id: str, sent: s.SetupPatch, rev: int, act: Act) -> s.Setup
     return read_setup(setup.id)
 
 
-@database.atomic()
+@use_case
 def hold(trial_id: str, sent: s.HoldBody, act: Act) -> s.SetUpAnswer:
     """Give every setup the value that one of them has; a declaration about it becomes pointless and goes."""
     trial = open_trial(trial_id)
@@ -235,7 +235,7 @@ def hold(trial_id: str, sent: s.HoldBody, act: Act) -> s.SetUpAnswer:
     return read_set_up(trial.id)
 
 
-@database.atomic()
+@use_case
 def declare(trial_id: str, sent: s.DeclareBody, act: Act) -> s.SetUpAnswer:
     trial = open_trial(trial_id)
     if sent.field not in HOLDABLE:
@@ -246,7 +246,7 @@ def declare(trial_id: str, sent: s.DeclareBody, act: Act) -> s.SetUpAnswer:
     return read_set_up(trial.id)
 
 
-@database.atomic()
+@use_case
 def take_back(trial_id: str, field: str, act: Act) -> s.SetUpAnswer:
     trial = open_trial(trial_id)
     gone = Declaration.delete().where((Declaration.trial == trial.id) & (Declaration.field == field)).execute()
@@ -256,7 +256,7 @@ def take_back(trial_id: str, field: str, act: Act) -> s.SetUpAnswer:
     return read_set_up(trial.id)
 
 
-@database.atomic()
+@use_case
 def remove_setup(setup_id: str, act: Act) -> str:
     setup = open_setup(setup_id)
     return history.remove(setup, act=act, trial_id=setup.trial_id)

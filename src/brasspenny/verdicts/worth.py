@@ -20,7 +20,7 @@ from ..core.trial.setups import facts_of, shown_values
 from ..core.trial.value import SetupRevision
 from ..planning import plans
 from ..refusals import Conflict
-from ..store.connection import database
+from ..store.writing import use_case
 from ..trials import schemas as trials_s
 from ..trials import service as trials
 from . import schemas as s
@@ -171,13 +171,18 @@ def _peak(part: NextPart) -> Peak | None:
         return None
 
 
-@database.atomic()
 def draft(trial_id: str, sent: w.DraftBody, act: Act) -> w.DraftAnswer:
-    """Put a next step into the plan: how many brews of each and how many tasters; for a new value, its setup as well."""
+    """Put a next step into the plan: how many brews of each and how many tasters; for a new value, its setup as well. It is judged first, which
+    nobody else waits for."""
     found = read_next(trial_id, act)
     step = next((x for x in found.steps if x.code == sent.code), None)
     if step is None:
         raise Conflict("code", "That step is not open for this trial any more.", "Look at the verdict again.")
+    return _draft(trial_id, step, act)
+
+
+@use_case
+def _draft(trial_id: str, step: w.NextStepShown, act: Act) -> w.DraftAnswer:
     trial = trials.open_trial(trial_id)
     if step.value is not None:
         return _draft_value(trial_id, step.value, act)
