@@ -6,16 +6,17 @@ import os
 import random
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 from pathlib import Path
 from threading import Timer
 
-from flask import Flask, Response, current_app, g, request, session
+from flask import Flask, Response, g, request
 from flask_compress import Compress
 from flask_openapi import APIBlueprint, Info, OpenAPI
 
-from . import __version__, edge, pages
+from . import __version__, config, door, edge, pages
 from .along.routes import bp as along
+from .bench import sessions
 from .bench.routes import bp as bench
 from .brewing.routes import bp as brewing
 from .calculators.routes import bp as calculators
@@ -30,9 +31,8 @@ from .people.routes import bp as people
 from .planning.routes import bp as planning
 from .rails.routes import bp as rails
 from .recipes.routes import bp as recipes
-from .refusals import Locked
 from .reports.routes import bp as reports
-from .store import connection
+from .store import connection, secret
 from .tasting.routes import bp as tasting
 from .trials.routes import bp as trials
 from .verdicts import service as verdicts_service
@@ -40,18 +40,20 @@ from .verdicts.routes import bp as verdicts
 
 ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, chart_room, planning, tasting, verdicts, rails, reports, history, calculators)
 LARGEST_BODY = 1_000_000
-OPEN_TO_ALL = (f"{API}/health", f"{API}/session", f"{API}/openapi.json", f"{API}/taste/", f"{API}/pour/", f"{API}/calc/")
 
 
 @dataclass(frozen=True)
 class Serving:
     """How this process serves. database_url None leaves the store unbound: enough to describe the API. clock and rng are replaced in tests; link_base '' means the address asked for;
-    trusted_hosts are the only names this bench answers to (none: any), which keeps other sites' names off loopback."""
+    trusted_hosts are the only names this bench answers to (none: any), which keeps other sites' names off loopback. passphrase_needed asks for
+    it everywhere; without, it is asked of all that does not come over loopback under a loopback name. trusted_proxies: addresses whose word
+    about who asked is taken."""
 
     database_url: str | None
     secret: bytes
     link_base: str = ""
     passphrase_needed: bool = False
+    trusted_proxies: tuple[str, ...] = ()
     trusted_hosts: tuple[str, ...] = ()
     web: Path = PROJECT / "web" / "dist"
     clock: Callable[[], datetime] = utc_now
@@ -76,11 +78,12 @@ def create_app(serving: Serving) -> Flask:
         SECRET_KEY=serving.secret,
         LINK_BASE=lambda: serving.link_base or request.url_root.rstrip("/"),
         PASSPHRASE_NEEDED=serving.passphrase_needed,
+        LOCKED=door.is_locked,
         MAX_CONTENT_LENGTH=LARGEST_BODY,
         SESSION_COOKIE_NAME="penny",
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Strict",
-        PERMANENT_SESSION_LIFETIME=timedelta(days=30),
+        PERMANENT_SESSION_LIFETIME=sessions.LASTS,
         COMPRESS_MIMETYPES=["application/json", "image/svg+xml"],
         COMPRESS_ALGORITHM=["br", "gzip"],
     )
@@ -88,8 +91,10 @@ def create_app(serving: Serving) -> Flask:
         connection.bind(serving.database_url)
     app.before_request(edge.refuse_foreign)
     app.before_request(edge.refuse_what_is_not_json)
-    app.before_request(_refuse_locked)
+    edge.know_device(app)
     edge.keep_connection(app)
+    app.before_request(door.refuse_locked)
+    app.wsgi_app = door.Asker(app.wsgi_app, serving.trusted_proxies)
     for room in ROOMS:
         _register(app, room)
     app.add_url_rule(f"{API}/openapi.json", view_func=lambda: app.api_doc, endpoint="openapi")
@@ -122,11 +127,6 @@ def _register(app: OpenAPI, room: APIBlueprint) -> None:
         app.paths[path] = app.paths[path].model_copy(update={m: op for m, op in item if op is not None})
 
 
-def _refuse_locked() -> None:
-    if current_app.config["PASSPHRASE_NEEDED"] and request.path.startswith("/api/") and not request.path.startswith(OPEN_TO_ALL) and not session.get("host"):
-        raise Locked
-
-
 LOAD_SOLVER_AFTER_S = 5.0
 """Once the first pages are out."""
 
@@ -136,12 +136,14 @@ def from_environment() -> Flask:
     ahead = Timer(LOAD_SOLVER_AFTER_S, load_solver)
     ahead.daemon = True
     ahead.start()
+    connection.bind(os.environ["PENNY_DATABASE_URL"])
     return create_app(
         Serving(
             database_url=os.environ["PENNY_DATABASE_URL"],
-            secret=bytes.fromhex(os.environ["PENNY_SECRET"]),
+            secret=secret.of_bench(),
             link_base=os.environ.get("PENNY_LINK_BASE", ""),
             passphrase_needed=os.environ.get("PENNY_PASSPHRASE_NEEDED") == "1",
             trusted_hosts=tuple(os.environ.get("PENNY_TRUSTED_HOSTS", "").split()),
+            trusted_proxies=tuple(config.get("PENNY_TRUSTED_PROXIES").split()),
         )
     )

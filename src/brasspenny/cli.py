@@ -7,11 +7,11 @@ import fcntl
 import getpass
 import json
 import os
-import secrets
 import signal
 import socket
 import subprocess
 import sys
+import threading
 import time
 import urllib.request
 from collections.abc import Callable, Iterator
@@ -31,13 +31,23 @@ class Stop(Exception):
 
 def main(argv: list[str] | None = None) -> int:
     args = _parser().parse_args(argv)
-    signal.signal(signal.SIGINT, signal.default_int_handler)  # also when started in the background by a script
+    interrupted = []
+
+    def interrupt(*_) -> None:
+        interrupted.append(True)
+        raise KeyboardInterrupt
+
+    if threading.current_thread() is threading.main_thread():
+        signal.signal(signal.SIGINT, interrupt)  # also when started in the background by a script
     try:
         return args.run(args) or 0
-    except (Stop, mariadb.CannotStart) as error:
+    except (Stop, mariadb.CannotStart, TimeoutError) as error:
         print(error, file=sys.stderr)
         return 2
-    except KeyboardInterrupt:
+    except BaseException:
+        if not interrupted:
+            raise
+        print("\nClosed.", file=sys.stderr)  # whatever was in the middle of something may have complained in its own words
         return 130
 
 
@@ -88,19 +98,25 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> 
 
         connection.bind(url, patience_s=None)
         connection.migrate()
+        _settle_secret(data)
         if demo:
             _load_demo(data, fresh)
         open_to_network = host not in LOOPBACK
         with connection.database.connection_context():
-            if open_to_network and not has_passphrase():
-                raise Stop("A bench open to the network needs a passphrase. Set one with ./penny passphrase, then start again.")
+            if (open_to_network or _has_public_name()) and not has_passphrase():
+                raise Stop("A bench that others can reach needs a passphrase. Set one with ./penny passphrase, then start again.")
         connection.database.close_all()
         return _run_gunicorn(host, port, url, data, open_to_network, database_runs)
 
 
+def _has_public_name() -> bool:
+    """Whether others come to it by another name than this machine's own, through a proxy: it listens on loopback, and is open all the same."""
+    return (urlsplit(config.get("PENNY_PUBLIC_URL")).hostname or "localhost") not in LOOPBACK
+
+
 def _load_demo(data: Path, fresh: bool) -> None:
     from .demo import scenario
-    from .store import connection
+    from .store import connection, secret
     from .tasting.service import LinkMaker
 
     if fresh and config.get("PENNY_DATABASE_URL"):
@@ -108,7 +124,7 @@ def _load_demo(data: Path, fresh: bool) -> None:
     with connection.database.connection_context():
         if fresh or scenario.bench_is_empty():
             print("Laying out the demo bench", file=sys.stderr)
-            scenario.load(LinkMaker(_secret(data), ""))
+            scenario.load(LinkMaker(secret.of_bench(), ""))
 
 
 def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: bool, database_runs: Callable[[], bool]) -> int:
@@ -116,9 +132,8 @@ def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: b
     public = config.get("PENNY_PUBLIC_URL").rstrip("/")
     env = os.environ | {
         "PENNY_DATABASE_URL": url,
-        "PENNY_SECRET": _secret(data).hex(),
         "PENNY_LINK_BASE": public or (f"http://{shown}:{port}" if open_to_network else ""),
-        "PENNY_PASSPHRASE_NEEDED": "1" if open_to_network else "0",
+        "PENNY_PASSPHRASE_NEEDED": "1" if open_to_network or _has_public_name() else "0",
         "PENNY_TRUSTED_HOSTS": "" if open_to_network else " ".join(filter(None, ("127.0.0.1", "localhost", "[::1]", urlsplit(public).hostname))),
     }
     command = [
@@ -127,8 +142,8 @@ def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: b
         "--log-level", "warning", "--worker-tmp-dir", "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(data),
     ]  # fmt: skip
     server = subprocess.Popen(command, env=env, start_new_session=True, preexec_fn=mariadb.die_with_parent)
-    signal.signal(signal.SIGTERM, lambda *_: server.send_signal(signal.SIGTERM))
     try:
+        signal.signal(signal.SIGTERM, lambda *_: server.send_signal(signal.SIGTERM))
         _wait_until_it_answers(server, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"http://{in_address(host)}:{port}")
         print(f"\n  Brass Penny is open at  http://{shown}:{port}\n  Ctrl+C closes it.\n", flush=True)
         return _stand_by(server, database_runs)
@@ -180,7 +195,25 @@ def _refuse_taken_port(host: str, port: int) -> None:
         except PermissionError:
             raise Stop(f"Port {port} needs more rights than {getpass.getuser()} has. Choose one above 1023 with --port.") from None
         except OSError as error:
-            raise Stop(f"Port {port} on {host} cannot be used ({error.strerror}). Choose another with --port {port + 1 if port < 65535 else 8765}.") from None
+            whose = f"{_listener(port)} listens there" if _listener(port) else error.strerror
+            raise Stop(f"Port {port} on {host} cannot be used ({whose}). Choose another with --port {port + 1 if port < 65535 else 8765}.") from None
+
+
+def _listener(port: int) -> str:
+    """Which process of ours listens on a port, as far as this user may see: "mariadbd, process 4711"; '' when it is not seen."""
+    sockets = set()
+    for table in ("tcp", "tcp6"):
+        for row in Path(f"/proc/net/{table}").read_text().splitlines()[1:] if Path(f"/proc/net/{table}").exists() else []:
+            _, local, _, state, *rest = row.split()
+            if state == "0A" and int(local.rpartition(":")[2], 16) == port:
+                sockets.add(f"socket:[{rest[5]}]")
+    for process in sorted(Path("/proc").glob("[0-9]*"), key=lambda p: int(p.name)):
+        try:
+            if any(os.readlink(fd) in sockets for fd in (process / "fd").iterdir()):
+                return f"{(process / 'comm').read_text().strip()}, process {process.name},"
+        except OSError:
+            continue
+    return ""
 
 
 def in_address(host: str) -> str:
@@ -238,12 +271,13 @@ def _data_folder() -> Path:
     return data
 
 
-def _secret(data: Path) -> bytes:
+def _settle_secret(data: Path) -> None:
+    """The secret is the database's. A file of an earlier version hands its own over once, and goes."""
+    from .store import secret
+
     path = data / "secret"
-    if not path.exists():
-        with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as out:
-            out.write(secrets.token_hex(32))
-    return bytes.fromhex(path.read_text().strip())
+    secret.settle(path.read_text(errors="replace").strip() if path.exists() else None)
+    path.unlink(missing_ok=True)
 
 
 # --- the other commands ----------------------------------------------------------------------------------------------
@@ -283,6 +317,7 @@ def _judge(args: argparse.Namespace) -> int:
 
 def _passphrase(_: argparse.Namespace) -> int:
     from .bench.service import SHORTEST_PASSPHRASE, set_passphrase
+    from .http import utc_now
     from .store import connection
 
     first = getpass.getpass("New passphrase: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
@@ -295,7 +330,7 @@ def _passphrase(_: argparse.Namespace) -> int:
         connection.bind(url, patience_s=None)
         connection.migrate()
         with connection.database.connection_context():
-            set_passphrase(first)
+            set_passphrase(first, utc_now())
         connection.database.close_all()
     print("The passphrase is set.")
     return 0

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import hashlib
 import logging
 import random
+import secrets
 import time
+from datetime import timedelta
 
 import peewee
-from flask import Flask, Response, request
+from flask import Flask, Response, g, request
 from flask.typing import ResponseReturnValue
 from playhouse.pool import MaxConnectionsExceeded
 from pydantic import ValidationError
@@ -87,6 +90,26 @@ def refuse_what_is_not_json() -> Response | None:
             raise
         return problem(400, "This is not readable JSON", "Check its quotes, commas and brackets.")
     return None
+
+
+DEVICE_COOKIE, DEVICE_DAYS, LEAST_MARK = "penny_device", 400, 20
+
+
+def know_device(app: Flask) -> None:
+    """Every device keeps a mark of its own, given with the first page or answer; logging in or out does not change it."""
+
+    @app.before_request
+    def _know() -> None:
+        mark = request.cookies.get(DEVICE_COOKIE, "")
+        g.given_mark = None if LEAST_MARK <= len(mark) <= 64 else secrets.token_urlsafe(24)
+        g.device = hashlib.sha256((g.given_mark or mark).encode()).hexdigest()
+
+    @app.after_request
+    def _give(answer: Response) -> Response:
+        if g.get("given_mark") and not request.path.startswith("/assets/"):
+            days = timedelta(days=DEVICE_DAYS)
+            answer.set_cookie(DEVICE_COOKIE, g.given_mark, max_age=days, httponly=True, samesite="Strict", secure=request.is_secure)
+        return answer
 
 
 def keep_connection(app: Flask) -> None:

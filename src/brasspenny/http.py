@@ -15,6 +15,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationErr
 from .act import Act
 from .core.limits import LIMITS
 from .refusals import Unprocessable
+from .store import doors
 
 API = "/api/v1"
 
@@ -163,13 +164,52 @@ def _limit_of_list(loc: tuple) -> str:
 PERSON_HEADER = "X-Penny-Person"
 
 
+def device() -> str:
+    """This device, as the hash of the mark it keeps: the same whoever sits at it, whatever session it has."""
+    return g.device
+
+
 def act() -> Act:
     """Who, when and with which randomness, for one use case. The device says who by the header X-Penny-Person."""
-    who = request.headers.get(PERSON_HEADER, "").strip() or None
-    if who is not None and not (len(who) == 12 and who.isalnum() and who.isascii()):
+    who = _who()
+    if who is not None and not _can_be_a_person(who):
         raise Unprocessable(PERSON_HEADER, "That is not a person of this bench.", "Choose yourself from the list at the top.")
     g.act = Act(who, current_app.config["CLOCK"](), current_app.config["RNG"])
     return g.act
+
+
+def _who() -> str | None:
+    return request.headers.get(PERSON_HEADER, "").strip() or None
+
+
+def _can_be_a_person(who: str) -> bool:
+    return len(who) == 12 and who.isalnum() and who.isascii()
+
+
+_noted: set[tuple[str, ...]] = set()
+MOST_NOTED = 10_000
+"""What this process has written down already, so that it is written once and not at every request."""
+
+
+def _remember(what: tuple[str, ...]) -> None:
+    if len(_noted) >= MOST_NOTED:
+        _noted.clear()
+    _noted.add(what)
+
+
+def note_person() -> None:
+    """This device was used as somebody."""
+    who = _who()
+    if who is not None and _can_be_a_person(who) and (g.device, who) not in _noted:
+        doors.note_person(g.device, who, current_app.config["CLOCK"]())
+        _remember((g.device, who))
+
+
+def note_bench_device() -> None:
+    """The bench itself was opened on this device."""
+    if (g.device,) not in _noted:
+        doors.note_bench(g.device, current_app.config["CLOCK"]())
+        _remember((g.device,))
 
 
 def utc_now() -> datetime:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from flask import Blueprint, Flask, Response, abort, request, send_from_directory
+from werkzeug.utils import safe_join
 
 POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; font-src 'self'; connect-src 'self'; "
@@ -28,7 +29,10 @@ def serve(app: Flask, web: Path) -> None:
         """Any other address is a room of the interface."""
         if name.startswith("api/"):
             abort(404)
-        if name and (web / name).is_file():
+        here = safe_join(str(web), name)
+        if here is None or "\\" in name:
+            abort(404)
+        if name and Path(here).is_file():
             found = send_from_directory(web, name)
             found.headers["Cache-Control"] = "no-cache"
             return found

@@ -42,6 +42,10 @@ class Locked(Refusal):
         super().__init__("passphrase", "This bench asks for its passphrase.", "Type the passphrase its host has set.")
 
 
+class TooMany(Refusal):
+    status = 429
+
+
 class Stale(Refusal):
     """Somebody else wrote first. Carries both versions so that the person can choose."""
 

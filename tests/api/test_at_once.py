@@ -206,5 +206,6 @@ def test_migrations_may_run_again_and_keep_what_is_there(app, host):
         "0006_frozen_trial",
         "0007_labels_and_names",
         "0008_given_once",
+        "0009_doors",
     ]
     assert len(host.get("/trials")["trials"]) == 1

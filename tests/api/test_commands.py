@@ -125,23 +125,6 @@ def test_the_demo_is_laid_out_on_an_empty_bench_only(app):
         assert not scenario.bench_is_empty()
 
 
-def test_a_locked_bench_opens_with_its_passphrase_only(make_app):
-    from brasspenny.bench.service import set_passphrase
-
-    host = Host(make_app(passphrase_needed=True).test_client())
-    with connection.database.connection_context():
-        set_passphrase("correct horse")
-    assert host.get("/session")["locked"]
-    host.get("/trials", status=401)
-    host.call("POST", "/session", {"passphrase": "wrong horse"}, status=401)
-    host.call("POST", "/session", {"passphrase": "correct horse"})
-    host.get("/trials")
-    cookie = host.client.get_cookie("penny")
-    assert cookie.http_only and cookie.same_site == "Strict"
-    host.call("DELETE", "/session")
-    host.get("/trials", status=401)
-
-
 def run_cli(*args, tmp_path, stdin=""):
     env = os.environ | {"PYTHONPATH": str(PROJECT / "src"), "PENNY_DATA": str(tmp_path)}
     return subprocess.run([sys.executable, "-m", "brasspenny.cli", *args], capture_output=True, text=True, env=env, input=stdin, timeout=60)

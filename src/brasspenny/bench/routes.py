@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from flask import current_app, session
+from flask import current_app, request, session
 
-from ..http import RevHeader, act, blueprint, problem, reply
+from ..http import IdPath, Problem, RevHeader, act, blueprint, problem, reply
 from ..store.connection import answers
 from . import schemas as s
-from . import service
+from . import service, sessions
 
 bp = blueprint("bench", __name__)
 
@@ -23,15 +23,15 @@ def read_health():
 @bp.get("/session", responses={200: s.SessionAnswer})
 def read_session():
     """Whether this device must give the passphrase."""
-    return reply(s.SessionAnswer(locked=current_app.config["PASSPHRASE_NEEDED"] and not session.get("host")))
+    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"]()))
 
 
-@bp.post("/session", responses={200: s.SessionAnswer})
+@bp.post("/session", responses={200: s.SessionAnswer, 429: Problem})
 def open_session(body: s.SessionBody):
     """Give the passphrase."""
-    service.check_passphrase(body.passphrase)
+    token = sessions.let_in(body.passphrase, address=request.remote_addr or "", agent=str(request.user_agent), act=act())
     session.clear()
-    session["host"] = True
+    session[sessions.COOKIE_KEY] = token
     session.permanent = True
     return reply(s.SessionAnswer(locked=False))
 
@@ -39,8 +39,21 @@ def open_session(body: s.SessionBody):
 @bp.delete("/session", responses={200: s.SessionAnswer})
 def close_session():
     """Lock this device again."""
+    sessions.end(session.get(sessions.COOKIE_KEY), act().now)
     session.clear()
-    return reply(s.SessionAnswer(locked=current_app.config["PASSPHRASE_NEEDED"]))
+    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"]()))
+
+
+@bp.get("/sessions", responses={200: s.SessionsAnswer})
+def read_sessions():
+    """The devices that were let in by the passphrase."""
+    return reply(sessions.all_live(session.get(sessions.COOKIE_KEY), act().now))
+
+
+@bp.delete("/sessions/<id>", responses={200: s.SessionsAnswer})
+def end_session(path: IdPath):
+    """Lock another device."""
+    return reply(sessions.end_one(path.id, act()))
 
 
 @bp.get("/bench", responses={200: s.BenchAnswer})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 
 from pydantic import Field
@@ -47,6 +48,22 @@ class SessionAnswer(Answer):
     """locked: this device must give the passphrase before it may see the bench."""
 
     locked: bool
+
+
+class SessionShown(Answer):
+    """A device that was let in. ends_at: when it must give the passphrase again."""
+
+    id: str
+    agent: str
+    address: str
+    since: datetime
+    seen_at: datetime
+    ends_at: datetime
+    this_device: bool
+
+
+class SessionsAnswer(Answer):
+    sessions: list[SessionShown]
 
 
 class HealthAnswer(Answer):

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from argon2 import PasswordHasher
-from argon2.exceptions import VerifyMismatchError
 
 from ..act import Act
 from ..core.kit.heat import boiling_point_c
 from ..history import service as history
-from ..refusals import Locked
 from ..store.models import Bench
 from ..store.writing import use_case
 from . import schemas as s
+from . import sessions
 
 SHORTEST_PASSPHRASE = 10
 
@@ -32,19 +33,10 @@ def has_passphrase() -> bool:
 
 
 @use_case
-def set_passphrase(passphrase: str) -> None:
+def set_passphrase(passphrase: str, now: datetime) -> None:
+    """A new one locks every device that was let in by the old one."""
+    sessions.end_all(now)
     Bench.update(passphrase_hash=PasswordHasher().hash(passphrase)).where(Bench.id == 1).execute()
-
-
-def check_passphrase(passphrase: str) -> None:
-    """Raises Locked when it is not the bench's."""
-    stored = Bench.get_by_id(1).passphrase_hash
-    try:
-        PasswordHasher().verify(stored or PasswordHasher().hash("none is set"), passphrase)
-    except VerifyMismatchError:
-        raise Locked from None
-    if stored is None:
-        raise Locked
 
 
 def _shape(bench: Bench) -> s.BenchAnswer:

@@ -23,6 +23,7 @@ from ..people import service as people
 from ..planning import design, plans, run_sheet
 from ..planning import schemas as planning_s
 from ..store.connection import database
+from ..store.doors import DOORS
 from ..store.models import ALL, Bench, RecipeVersion
 from ..tasting import schemas as tasting_s
 from ..tasting import service as tasting
@@ -141,7 +142,7 @@ def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
 def wipe() -> None:
     """Delete every row but the bench's own."""
     database.execute_sql("SET FOREIGN_KEY_CHECKS = 0")
-    for table in ALL:
+    for table in (*DOORS, *ALL):
         if table is not Bench:
             table.delete().execute()
     database.execute_sql("SET FOREIGN_KEY_CHECKS = 1")

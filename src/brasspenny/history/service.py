@@ -36,7 +36,7 @@ ENTITIES: dict[str, type[Editable]] = {
     for m in (Trial, Setup, Run, Reading, Flight, Person, Bench, KitItem, StockEntry, MatchedSetting, Recipe, Plan, RunSheet, LiveBrew, InstrumentCheck)
 }
 UNDOABLE = ("create", "update", "delete")
-HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "brews_given", "dial_ins_given"}
+HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "secret", "brews_given", "dial_ins_given"}
 
 
 @dataclass(frozen=True)

@@ -42,6 +42,7 @@ class Bench(Table):
     tolerance_c = CelsiusField(default=1.0)
     brix_factor = PercentField(default=0.85)
     passphrase_hash = pw.CharField(255, null=True)
+    secret = pw.CharField(128, null=True)
     rev = pw.IntegerField(default=1)
 
 

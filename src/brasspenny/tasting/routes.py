@@ -5,9 +5,9 @@ from __future__ import annotations
 import io
 
 import segno
-from flask import Response, current_app, request, session
+from flask import Response, current_app, request
 
-from ..http import Done, IdPath, RevHeader, act, blueprint, reply
+from ..http import Done, IdPath, RevHeader, act, blueprint, device, reply
 from ..refusals import NotFound
 from . import events, making, seals, service, sheets
 from . import pour_schemas as pour
@@ -16,8 +16,6 @@ from . import sheet_schemas as taster
 from .service import LinkMaker
 
 bp = blueprint("tasting", __name__)
-TASTES, RUNNER = "tastes", "penny_runner"
-MOST_REMEMBERED = 12
 
 
 def links() -> LinkMaker:
@@ -109,16 +107,16 @@ def break_seal(path: IdPath):
 @bp.post("/flights/<id>/pour-sheet", responses={200: pour.PourAnswer})
 def open_pour_sheet(path: IdPath):
     """The pour sheet for a host who does not taste; that is recorded."""
-    return reply(seals.open_for_host(path.id, links(), session.get(TASTES, []), act()))
+    return reply(seals.open_for_host(path.id, links(), device(), act()))
 
 
 @bp.get("/flights/<id>/runner-qr.svg")
 def read_runner_qr(path: IdPath):
     """The runner's one-time link as a QR code, until it is opened."""
     shown = service.read_flight(path.id, links(), act().now).seal
-    if shown is None or shown.link is None:
+    if shown is None or not shown.waits:
         raise NotFound("link")
-    return _qr(shown.link)
+    return _qr(links().runner_link(path.id))
 
 
 @bp.post("/sheets/<id>/link", responses={200: s.FlightAnswer})
@@ -159,21 +157,15 @@ def _qr(link: str) -> Response:
 
 @bp.get("/taste/<token>", responses={200: taster.SheetAnswer})
 def read_sheet(path: s.TokenPath):
-    """A taster's sheet, by their link. The browser remembers that it tastes, and opens no pour sheet of the same flight."""
-    shown = sheets.read_sheet(path.token, act().now)
-    _remember_tasting(sheets.flight_of(path.token))
-    return reply(shown)
-
-
-def _remember_tasting(flight_id: str) -> None:
-    known = session.get(TASTES, [])
-    if flight_id not in known:
-        session[TASTES] = [*known, flight_id][-MOST_REMEMBERED:]
+    """A taster's sheet, by their link. The device tastes in this flight from then on, and opens no pour sheet of it."""
+    sheets.taste_on(path.token, device(), act().now)
+    return reply(sheets.read_sheet(path.token, act().now))
 
 
 @bp.put("/taste/<token>/scores", responses={200: taster.ScoresAnswer})
 def put_scores(path: s.TokenPath, body: taster.ScoresBody):
     """Deliver scores; repeats are harmless."""
+    sheets.taste_on(path.token, device(), act().now)
     return reply(sheets.score(path.token, body, act()))
 
 
@@ -186,16 +178,16 @@ def put_late_scores(path: s.TokenPath, body: taster.ScoresBody):
 @bp.post("/pour/<token>", responses={200: pour.PourAnswer})
 def open_pour(path: s.TokenPath):
     """Open a runner's pour sheet on this device, and on no other from then on."""
-    shown, device = seals.open_on_device(path.token, request.cookies.get(RUNNER), session.get(TASTES, []), act())
-    answer = reply(shown)
-    answer.headers["Cache-Control"] = "no-store"
-    answer.set_cookie(RUNNER, device, max_age=86_400, httponly=True, samesite="Strict", secure=request.is_secure, path="/api/v1/pour")
-    return answer
+    return _not_kept(seals.open_on_device(path.token, device(), act()))
 
 
 @bp.get("/pour/<token>", responses={200: pour.PourAnswer})
 def read_pour(path: s.TokenPath):
     """The pour sheet again, on the device it was opened on."""
-    answer = reply(seals.read_on_device(path.token, request.cookies.get(RUNNER)))
+    return _not_kept(seals.read_on_device(path.token, device()))
+
+
+def _not_kept(shown: pour.PourAnswer) -> Response:
+    answer = reply(shown)
     answer.headers["Cache-Control"] = "no-store"
     return answer

@@ -161,9 +161,11 @@ class CoolingShown(Answer):
 
 
 class SealShown(Answer):
-    """A runner's key. link: to hand over, until it is opened; then nobody gets it again. nonce and key_text: once opened or broken."""
+    """A runner's key. waits: nobody has opened the pour sheet yet, and its QR code can be shown to the runner's camera; link: to hand over by
+    a host who does not taste. nonce and key_text: once opened or broken."""
 
     commitment: str
+    waits: bool
     link: str | None
     opened_at: datetime | None
     seen_by_host_at: datetime | None

@@ -9,26 +9,23 @@ import base64
 import hashlib
 import json
 import random
-import secrets
 from collections import defaultdict
 
 from cryptography.fernet import Fernet
 
 from ..act import Act
+from ..core.tasting import hats
 from ..core.tasting import seal as core
 from ..core.tasting.flights import METHOD_NAMES
 from ..history import service as history
 from ..refusals import Conflict, LinkRefused, NotFound
-from ..store import keys
+from ..store import doors, keys
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, Person, Seal, Sheet, SheetCup, Trial
 from ..store.writing import use_case
 from . import events
 from . import pour_schemas as s
 from .labels import DELETED_BREW, run_labels
 from .links import LinkMaker, hash_of
-
-LEAST_DEVICE = 16
-"""Characters of a device's mark that is worth keeping when the device runs a second flight."""
 
 
 def draw_key(codes: list[str], marks: list[int], rng: random.Random) -> dict[str, int]:
@@ -81,36 +78,44 @@ def _sealed_by(token: str) -> tuple[Seal, Flight]:
 
 
 @use_case
-def open_on_device(token: str, device: str | None, tastes_here: list[str], act: Act) -> tuple[s.PourAnswer, str]:
-    """Open the pour sheet on this device, which from then on is the only one. Returns the sheet and the device's mark to keep.
-
-    tastes_here: flights tasted in this browser. Whoever tastes may not know the key: the role that may know least wins.
-    """
+def open_on_device(token: str, device: str, act: Act) -> s.PourAnswer:
+    """Open the pour sheet on this device, which from then on is the only one. On the bench's own device it is before the host's eyes too."""
     sealed, flight = _sealed_by(token)
-    if flight.id in tastes_here or _tastes(flight, act.who):
-        raise Conflict("", "You taste in this flight, so you may not see what is poured.", "Hand the link to somebody who does not taste.")
+    been = doors.seen(device, flight.id)
+    if not hats.may_see_key(been, table_of(flight)):
+        raise Conflict("", "Somebody who tastes in this flight uses this device, so it may not show what is poured.", TO_THE_RUNNER)
     sealed = Seal.select().where(Seal.flight == flight.id).for_update().get()
     if sealed.device_hash is None:
-        device = device if device and len(device) >= LEAST_DEVICE else secrets.token_urlsafe(16)
-        Seal.update(device_hash=hash_of(device), opened_at=act.now).where(Seal.flight == flight.id).execute()
+        Seal.update(device_hash=device, opened_at=act.now).where(Seal.flight == flight.id).execute()
         history.record(flight, "open_pour_sheet", act=act, trial_id=flight.trial_id)
         events.note(flight.id, "seat", act)
-    elif device is None or hash_of(device) != sealed.device_hash:
+    elif device != sealed.device_hash:
         raise Conflict("", "This pour sheet was opened on another device, and opens on no other.", "Find that device; else the host breaks the seal.")
-    return _sheet(flight, sealed, token), device
+    if hats.host_saw(been):
+        _seen_by_host(flight, sealed, act)
+    doors.note_hat(device, flight.id, hats.KEY, act.now)
+    return _sheet(flight, sealed, token)
 
 
-def _tastes(flight: Flight, person_id: str | None) -> bool:
-    if person_id is None:
-        return False
-    seated = Sheet.select().where((Sheet.flight == flight.id) & (Sheet.person == person_id)).exists()
-    return seated or (flight.host_tastes and flight.created_by == person_id)
+TO_THE_RUNNER = "Open the link on the device of somebody who does not taste."
 
 
-def read_on_device(token: str, device: str | None) -> s.PourAnswer:
-    """The sheet again, on the device it was opened on."""
+def table_of(flight: Flight) -> hats.TableSeated:
+    """Who tastes in a flight, as far as a key is concerned."""
+    seated = {person for (person,) in Sheet.select(Sheet.person).where(Sheet.flight == flight.id).tuples()}
+    return hats.TableSeated(frozenset(seated), flight.created_by, flight.host_tastes)
+
+
+def _seen_by_host(flight: Flight, sealed: Seal, act: Act) -> None:
+    if sealed.seen_by_host_at is None:
+        Seal.update(seen_by_host_at=act.now).where(Seal.flight == flight.id).execute()
+        history.record(flight, "host_saw_key", act=act, trial_id=flight.trial_id)
+
+
+def read_on_device(token: str, device: str) -> s.PourAnswer:
+    """The sheet again, on the device it was opened on, unless that came to taste since."""
     sealed, flight = _sealed_by(token)
-    if device is None or sealed.device_hash is None or hash_of(device) != sealed.device_hash:
+    if device != sealed.device_hash or not hats.may_see_key(doors.seen(device, flight.id), table_of(flight)):
         raise LinkRefused
     return _sheet(flight, sealed, token)
 
@@ -146,17 +151,18 @@ def _sheet(flight: Flight, sealed: Seal, token: str) -> s.PourAnswer:
 
 
 @use_case
-def open_for_host(flight_id: str, links: LinkMaker, tastes_here: list[str], act: Act) -> s.PourAnswer:
-    """A host who is not tasting may pour too; that is recorded, in the history and in the grade."""
+def open_for_host(flight_id: str, links: LinkMaker, device: str, act: Act) -> s.PourAnswer:
+    """A host who is not tasting may pour too; that is recorded, in the history and in the grade. Somebody must be known to have asked."""
     flight = _runner_flight(flight_id)
-    if flight.host_tastes or flight.id in tastes_here or _tastes(flight, act.who):
+    if act.who is None:
+        raise Conflict("", "Nobody has said who opens it.", "Choose yourself first, then open the pour sheet.")
+    if flight.host_tastes or not hats.may_see_key(doors.seen(device, flight.id), table_of(flight)):
         raise Conflict("", "You taste in this flight, so you may not see what is poured.", "Let somebody who does not taste pour.")
     sealed = Seal.select().where(Seal.flight == flight.id).for_update().get()
     if sealed.broken_at:
         raise Conflict("", "The seal is broken: the key is in sight.", "Read it on the flight.")
-    if sealed.seen_by_host_at is None:
-        Seal.update(seen_by_host_at=act.now).where(Seal.flight == flight.id).execute()
-        history.record(flight, "host_saw_key", act=act, trial_id=flight.trial_id)
+    _seen_by_host(flight, sealed, act)
+    doors.note_hat(device, flight.id, hats.KEY, act.now)
     return _sheet(flight, sealed, links.runner_token(flight.id))
 
 

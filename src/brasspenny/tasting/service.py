@@ -9,7 +9,7 @@ from ..core.tasting.sheets import PICK
 from ..history import service as history
 from ..people import service as people
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store import keys, queries
+from ..store import doors, keys, queries
 from ..store.models import Flight, FlightBrew, Person, Run, Score, Setup, Sheet
 from ..store.writing import use_case
 from ..trials import service as trials
@@ -68,6 +68,8 @@ def add_taster(flight_id: str, sent: s.TasterBody, links: LinkMaker, act: Act) -
     seats = list(Sheet.select().where(Sheet.flight == flight.id))
     if any(x.person_id == person.id for x in seats):
         raise Conflict("person_id", f"{person.name} has a sheet in this flight.", "Give them a new link instead.")
+    if doors.saw_key(flight.id, [person.id]):
+        raise Conflict("person_id", f"A device {person.name} uses has shown what is poured in this flight.", "Seat somebody who has not seen it.")
     if len(seats) >= 12:
         raise Conflict("person_id", "A flight seats twelve tasters.", "Make another flight.")
     cups = list(flight.cups)
@@ -85,7 +87,7 @@ def edit_flight(flight_id: str, sent: s.FlightPatch, rev: int, links: LinkMaker,
     values = {n: getattr(sent, n) for n in sent.model_fields_set}
     if values.get("host_tastes", True) is not True:
         raise Unprocessable("host_tastes", "Who has said they taste stays blind until the flip.", "Leave it as it is.")
-    if values.get("host_tastes") and getattr(seals_of(flight), "seen_by_host_at", None):
+    if values.get("host_tastes") and (getattr(seals_of(flight), "seen_by_host_at", None) or doors.saw_key(flight.id, _host_of(flight, act))):
         raise Conflict("host_tastes", "The pour sheet was opened here, so it is too late to taste blind.", "Let others taste.")
     if sent.cup_temperature_c is not None:
         values["cup_readings"] = cooling.with_reading(flight.cup_readings, sent.cup_temperature_c, act)
@@ -96,6 +98,10 @@ def edit_flight(flight_id: str, sent: s.FlightPatch, rev: int, links: LinkMaker,
         history.record(flight, "host_tastes", act=act, trial_id=flight.trial_id)  # an action of its own: it cannot be undone
     events.note(flight.id, "temperature", act)
     return read_flight(flight.id, links, act.now)
+
+
+def _host_of(flight: Flight, act: Act) -> list[str]:
+    return [person for person in (flight.created_by, act.who) if person]
 
 
 def seals_of(flight: Flight):

@@ -165,7 +165,8 @@ def _seal(flight: Flight, sealed: Seal | None, cups: Sequence[Cup], links: LinkM
     unopened = sealed.device_hash is None and sealed.broken_at is None and flight.status == "open"
     return s.SealShown(
         commitment=sealed.commitment,
-        link=links.runner_link(flight.id) if unopened else None,
+        waits=unopened,
+        link=links.runner_link(flight.id) if unopened and not flight.host_tastes else None,
         opened_at=sealed.opened_at,
         seen_by_host_at=sealed.seen_by_host_at,
         broken_at=sealed.broken_at,

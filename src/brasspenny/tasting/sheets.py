@@ -5,13 +5,14 @@ from __future__ import annotations
 from datetime import datetime
 
 from ..act import Act
+from ..core.tasting import hats
 from ..core.tasting.flights import DISCRIMINATION, IN_ROUNDS, picks_wanted
 from ..core.tasting.sheets import BY_EYE, FIRST_SIP, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS, refuse_value
 from ..core.tasting.words import SHELF
 from ..core.trial.setups import display_names
 from ..core.vocabulary import METHODS
 from ..refusals import Conflict, LinkRefused, Unprocessable
-from ..store import keys, queries
+from ..store import doors, keys, queries
 from ..store.connection import database
 from ..store.models import Bench, Flight, FlightCup, LateScore, Score, Seal, Sheet, SheetCup, Trial
 from ..trials import service as trials
@@ -32,9 +33,14 @@ def open_by_token(token: str) -> Sheet:
     return sheet
 
 
-def flight_of(token: str) -> str:
-    """The id of the flight a link seats its taster in."""
-    return open_by_token(token).flight_id
+def taste_on(token: str, device: str, now: datetime) -> None:
+    """This device tastes in the link's flight from now on. Raises Conflict where it has shown what is poured there."""
+    flight = open_by_token(token).flight
+    been = doors.seen(device, flight.id)
+    if flight.status != "flipped" and not hats.may_taste(been):
+        raise Conflict("", "This device has shown what is poured in this flight, so nobody can taste blind on it.", "Open the link on another device.")
+    if not been.tasted:
+        doors.note_hat(device, flight.id, hats.TASTER, now)
 
 
 def read_sheet(token: str, now: datetime) -> s.SheetAnswer:

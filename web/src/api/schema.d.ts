@@ -40,6 +40,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The devices that were let in by the passphrase. */
+        get: operations["read_sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Lock another device. */
+        delete: operations["end_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bench": {
         parameters: {
             query?: never;
@@ -1351,7 +1385,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A taster's sheet, by their link. The browser remembers that it tastes, and opens no pour sheet of the same flight. */
+        /** A taster's sheet, by their link. The device tastes in this flight from then on, and opens no pour sheet of it. */
         get: operations["read_sheet"];
         put?: never;
         post?: never;
@@ -2103,6 +2137,40 @@ export interface components {
         SessionBody: {
             /** Passphrase */
             passphrase: string;
+        };
+        /** SessionsAnswer */
+        SessionsAnswer: {
+            /** Sessions */
+            sessions: components["schemas"]["SessionShown"][];
+        };
+        /**
+         * SessionShown
+         * @description A device that was let in. ends_at: when it must give the passphrase again.
+         */
+        SessionShown: {
+            /** Id */
+            id: string;
+            /** Agent */
+            agent: string;
+            /** Address */
+            address: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** This Device */
+            this_device: boolean;
         };
         /** BenchAnswer */
         BenchAnswer: {
@@ -6107,11 +6175,14 @@ export interface components {
         };
         /**
          * SealShown
-         * @description A runner's key. link: to hand over, until it is opened; then nobody gets it again. nonce and key_text: once opened or broken.
+         * @description A runner's key. waits: nobody has opened the pour sheet yet, and its QR code can be shown to the runner's camera; link: to hand over by
+         *     a host who does not taste. nonce and key_text: once opened or broken.
          */
         SealShown: {
             /** Commitment */
             commitment: string;
+            /** Waits */
+            waits: boolean;
             /** Link */
             link: string | null;
             /** Opened At */
@@ -9392,6 +9463,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     close_session: {
@@ -9410,6 +9490,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionsAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionsAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -26,8 +26,8 @@ export function SealCard({ flight }: { flight: Flight }) {
           : seal.opened_at
             ? `The runner opened the pour sheet at ${timeOf(seal.opened_at)}. It opens on no other device.`
             : flight.host_tastes
-              ? 'You are tasting too: give the runner this link; do not open it yourself. It opens once, on one device.'
-              : 'Hand this link to the runner. It opens once, on one device.'}
+              ? 'You are tasting too: let the runner’s camera read the code. It opens once, on one device, and not on this one.'
+              : 'Hand the link to the runner. It opens once, on one device.'}
       </p>
       <p className={classes.commitment}>
         <code>{seal.commitment}</code>
@@ -41,9 +41,9 @@ export function SealCard({ flight }: { flight: Flight }) {
       )}
       {open && (
         <div className={classes.buttons}>
-          {seal.link && (
+          {seal.waits && (
             <Button size="md" onClick={() => setShown(true)}>
-              Link for the runner
+              {seal.link ? 'Link for the runner' : 'Code for the runner'}
             </Button>
           )}
           {!flight.host_tastes && (
@@ -90,7 +90,7 @@ export function SealCard({ flight }: { flight: Flight }) {
           </Confirm>
         </div>
       )}
-      {shown && seal.link && (
+      {shown && seal.waits && (
         <Modal opened onClose={() => setShown(false)} title="The runner's pour sheet" size="sm">
           <div className={classes.qr}>
             <img
@@ -99,10 +99,18 @@ export function SealCard({ flight }: { flight: Flight }) {
               width={240}
               height={240}
             />
-            <code className={classes.url}>{seal.link}</code>
-            <CopyButton value={seal.link}>
-              {({ copied, copy }) => <Button onClick={copy}>{copied ? 'Copied' : 'Copy the link'}</Button>}
-            </CopyButton>
+            {seal.link ? (
+              <>
+                <code className={classes.url}>{seal.link}</code>
+                <CopyButton value={seal.link}>
+                  {({ copied, copy }) => <Button onClick={copy}>{copied ? 'Copied' : 'Copy the link'}</Button>}
+                </CopyButton>
+              </>
+            ) : (
+              <Button component="a" href={`/api/v1/flights/${flight.id}/runner-qr.svg`} target="_blank">
+                Print it, to lay face down
+              </Button>
+            )}
             <p className="quiet small">
               The first device that opens it is the only one that ever will. Whoever tastes must not open it.
             </p>

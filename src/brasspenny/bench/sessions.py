@@ -1,0 +1,102 @@
+"""Devices let in by the passphrase: seen, ended one by one or all together, and over by themselves."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from datetime import datetime, timedelta
+from threading import BoundedSemaphore
+
+from argon2 import PasswordHasher
+from argon2.exceptions import VerificationError
+
+from ..act import Act
+from ..refusals import Locked, NotFound, TooMany
+from ..store.doors import LetIn, PassphraseGuess
+from ..store.models import Bench
+from ..store.writing import use_case
+from . import schemas as s
+
+COOKIE_KEY = "let_in"
+LASTS = timedelta(days=30)
+LOOK_AGAIN = timedelta(minutes=1)
+GUESSES, WITHIN = 5, timedelta(minutes=1)
+"""Of one address; the next is not even looked at."""
+_checking = BoundedSemaphore(1)
+"""A check of a passphrase costs 64 MB for its moment: one at a time."""
+
+
+def let_in(passphrase: str, *, address: str, agent: str, act: Act) -> str:
+    """The token of a new session. Raises Locked when it is not the bench's passphrase, TooMany after too many that were not."""
+    count_guess(address, act.now)
+    with _checking:
+        check_passphrase(passphrase)
+    token = secrets.token_urlsafe(24)
+    LetIn.create(id=act.new_id(), token_hash=_hash(token), created_at=act.now, seen_at=act.now, agent=agent[:200], address=address[:45])
+    PassphraseGuess.delete().where((PassphraseGuess.address == address) | (PassphraseGuess.at < act.now - WITHIN)).execute()
+    return token
+
+
+def count_guess(address: str, now: datetime) -> None:
+    """Written down before it is looked at, so that many at once count as many."""
+    PassphraseGuess.create(address=address[:45], at=now)
+    lately = PassphraseGuess.select().where((PassphraseGuess.address == address[:45]) & (PassphraseGuess.at > now - WITHIN)).count()
+    if lately > GUESSES:
+        raise TooMany("passphrase", f"More than {GUESSES} guesses within a minute.", "Wait a minute, then type the passphrase its host has set.")
+
+
+def check_passphrase(passphrase: str) -> None:
+    """Raises Locked when it is not the bench's. A bench that has none takes as long to say so."""
+    stored = Bench.get_by_id(1).passphrase_hash
+    try:
+        PasswordHasher().verify(stored or PasswordHasher().hash(secrets.token_hex(8)), passphrase)
+    except VerificationError:
+        raise Locked from None
+
+
+def is_let_in(token: str | None, now: datetime) -> bool:
+    row = _live(token, now)
+    if row is not None and row.seen_at < now - LOOK_AGAIN:
+        LetIn.update(seen_at=now).where(LetIn.id == row.id).execute()
+    return row is not None
+
+
+def _live(token: str | None, now: datetime) -> LetIn | None:
+    if not isinstance(token, str):
+        return None
+    return LetIn.get_or_none((LetIn.token_hash == _hash(token)) & LetIn.ended_at.is_null() & (LetIn.created_at > now - LASTS))
+
+
+def end(token: str | None, now: datetime) -> None:
+    """Lock this device again."""
+    if (row := _live(token, now)) is not None:
+        LetIn.update(ended_at=now).where(LetIn.id == row.id).execute()
+
+
+@use_case
+def end_one(session_id: str, act: Act) -> s.SessionsAnswer:
+    """Lock another device."""
+    if not LetIn.update(ended_at=act.now).where((LetIn.id == session_id) & LetIn.ended_at.is_null()).execute():
+        raise NotFound("session")
+    return all_live(None, act.now)
+
+
+def all_live(token: str | None, now: datetime) -> s.SessionsAnswer:
+    rows = LetIn.select().where(LetIn.ended_at.is_null() & (LetIn.created_at > now - LASTS)).order_by(LetIn.seen_at.desc(), LetIn.id)
+    mine = _hash(token) if isinstance(token, str) else ""
+    return s.SessionsAnswer(
+        sessions=[
+            s.SessionShown(
+                id=r.id, agent=r.agent, address=r.address, since=r.created_at, seen_at=r.seen_at, ends_at=r.created_at + LASTS, this_device=r.token_hash == mine
+            )
+            for r in rows
+        ]
+    )
+
+
+def end_all(now: datetime) -> None:
+    LetIn.update(ended_at=now).where(LetIn.ended_at.is_null()).execute()
+
+
+def _hash(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()

@@ -1,0 +1,83 @@
+"""Who may come in: the passphrase, and from where it need not be given.
+
+Nobody is asked for it who comes over loopback and under a loopback name, with no proxy in between: that is whoever sits at this machine.
+Everybody else gives it once and has a session, which is a row that can be seen and ended, and ends by itself.
+"""
+
+from __future__ import annotations
+
+import ipaddress
+from collections.abc import Callable, Iterable
+from typing import Any
+
+from flask import current_app, request, session
+
+from .bench import sessions
+from .http import API, note_bench_device, note_person
+from .refusals import Locked
+
+OPEN_TO_ALL, BY_LINK = (f"{API}/health", f"{API}/session"), (f"{API}/taste/", f"{API}/pour/")
+"""A sign of life, the door itself, and what a link of its own opens."""
+FORWARDING = ("HTTP_X_FORWARDED_FOR", "HTTP_X_FORWARDED_HOST", "HTTP_X_REAL_IP", "HTTP_FORWARDED", "HTTP_VIA")
+LOOPBACK_NAMES = ("localhost", "127.0.0.1", "::1", "[::1]")
+BETWEEN = "penny.between"
+
+
+class Asker:
+    """Who really asks, before anything looks: the word of a trusted proxy is taken, of any other it is kept in mind that there is one."""
+
+    def __init__(self, app: Callable, trusted: Iterable[str]) -> None:
+        self.app, self.trusted = app, tuple(ipaddress.ip_network(t, strict=False) for t in trusted)
+
+    def __call__(self, environ: dict[str, Any], start_response: Callable):
+        if self._trusts(environ.get("REMOTE_ADDR", "")):
+            environ["REMOTE_ADDR"] = _last(environ, "HTTP_X_FORWARDED_FOR") or environ["REMOTE_ADDR"]
+            environ["HTTP_HOST"] = _last(environ, "HTTP_X_FORWARDED_HOST") or environ.get("HTTP_HOST", "")
+            environ["wsgi.url_scheme"] = _last(environ, "HTTP_X_FORWARDED_PROTO") or environ["wsgi.url_scheme"]
+            environ[BETWEEN] = True
+        else:
+            environ[BETWEEN] = any(environ.get(name) for name in FORWARDING)
+        return self.app(environ, start_response)
+
+    def _trusts(self, address: str) -> bool:
+        try:
+            return any(ipaddress.ip_address(address) in network for network in self.trusted)
+        except ValueError:
+            return False
+
+
+def _last(environ: dict[str, Any], name: str) -> str:
+    """What the nearest proxy said: the one we trust."""
+    return environ.get(name, "").rpartition(",")[2].strip()
+
+
+def at_this_machine() -> bool:
+    """Whether this request was made at the machine itself, by its own name."""
+    name = request.host.rsplit(":", 1)[0] if not request.host.endswith("]") else request.host
+    return not request.environ.get(BETWEEN) and name in LOOPBACK_NAMES and _is_loopback(request.remote_addr or "")
+
+
+def _is_loopback(address: str) -> bool:
+    try:
+        found = ipaddress.ip_address(address)
+    except ValueError:
+        return False
+    return (getattr(found, "ipv4_mapped", None) or found).is_loopback
+
+
+def is_locked() -> bool:
+    """Whether this device must give the passphrase first."""
+    asked = current_app.config["PASSPHRASE_NEEDED"] or not at_this_machine()
+    return asked and not sessions.is_let_in(session.get(sessions.COOKIE_KEY), current_app.config["CLOCK"]())
+
+
+def refuse_locked() -> None:
+    """Every address of the bench but those that are open to all; a device that gets in is remembered as the bench's."""
+    if not request.path.startswith("/api/"):
+        return
+    note_person()
+    if request.path in OPEN_TO_ALL or request.path.startswith(BY_LINK):
+        return
+    if is_locked():
+        raise Locked
+    note_bench_device()

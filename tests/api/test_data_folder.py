@@ -1,0 +1,206 @@
+"""The data folder: a database is never thrown away, never ended by mistake, and starts wherever it is; the secret lives in it."""
+
+import getpass
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+import pymysql
+import pytest
+
+from brasspenny import mariadb
+from brasspenny.config import PROJECT
+from brasspenny.store import connection, secret
+from brasspenny.store.models import Bench
+
+NAME = "brasspenny_here"
+
+
+@pytest.fixture
+def folder():
+    made = Path(tempfile.mkdtemp(prefix="penny-f-", dir="/tmp"))
+    yield made
+    shutil.rmtree(made, ignore_errors=True)
+
+
+def ask(running: mariadb.Server, statement: str):
+    user, _, place = running.url.removeprefix("mysql://penny:").partition("@")
+    host, _, rest = place.partition(":")
+    port, _, name = rest.partition("/")
+    with pymysql.connect(host=host, port=int(port), user="penny", password=user, database=name, autocommit=True) as link, link.cursor() as cursor:
+        cursor.execute(statement)
+        return cursor.fetchall()
+
+
+def with_a_row(folder: Path) -> None:
+    running = mariadb.start(folder, name=NAME)
+    ask(running, "CREATE TABLE kept (x INT)")
+    ask(running, "INSERT INTO kept VALUES (7)")
+    running.stop()
+
+
+def rows(folder: Path):
+    running = mariadb.start(folder, name=NAME)
+    try:
+        return ask(running, "SELECT x FROM kept")
+    finally:
+        running.stop()
+
+
+def test_a_missing_mark_a_lost_password_and_a_move_take_nothing_away(folder):
+    with_a_row(folder)
+    database = folder / "mariadb"
+    (database / "ready").unlink()
+    assert rows(folder) == ((7,),)
+    (database / "password").unlink()
+    assert rows(folder) == ((7,),)
+    (database / "my.cnf").unlink()
+    (database / "mariadbd.pid").write_text("1")
+    moved = folder / "moved"
+    moved.mkdir()
+    database.rename(moved / "mariadb")
+    assert rows(moved) == ((7,),)
+    copied = folder / "copied"
+    shutil.copytree(moved, copied, ignore=shutil.ignore_patterns("*.sock"))
+    assert rows(copied) == ((7,),) and rows(moved) == ((7,),)
+
+
+def test_a_folder_that_is_not_whole_is_refused_while_a_bench_may_be_in_it_and_set_aside_when_none_is(folder, capsys):
+    with_a_row(folder)
+    hidden = folder / "elsewhere"
+    (folder / "mariadb" / "data" / "mysql").rename(hidden)
+    with pytest.raises(mariadb.CannotStart, match="not whole"):
+        mariadb.start(folder, name=NAME)
+    hidden.rename(folder / "mariadb" / "data" / "mysql")
+    assert rows(folder) == ((7,),)
+    half = folder / "second"
+    (half / "mariadb" / "data" / "mysql").mkdir(parents=True)  # a first start of an earlier version, ended in the middle
+    (half / "mariadb" / "data" / "ibdata1").write_text("half")
+    mariadb.start(half, name=NAME).stop()
+    assert (half / "mariadb.aside-1" / "data" / "ibdata1").read_text() == "half"
+    assert "It is kept as" in capsys.readouterr().err
+
+
+def test_an_interrupted_first_start_leaves_nothing_that_looks_like_a_database(folder, monkeypatch):
+    def interrupted(*_, **__):
+        raise KeyboardInterrupt
+
+    monkeypatch.setattr(subprocess.Popen, "communicate", interrupted)
+    monkeypatch.setattr(mariadb, "_user", lambda: getpass.getuser())
+    with pytest.raises(KeyboardInterrupt):
+        mariadb.start(folder, name=NAME)
+    monkeypatch.undo()
+    assert not (folder / "mariadb").exists()
+    mariadb.start(folder, name=NAME).stop()
+    assert not (folder / "mariadb.being-made").exists()
+
+
+def test_only_a_server_that_works_in_this_folder_is_ever_ended(folder):
+    """A number in a file says nothing: it may be another bench's database by now."""
+    other, mine = folder / "other", folder / "mine"
+    running = mariadb.start(other, name=NAME)
+    with_a_row(mine)
+    (mine / "mariadb" / "mariadbd.pid").write_text(str(running.process.pid))
+    try:
+        assert rows(mine) == ((7,),)
+        assert running.process.poll() is None and ask(running, "SELECT 1") == ((1,),)
+    finally:
+        running.stop()
+
+
+def test_what_a_killed_start_left_running_is_ended_even_without_its_number(folder):
+    with_a_row(folder)
+    orphan = mariadb.start(folder, name=NAME)
+    (folder / "mariadb" / "mariadbd.pid").unlink(missing_ok=True)
+    assert list(mariadb._running_in(folder / "mariadb" / "data")) == [orphan.process.pid]
+    assert rows(folder) == ((7,),)
+    assert orphan.process.poll() is not None
+
+
+def test_an_interrupt_while_it_comes_up_leaves_no_server_behind(folder, monkeypatch):
+    with_a_row(folder)
+
+    def interrupt(path):
+        raise KeyboardInterrupt
+
+    monkeypatch.setattr(mariadb, "_greets", interrupt)
+    with pytest.raises(KeyboardInterrupt):
+        mariadb.start(folder, name=NAME)
+    assert list(mariadb._running_in(folder / "mariadb" / "data")) == []
+
+
+def test_the_password_stands_on_no_command_line_and_temporary_tables_lie_in_the_folder(folder, monkeypatch):
+    seen = []
+    for name in ("run", "Popen"):
+        real = getattr(subprocess, name)
+        monkeypatch.setattr(subprocess, name, lambda command, *a, real=real, **how: (seen.append(" ".join(map(str, command))), real(command, *a, **how))[1])
+    running = mariadb.start(folder, name=NAME)
+    try:
+        password = (folder / "mariadb" / "password").read_text()
+        assert len(seen) >= 3 and not [line for line in seen if password in line]
+        assert ask(running, "SELECT @@tmpdir") == ((str(folder / "mariadb" / "tmp"),),)
+    finally:
+        running.stop()
+
+
+def serve(folder: Path, port: int):
+    env = os.environ | {"PENNY_DATA": str(folder), "PYTHONPATH": str(PROJECT / "src"), "PYTHONUNBUFFERED": "1"}
+    said = (folder / "said").open("w+")
+    started = subprocess.Popen([sys.executable, "-m", "brasspenny.cli", "serve", "--port", str(port)], env=env, stdout=said, stderr=said)
+    return started, said
+
+
+@pytest.mark.parametrize("after_s", [0.5, 1.0, 2.5])
+def test_an_interrupt_at_any_moment_of_a_start_closes_all_and_says_so(folder, after_s):
+    started, said = serve(folder, 18_700 + int(10 * after_s))
+    time.sleep(after_s)
+    started.send_signal(signal.SIGINT)
+    assert started.wait(timeout=30) in (0, 130)
+    said.seek(0)
+    assert "Clos" in said.read()
+    assert list(mariadb._running_in(folder / "mariadb" / "data")) == []
+
+
+# --- the secret --------------------------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def bench(make_app):
+    make_app()
+    with connection.database.connection_context():
+        Bench.update(secret=None).execute()
+    yield
+    with connection.database.connection_context():
+        Bench.update(secret=None).execute()
+
+
+def test_a_bench_gives_itself_one_secret_and_every_instance_reads_the_same(bench):
+    secret.settle(None)
+    first = secret.of_bench()
+    secret.settle(None)
+    assert secret.of_bench() == first and len(first) == 32
+
+
+def test_the_secret_of_an_earlier_versions_file_is_taken_over(bench):
+    secret.settle("ab" * 32)
+    assert secret.of_bench() == b"\xab" * 32
+    secret.settle("ab" * 32)
+    with pytest.raises(mariadb.CannotStart, match="another bench"):
+        secret.settle("cd" * 32)
+    assert secret.of_bench() == b"\xab" * 32
+
+
+@pytest.mark.parametrize("text", ["", "abc", "zz" * 32, "ab" * 16])
+def test_a_secret_that_is_none_is_a_sentence_and_nothing_is_overwritten(bench, text):
+    with pytest.raises(mariadb.CannotStart, match="damaged"):
+        secret.settle(text)
+    with connection.database.connection_context():
+        assert Bench.get_by_id(1).secret is None
+        Bench.update(secret=text).execute()
+    with pytest.raises(mariadb.CannotStart, match="damaged"):
+        secret.of_bench()

@@ -1,0 +1,131 @@
+"""Who may come in: the passphrase whatever the address, sessions that end, guesses that are counted."""
+
+from concurrent.futures import ThreadPoolExecutor
+from datetime import timedelta
+
+import pytest
+
+from brasspenny.bench import sessions
+from brasspenny.bench.service import set_passphrase
+from brasspenny.store import connection
+
+from ..conftest import NOW
+from .host import Host
+
+RIGHT = "correct horse"
+
+
+@pytest.fixture
+def locked(make_app):
+    """A bench that asks everybody for its passphrase."""
+    app = make_app(passphrase_needed=True)
+    with connection.database.connection_context():
+        set_passphrase(RIGHT, NOW)
+    return app
+
+
+def let_in(app, **client) -> Host:
+    host = Host(app.test_client(**client))
+    host.call("POST", "/session", {"passphrase": RIGHT})
+    return host
+
+
+def test_a_locked_bench_opens_with_its_passphrase_only(locked):
+    host = Host(locked.test_client())
+    assert host.get("/session")["locked"]
+    host.get("/trials", status=401)
+    host.call("POST", "/calc/brew-ratio", {}, status=401)
+    host.call("POST", "/session", {"passphrase": "wrong horse"}, status=401)
+    host.call("POST", "/session", {"passphrase": RIGHT})
+    assert not host.get("/session")["locked"]
+    host.get("/trials")
+    cookie = host.client.get_cookie("penny")
+    assert cookie.http_only and cookie.same_site == "Strict" and cookie.expires is not None
+    kept = cookie.value
+    host.call("DELETE", "/session")
+    host.get("/trials", status=401)
+    host.client.set_cookie("penny", kept)
+    host.get("/trials", status=401)  # a cookie kept aside opens nothing once its session is ended
+
+
+@pytest.mark.parametrize(
+    ("address", "headers", "open_"),
+    [
+        ("127.0.0.1", {"Host": "localhost:8765"}, True),
+        ("::1", {"Host": "[::1]:8765"}, True),
+        ("::ffff:127.0.0.1", {"Host": "127.0.0.1"}, True),
+        ("192.168.1.20", {"Host": "localhost"}, False),
+        ("192.168.1.20", {"Host": "192.168.1.5:8765"}, False),
+        ("127.0.0.1", {"Host": "bench.example"}, False),
+        ("127.0.0.1", {"Host": "localhost", "X-Forwarded-For": "203.0.113.9"}, False),
+        ("127.0.0.1", {"Host": "127.0.0.1:8765", "Forwarded": "for=203.0.113.9"}, False),
+        ("127.0.0.1", {"Host": "127.0.0.1:8765", "Via": "1.1 door"}, False),
+        ("192.168.1.20", {"Host": "localhost", "X-Forwarded-For": "127.0.0.1"}, False),
+    ],
+)
+def test_no_passphrase_only_over_loopback_under_a_loopback_name_with_nothing_between(app, address, headers, open_):
+    answer = app.test_client().get("/api/v1/trials", headers=headers, environ_base={"REMOTE_ADDR": address})
+    assert answer.status_code == (200 if open_ else 401), answer.data
+
+
+def test_a_trusted_proxy_is_believed_and_no_other_is(make_app):
+    """Through it the asker's own address counts: asked for the passphrase, and guesses counted for them and not for the proxy."""
+    app = make_app(trusted_proxies=("127.0.0.1",))
+    with connection.database.connection_context():
+        set_passphrase(RIGHT, NOW)
+    through = {"X-Forwarded-For": "198.51.100.7, 203.0.113.9", "X-Forwarded-Host": "bench.example", "X-Forwarded-Proto": "https"}
+    assert app.test_client().get("/api/v1/trials", headers=through).status_code == 401
+    host = Host(app.test_client())
+    assert host.client.post("/api/v1/session", json={"passphrase": RIGHT}, headers=through).status_code == 200
+    shown = host.client.get("/api/v1/sessions", headers=through).get_json()["sessions"]
+    assert [(s["address"], s["this_device"]) for s in shown] == [("203.0.113.9", True)]
+
+
+def test_guesses_are_counted_for_an_address_however_many_come_at_once(locked):
+    def guess(i):
+        return locked.test_client().post("/api/v1/session", json={"passphrase": f"wrong {i}"}, environ_base={"REMOTE_ADDR": "192.0.2.7"}).status_code
+
+    with ThreadPoolExecutor(12) as pool:
+        answers = list(pool.map(guess, range(24)))
+    assert set(answers) == {401, 429} and answers.count(401) <= sessions.GUESSES
+    assert locked.test_client().post("/api/v1/session", json={"passphrase": RIGHT}, environ_base={"REMOTE_ADDR": "192.0.2.7"}).status_code == 429
+    let_in(locked)  # another address is not held up by them
+    locked.config["CLOCK"].at += timedelta(minutes=2)
+    assert locked.test_client().post("/api/v1/session", json={"passphrase": RIGHT}, environ_base={"REMOTE_ADDR": "192.0.2.7"}).status_code == 200
+
+
+def test_sessions_are_seen_and_ended_and_end_by_themselves(locked):
+    here, there = let_in(locked), let_in(locked)
+    shown = here.get("/sessions")["sessions"]
+    assert [s["this_device"] for s in sorted(shown, key=lambda s: s["since"])] == [True, False]
+    other = next(s["id"] for s in shown if not s["this_device"])
+    here.call("DELETE", f"/sessions/{other}")
+    there.get("/trials", status=401)
+    here.call("DELETE", f"/sessions/{other}", status=404)
+    here.get("/trials")
+    locked.config["CLOCK"].at += sessions.LASTS
+    here.get("/trials", status=401)
+
+
+def test_a_new_passphrase_locks_every_device(locked):
+    here, there = let_in(locked), let_in(locked)
+    with connection.database.connection_context():
+        set_passphrase("another horse", NOW)
+    here.get("/trials", status=401)
+    there.get("/trials", status=401)
+    Host(locked.test_client()).call("POST", "/session", {"passphrase": RIGHT}, status=401)
+
+
+def test_a_cookie_made_up_or_of_another_kind_opens_nothing(locked):
+    with locked.test_client() as client:
+        for made_up in (True, 1, {"host": True}, "x" * 32, ["a"]):
+            with client.session_transaction() as held:
+                held.clear()
+                held["let_in"], held["host"] = made_up, True
+            assert client.get("/api/v1/trials").status_code == 401
+
+
+@pytest.mark.parametrize("path", ["/..%2fpyproject.toml", "/..%2f..%2fetc%2fpasswd", "/..%2fnot-there.toml", "/%2e%2e/package.json", "/..%5cx"])
+def test_an_address_says_nothing_of_which_files_exist(app, path):
+    assert app.test_client().get(path).status_code == 404
+    assert app.test_client().get("/..%2fpackage").data == app.test_client().get("/..%2fnowhere").data
