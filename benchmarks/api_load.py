@@ -20,9 +20,9 @@ from collections import defaultdict
 from datetime import UTC, datetime
 from pathlib import Path
 
-from brasspenny import mariadb
+from brasspenny import mariadb, processes
 from brasspenny.act import Act
-from brasspenny.store import connection, models, queries
+from brasspenny.store import connection, models, queries, secret
 
 TRIALS, RUNS, CLIENTS, PORT = 500, 20, 20, 18_765
 TASTERS, CUPS, ATTRIBUTES = 10, 5, ("liking", "acidity", "sweetness", "body")  # 500 × 10 × 5 × 4 = 100,000 scores
@@ -134,10 +134,10 @@ def main() -> None:
             started = time.perf_counter()
             queries.counts_by_trial([t.id for t in queries.live_trials(limit=30)])
             bare.append(1000 * (time.perf_counter() - started))
-    env = os.environ | {"PENNY_DATABASE_URL": server.url, "PENNY_SECRET": "00" * 32}
-    command = [sys.executable, "-m", "gunicorn", "brasspenny.app:from_environment()", "--bind", f"127.0.0.1:{PORT}", "--worker-class", "gthread", "--workers", "2",
-               "--threads", "16", "--no-control-socket", "--log-level", "error"]  # fmt: skip
-    app = subprocess.Popen(command, env=env)
+    env = os.environ | {"PENNY_DATABASE_URL": server.url}
+    secret.settle(None)
+    app = processes.Processes(processes.listen("127.0.0.1", PORT), env, 2)
+    app.start()
     try:
         time.sleep(4)
         for trial in ids:
@@ -152,11 +152,11 @@ def main() -> None:
         for page, times in sorted(clients(ids, runs, seconds).items()):
             times.sort()
             print(f"{page:22} n {len(times):4}  median {statistics.median(times):6.1f} ms  p95 {times[int(0.95 * len(times)) - 1]:6.1f} ms")
-        for line in subprocess.run(["ps", "--ppid", str(app.pid), "-o", "rss="], capture_output=True, text=True).stdout.split():
+        pids = ",".join(str(process.pid) for process, _ in app.running)
+        for line in subprocess.run(["ps", "-p", pids, "-o", "rss="], capture_output=True, text=True).stdout.split():
             print(f"worker: {int(line) / 1024:.0f} MB resident")
     finally:
-        app.terminate()
-        app.wait()
+        app.stop()
         server.stop()
         shutil.rmtree(folder)
 

@@ -7,8 +7,6 @@ from __future__ import annotations
 import os
 import shutil
 import statistics
-import subprocess
-import sys
 import tempfile
 import time
 import urllib.request
@@ -17,8 +15,8 @@ from pathlib import Path
 from api_load import fill
 from playwright.sync_api import sync_playwright
 
-from brasspenny import mariadb
-from brasspenny.store import connection
+from brasspenny import mariadb, processes
+from brasspenny.store import connection, secret
 
 PORT = 18_766
 PAN = """async (frames) => {
@@ -46,20 +44,10 @@ def main() -> None:
         fill()
         connection.database.execute_sql("UPDATE run SET beverage_g = 230 + 30 * RAND(3), brew_water_g = 270 + 60 * RAND(4)")
         connection.database.execute_sql("UPDATE reading r JOIN (SELECT id, 1.2 + 0.4 * RAND(5) AS c FROM run) x ON x.id = r.run_id SET r.tds_pct = x.c")
-    env = os.environ | {"PENNY_DATABASE_URL": server.url, "PENNY_SECRET": "00" * 32}
-    command = [
-        sys.executable,
-        "-m",
-        "gunicorn",
-        "brasspenny.app:from_environment()",
-        "--bind",
-        f"127.0.0.1:{PORT}",
-        "--worker-class",
-        "gthread",
-        "--threads",
-        "8",
-    ]
-    app = subprocess.Popen([*command, "--no-control-socket", "--log-level", "error"], env=env)
+    env = os.environ | {"PENNY_DATABASE_URL": server.url}
+    secret.settle(None)
+    app = processes.Processes(processes.listen("127.0.0.1", PORT), env, 1)
+    app.start()
     try:
         time.sleep(4)
         for limit in (500, 5000):
@@ -79,8 +67,7 @@ def main() -> None:
             print(f"panning 5,000 points: scripting a frame median {statistics.median(took):.1f} ms, p95 {took[113]:.1f} ms")
             browser.close()
     finally:
-        app.terminate()
-        app.wait()
+        app.stop()
         server.stop()
         shutil.rmtree(folder)
 

@@ -39,7 +39,6 @@ from .verdicts import service as verdicts_service
 from .verdicts.routes import bp as verdicts
 
 ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, chart_room, planning, tasting, verdicts, rails, reports, history, calculators)
-LARGEST_BODY = 1_000_000
 
 
 @dataclass(frozen=True)
@@ -79,7 +78,7 @@ def create_app(serving: Serving) -> Flask:
         LINK_BASE=lambda: serving.link_base or request.url_root.rstrip("/"),
         PASSPHRASE_NEEDED=serving.passphrase_needed,
         LOCKED=door.is_locked,
-        MAX_CONTENT_LENGTH=LARGEST_BODY,
+        MAX_CONTENT_LENGTH=max(edge.LARGEST.values()),
         SESSION_COOKIE_NAME="penny",
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Strict",
@@ -90,6 +89,8 @@ def create_app(serving: Serving) -> Flask:
     if serving.database_url:
         connection.bind(serving.database_url)
     app.before_request(edge.refuse_foreign)
+    app.before_request(edge.refuse_what_is_no_id)
+    app.before_request(edge.bound_body)
     app.before_request(edge.refuse_what_is_not_json)
     edge.know_device(app)
     edge.keep_connection(app)
@@ -132,7 +133,7 @@ LOAD_SOLVER_AFTER_S = 5.0
 
 
 def from_environment() -> Flask:
-    """What gunicorn calls in each process; the command line has set these."""
+    """What each serving process calls; the command line has set these."""
     ahead = Timer(LOAD_SOLVER_AFTER_S, load_solver)
     ahead.daemon = True
     ahead.start()

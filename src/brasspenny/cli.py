@@ -19,7 +19,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from . import __version__, config, mariadb
+from . import __version__, config, mariadb, processes
 
 OWN_DATABASE, DEMO_DATABASE = "brasspenny", "brasspenny_demo"
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
@@ -78,18 +78,21 @@ def _parser() -> argparse.ArgumentParser:
 
 def _port(args: argparse.Namespace | None = None) -> int:
     """As asked for on the command line, else as set."""
-    if args is not None and args.port is not None:
-        return args.port
-    text = config.get("PENNY_PORT")
-    if not (text.isascii() and text.isdigit()):
-        raise Stop(f"PENNY_PORT is “{text[:40]}”, which is not a port. Set it to a number such as 8765, or leave it unset.")
-    return int(text)
+    return args.port if args is not None and args.port is not None else _whole("PENNY_PORT", 1, 65_535)
+
+
+def _whole(name: str, least: int, most: int) -> int:
+    try:
+        return config.whole(name, least=least, most=most)
+    except ValueError as error:
+        raise Stop(str(error)) from None
 
 
 # --- serving ---------------------------------------------------------------------------------------------------------
 
 
 def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> int:
+    workers, _ = _whole("PENNY_WORKERS", 1, 64), _whole("PENNY_THREADS", 4, 200)
     data = _data_folder()
     _refuse_taken_port(host, port)
     with _only_one(data), _database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
@@ -106,7 +109,7 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> 
             if (open_to_network or _has_public_name()) and not has_passphrase():
                 raise Stop("A bench that others can reach needs a passphrase. Set one with ./penny passphrase, then start again.")
         connection.database.close_all()
-        return _run_gunicorn(host, port, url, data, open_to_network, database_runs)
+        return _run(host, port, url, data, workers, open_to_network, database_runs)
 
 
 def _has_public_name() -> bool:
@@ -127,57 +130,61 @@ def _load_demo(data: Path, fresh: bool) -> None:
             scenario.load(LinkMaker(secret.of_bench(), ""))
 
 
-def _run_gunicorn(host: str, port: int, url: str, data: Path, open_to_network: bool, database_runs: Callable[[], bool]) -> int:
+def _run(host: str, port: int, url: str, data: Path, workers: int, open_to_network: bool, database_runs: Callable[[], bool]) -> int:
     shown = in_address("::1" if host == "::1" else "127.0.0.1" if host in LOOPBACK else own_address())
     public = config.get("PENNY_PUBLIC_URL").rstrip("/")
     env = os.environ | {
         "PENNY_DATABASE_URL": url,
+        "TMPDIR": str(_own_tmp(data)),
         "PENNY_LINK_BASE": public or (f"http://{shown}:{port}" if open_to_network else ""),
         "PENNY_PASSPHRASE_NEEDED": "1" if open_to_network or _has_public_name() else "0",
         "PENNY_TRUSTED_HOSTS": "" if open_to_network else " ".join(filter(None, ("127.0.0.1", "localhost", "[::1]", urlsplit(public).hostname))),
     }
-    command = [
-        sys.executable, "-m", "gunicorn", "brasspenny.app:from_environment()", "--bind", f"{in_address(host)}:{port}", "--worker-class", "gthread",
-        "--workers", config.get("PENNY_WORKERS"), "--threads", config.get("PENNY_THREADS"), "--graceful-timeout", "3", "--no-control-socket",
-        "--log-level", "warning", "--worker-tmp-dir", "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(data),
-    ]  # fmt: skip
-    server = subprocess.Popen(command, env=env, start_new_session=True, preexec_fn=mariadb.die_with_parent)
+    servers = processes.Processes(processes.listen(host, port), env, workers)
     try:
-        signal.signal(signal.SIGTERM, lambda *_: server.send_signal(signal.SIGTERM))
-        _wait_until_it_answers(server, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"http://{in_address(host)}:{port}")
+        signal.signal(signal.SIGTERM, _ended)
+        servers.start()
+        _wait_until_it_answers(servers, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"http://{in_address(host)}:{port}")
         print(f"\n  Brass Penny is open at  http://{shown}:{port}\n  Ctrl+C closes it.\n", flush=True)
-        return _stand_by(server, database_runs)
+        _stand_by(servers, database_runs)
     except KeyboardInterrupt:
         print("\nClosing.", file=sys.stderr)
-        return 0
+    except processes.Fell:
+        raise Stop("The bench could not be served; see above.") from None
     finally:
-        if server.poll() is None:
-            server.send_signal(signal.SIGTERM)
-            try:
-                server.wait(timeout=8)
-            except subprocess.TimeoutExpired:
-                server.kill()
+        servers.stop()
+    return 0
 
 
-def _stand_by(server: subprocess.Popen, database_runs: Callable[[], bool]) -> int:
-    """Until the server ends, or the database does: then better to stop and say so than to answer nothing."""
-    while server.poll() is None:
+def _own_tmp(data: Path) -> Path:
+    """Large bodies are laid down there while they arrive: nothing is written outside the data folder."""
+    folder = data / "tmp"
+    folder.mkdir(exist_ok=True, mode=0o700)
+    return folder
+
+
+def _ended(*_: object) -> None:
+    raise KeyboardInterrupt
+
+
+def _stand_by(servers: processes.Processes, database_runs: Callable[[], bool]) -> None:
+    """Until somebody ends it, or the database does: then better to stop and say so than to answer nothing."""
+    while True:
+        servers.tend()
         if not database_runs():
             raise Stop("The database has ended. Nothing that was confirmed is lost; start again.")
         time.sleep(0.5)
-    return server.returncode
 
 
-def _wait_until_it_answers(server: subprocess.Popen, base: str) -> None:
-    for _ in range(300):
-        if server.poll() is not None:
-            raise Stop("The bench could not be served; see above.")
+def _wait_until_it_answers(servers: processes.Processes, base: str) -> None:
+    for _ in range(600):
+        servers.tend()
         try:
             with urllib.request.urlopen(f"{base}/api/v1/health", timeout=2) as answer:
                 if answer.status == 200:
                     return
         except OSError:
-            time.sleep(0.1)
+            time.sleep(0.05)
     raise Stop("The bench did not answer within 30 s; run ./penny doctor.")
 
 

@@ -23,13 +23,25 @@ SETTINGS: tuple[Setting, ...] = (
     Setting("PENNY_PUBLIC_URL", "", "Address written into taster links and QR codes; empty means the machine's own."),
     Setting("PENNY_TRUSTED_PROXIES", "", "Addresses of reverse proxies whose word about who asks is taken, such as 127.0.0.1; empty means none."),
     Setting("PENNY_WORKERS", "2", "Processes that serve the bench."),
-    Setting("PENNY_THREADS", "16", "Threads in each process."),
+    Setting("PENNY_THREADS", "48", "Threads in each process; half of them may be held by live streams."),
 )
 
 
 def get(name: str) -> str:
     default = next(s.default for s in SETTINGS if s.name == name)
     return os.environ.get(name, "").strip() or default
+
+
+def whole(name: str, *, least: int, most: int) -> int:
+    """A setting that is a whole number. Raises ValueError with a sentence."""
+    text = get(name)
+    if not (text.isascii() and text.isdigit() and least <= int(text) <= most):
+        raise ValueError(f"{name} is “{text[:40]}”. Set it to a number from {least} to {most}, or leave it unset.")
+    return int(text)
+
+
+def threads() -> int:
+    return whole("PENNY_THREADS", least=4, most=200)
 
 
 def data_dir() -> Path:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import logging
 import random
+import re
 import secrets
 import time
 from datetime import timedelta
@@ -27,7 +28,7 @@ HTTP_WORDS: dict[int, tuple[str, str]] = {
     400: ("This cannot be read", "Send a JSON object."),
     404: ("There is nothing here", "Check the address."),
     405: ("This cannot be done here", "See the Allow header for what can."),
-    413: ("This is too large", "Send at most 1 MB."),
+    413: ("This is too large", "Send less of it at once."),
     415: ("This is not JSON", "Send Content-Type: application/json."),
 }
 
@@ -70,6 +71,26 @@ def refuse_foreign() -> Response | None:
         return None
     if origin.split("://", 1)[-1] != request.host:
         return problem(403, "This came from another site", "Open the bench itself and do it there.")
+    return None
+
+
+LARGEST: dict[str, int] = {"/session": 4_000, "/scale-log": 8_500_000, "/calc/scale-log": 1_000_000, "/calc/judge": 4_000_000, "": 300_000}
+"""Bytes of a body by the end of its address: a passphrase is short, a scale's log of an hour is not."""
+
+
+def bound_body() -> None:
+    """No more is read than this kind of thing can be."""
+    request.max_content_length = next(most for end, most in LARGEST.items() if request.path.endswith(end))
+
+
+WIRE = re.compile(r"[A-Za-z0-9_-]{1,64}", re.ASCII)
+"""What ids, tokens and names of fields in an address are made of."""
+
+
+def refuse_what_is_no_id() -> Response | None:
+    """An address that names something by what cannot be a name leads nowhere."""
+    if request.path.startswith("/api/") and any(isinstance(part, str) and not WIRE.fullmatch(part) for part in (request.view_args or {}).values()):
+        return problem(404, *HTTP_WORDS[404])
     return None
 
 

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
 from decimal import Decimal
+from threading import BoundedSemaphore
 from typing import Annotated, Any
 
 from flask import Response, current_app, g, request
 from flask_openapi import APIBlueprint
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
+from . import config
 from .act import Act
 from .core.limits import LIMITS
 from .refusals import Unprocessable
@@ -223,6 +225,31 @@ def reply(answer: BaseModel | list[BaseModel], status: int = 200) -> Response:
     else:
         text = answer.model_dump_json()
     return Response(text, status=status, mimetype="application/json")
+
+
+COME_BACK_MS = 4_000
+_slots = BoundedSemaphore(max(1, config.threads() // 2))
+"""Streams a process serves at once: each holds a thread, and half of them stay for everything else."""
+
+
+def streamed(lines: Iterator[str]) -> Response:
+    """Server-sent events. Where every place is taken the listener is told to come back, and meanwhile looks again by itself."""
+
+    def held() -> Iterator[str]:
+        if not _slots.acquire(blocking=False):
+            yield f"retry: {COME_BACK_MS}\n\n"
+            return
+        try:
+            yield from lines
+        finally:
+            _slots.release()
+
+    return Response(held(), mimetype="text/event-stream", headers={"Cache-Control": "no-store"})
+
+
+def file_of(mimetype: str, what: str) -> dict[str, Any]:
+    """How the document tells of an answer that is no JSON."""
+    return {"description": what, "content": {mimetype: {"schema": {"type": "string"}}}}
 
 
 def blueprint(name: str, import_name: str) -> APIBlueprint:

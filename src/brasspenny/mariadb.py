@@ -42,7 +42,7 @@ default-time-zone=+00:00
 innodb_buffer_pool_size=128M
 innodb_log_file_size=32M
 innodb_flush_log_at_trx_commit=1
-max_connections=80
+max_connections=250
 performance_schema=OFF
 [client]
 socket={folder}/s.sock

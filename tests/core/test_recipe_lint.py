@@ -64,6 +64,7 @@ TRIPS = {
     "outside_windows": (replace(SOUND, dose_g=26, brew_ratio=None), replace(SOUND, dose_g=17, brew_ratio=None), None),
     "no_end": (replace(SOUND, ends="", total_time_s=(None, None)), SOUND, PLACE),
     "total_time_impossible": (replace(SOUND, total_time_s=(None, 100)), SOUND, PLACE),
+    "target_too_strong": (replace(SOUND, tds_pct=(12.0, 14.0)), replace(SOUND, tds_pct=(1.25, 1.45)), PLACE),
     "slurry_read_as_water": (replace(STEEPED, steps=(Step("pour", to_g=288), Step("transfer", reading_g=288, zeroed="empty"))), STEEPED, PLACE),
 }
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import time
 
-from flask import Response, current_app
+from flask import current_app
 
-from ..http import Done, IdPath, RevHeader, act, blueprint, reply
+from ..http import Done, IdPath, RevHeader, act, blueprint, file_of, reply, streamed
 from ..store.connection import database
 from . import schemas as s
 from . import service
@@ -74,15 +74,10 @@ def give_up_live_brew(path: IdPath):
     return reply(Done(change_id=service.give_up(path.id, act())))
 
 
-@bp.get(
-    "/live-brews/<id>/readings",
-    responses={200: {"description": "server-sent events of the scale", "content": {"text/event-stream": {"schema": {"type": "string"}}}}},
-)
+@bp.get("/live-brews/<id>/readings", responses={200: file_of("text/event-stream", "what the scale reads")})
 def stream_live_readings(path: IdPath):
     """Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, press_kg, source."""
     live = service.open_live(path.id)
     clock = current_app.config["CLOCK"]
     database.close()  # the stream may last for minutes and needs no database
-    stream = Response(service.readings(live, clock, time.sleep), mimetype="text/event-stream")
-    stream.headers["Cache-Control"] = "no-cache"
-    return stream
+    return streamed(service.readings(live, clock, time.sleep))

@@ -7,7 +7,8 @@ import io
 
 from flask import Response
 
-from ..http import IdPath, act, blueprint, reply
+from ..http import IdPath, act, blueprint, file_of, reply
+from ..interchange.cells import harmless
 from . import schemas as s
 from . import service
 from .markdown import markdown_of
@@ -23,32 +24,28 @@ def read_report(path: IdPath):
     return reply(service.read_report(path.id, act()))
 
 
-@bp.get("/trials/<id>/report.pdf")
+@bp.get("/trials/<id>/report.pdf", responses={200: file_of("application/pdf", "the report")})
 def read_report_pdf(path: IdPath):
     """The report as PDF."""
     report = service.read_report(path.id, act())
     return _file(pdf_of(report), "application/pdf", f"trial-{report.number}.pdf")
 
 
-@bp.get("/trials/<id>/report.md")
+@bp.get("/trials/<id>/report.md", responses={200: file_of("text/markdown", "the report")})
 def read_report_markdown(path: IdPath):
     """The report as Markdown."""
     report = service.read_report(path.id, act())
     return _file(markdown_of(report).encode(), "text/markdown; charset=utf-8", f"trial-{report.number}.md")
 
 
-@bp.get("/trials/<id>/scores.csv")
+@bp.get("/trials/<id>/scores.csv", responses={200: file_of("text/csv", "the scores")})
 def read_scores_csv(path: IdPath):
     """Scores whose key is known, in the columns ./penny judge reads. Cells that begin like a formula are quoted off."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(COLUMNS)
-    writer.writerows([_harmless(cell) for cell in row] for row in service.scores_for_csv(path.id))
+    writer.writerows([harmless(cell) for cell in row] for row in service.scores_for_csv(path.id))
     return _file(out.getvalue().encode(), "text/csv; charset=utf-8", "scores.csv")
-
-
-def _harmless(cell: str) -> str:
-    return f"'{cell}" if cell[:1] in ("=", "+", "@", "\t") or (cell[:1] == "-" and not cell[1:2].isdigit()) else cell
 
 
 def _file(body: bytes, mimetype: str, name: str) -> Response:

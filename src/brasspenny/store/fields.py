@@ -21,8 +21,13 @@ class UtcField(peewee.DateTimeField):
 
 
 class IdField(peewee.FixedCharField):
+    """A random wire id. What is no id at all is nobody's: it is compared as an empty one, whatever characters it is made of."""
+
     def __init__(self, **kwargs) -> None:
         super().__init__(max_length=12, **kwargs)
+
+    def db_value(self, value):
+        return "" if isinstance(value, str) and not (value.isascii() and value.isprintable() and len(value) <= 40) else value
 
 
 class _Exact(peewee.DecimalField):

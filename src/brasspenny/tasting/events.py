@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
-from threading import BoundedSemaphore
 
 from ..act import Act
 from ..store.connection import database
@@ -12,9 +11,6 @@ from ..store.models import Event
 
 LOOK_EVERY_S = 0.7
 RETRY_MS = 1_500
-MOST_LISTENERS = 8
-"""Listeners a process serves at once; each holds a thread, and others come back after RETRY_MS."""
-_listeners = BoundedSemaphore(MOST_LISTENERS)
 
 
 def note(flight_id: str, kind: str, act: Act) -> None:
@@ -29,22 +25,16 @@ def newest(flight_id: str) -> int:
 
 def stream(flight_id: str, after: int, for_s: int) -> Iterator[str]:
     """Lines of text/event-stream. `after`: the last event the listener has. Ends after for_s; the browser comes back by itself."""
-    if not _listeners.acquire(blocking=False):
-        yield f"retry: {RETRY_MS}\n\n"
-        return
-    try:
-        yield f"retry: {RETRY_MS}\n\n"
-        until = time.monotonic() + for_s
-        while True:
-            for event_id, kind in _since(flight_id, after):
-                after = event_id
-                yield f"id: {event_id}\nevent: {kind}\ndata: {event_id}\n\n"
-            if time.monotonic() >= until:
-                return
-            time.sleep(LOOK_EVERY_S)
-            yield ": still here\n\n"  # a write is how a closed listener is noticed
-    finally:
-        _listeners.release()
+    yield f"retry: {RETRY_MS}\n\n"
+    until = time.monotonic() + for_s
+    while True:
+        for event_id, kind in _since(flight_id, after):
+            after = event_id
+            yield f"id: {event_id}\nevent: {kind}\ndata: {event_id}\n\n"
+        if time.monotonic() >= until:
+            return
+        time.sleep(LOOK_EVERY_S)
+        yield ": still here\n\n"  # a write is how a closed listener is noticed
 
 
 def _since(flight_id: str, after: int) -> list[tuple[int, str]]:

@@ -7,7 +7,7 @@ import io
 import segno
 from flask import Response, current_app, request
 
-from ..http import Done, IdPath, RevHeader, act, blueprint, device, reply
+from ..http import Done, IdPath, RevHeader, act, blueprint, device, file_of, reply, streamed
 from ..refusals import NotFound
 from . import events, making, seals, service, sheets
 from . import pour_schemas as pour
@@ -64,13 +64,13 @@ def remove_flight(path: IdPath):
     return reply(Done(change_id=service.remove_flight(path.id, act())))
 
 
-@bp.get("/flights/<id>/events")
+@bp.get("/flights/<id>/events", responses={200: file_of("text/event-stream", "that something happened")})
 def read_events(path: IdPath, query: s.EventsQuery):
     """Server-sent events: something happened in this flight. Resumes by Last-Event-ID."""
     flight = service.open_flight(path.id)
     last = request.headers.get("Last-Event-ID", "")
-    after = int(last) if last.isdigit() else events.newest(flight.id)
-    return Response(events.stream(flight.id, after, query.for_s), mimetype="text/event-stream", headers={"Cache-Control": "no-store"})
+    after = int(last) if last.isascii() and last.isdigit() and len(last) <= 18 else events.newest(flight.id)
+    return streamed(events.stream(flight.id, after, query.for_s))
 
 
 @bp.post("/flights/<id>/tasters", responses={201: s.FlightAnswer})
@@ -110,7 +110,7 @@ def open_pour_sheet(path: IdPath):
     return reply(seals.open_for_host(path.id, links(), device(), act()))
 
 
-@bp.get("/flights/<id>/runner-qr.svg")
+@bp.get("/flights/<id>/runner-qr.svg", responses={200: file_of("image/svg+xml", "the code")})
 def read_runner_qr(path: IdPath):
     """The runner's one-time link as a QR code, until it is opened."""
     shown = service.read_flight(path.id, links(), act().now).seal
@@ -137,7 +137,7 @@ def leave(path: IdPath, body: s.LeftBody):
     return reply(service.leave(path.id, body, links(), act()))
 
 
-@bp.get("/sheets/<id>/qr.svg")
+@bp.get("/sheets/<id>/qr.svg", responses={200: file_of("image/svg+xml", "the code")})
 def read_qr(path: IdPath):
     """The taster's link as a QR code."""
     link = links().link(service.open_sheet(path.id))

@@ -3076,7 +3076,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "no_dose" | "no_water" | "pours_do_not_add_up" | "ratio_disagrees" | "out_ambiguous" | "water_as_beverage" | "dose_outside_brewer" | "slurry_over_volume" | "above_boiling" | "fahrenheit_typed" | "steps_out_of_order" | "steps_overlap" | "reading_goes_down" | "pour_rate" | "bloom_mass" | "bloom_time" | "bypass_over_half" | "outside_windows" | "no_end" | "total_time_impossible" | "slurry_read_as_water";
+            code: "no_dose" | "no_water" | "pours_do_not_add_up" | "ratio_disagrees" | "out_ambiguous" | "water_as_beverage" | "dose_outside_brewer" | "slurry_over_volume" | "above_boiling" | "fahrenheit_typed" | "steps_out_of_order" | "steps_overlap" | "reading_goes_down" | "pour_rate" | "bloom_mass" | "bloom_time" | "bypass_over_half" | "outside_windows" | "no_end" | "total_time_impossible" | "slurry_read_as_water" | "target_too_strong";
             /**
              * Severity
              * @enum {string}
@@ -11837,7 +11837,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description server-sent events of the scale */
+            /** @description what the scale reads */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -12643,6 +12643,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description that something happened */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12863,6 +12872,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description the code */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12982,6 +13000,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description the code */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -13483,6 +13510,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description the report */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -13505,6 +13541,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description the report */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/markdown": string;
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -13527,6 +13572,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description the scores */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {

@@ -23,7 +23,7 @@ SEVERITIES: tuple[Severity, ...] = get_args(Severity)
 Code = Literal[
     "no_dose", "no_water", "pours_do_not_add_up", "ratio_disagrees", "out_ambiguous", "water_as_beverage", "dose_outside_brewer", "slurry_over_volume",
     "above_boiling", "fahrenheit_typed", "steps_out_of_order", "steps_overlap", "reading_goes_down", "pour_rate", "bloom_mass", "bloom_time",
-    "bypass_over_half", "outside_windows", "no_end", "total_time_impossible", "slurry_read_as_water",
+    "bypass_over_half", "outside_windows", "no_end", "total_time_impossible", "slurry_read_as_water", "target_too_strong",
 ]  # fmt: skip
 CODES: tuple[Code, ...] = get_args(Code)
 

@@ -1,0 +1,65 @@
+"""Calls made up from the OpenAPI document, over every operation, paths and queries included: how many answers were a 5xx or not as documented.
+
+Give a number of calls (50,000 by default). Streams are left out: they last as long as somebody listens.
+"""
+
+from __future__ import annotations
+
+import random
+import shutil
+import sys
+import tempfile
+import time
+from collections import Counter
+from pathlib import Path
+
+from brasspenny import mariadb
+from brasspenny.app import Serving, create_app
+from brasspenny.store import connection
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+
+from tests.api.driven import Driver, fault
+from tests.api.host import Host
+from tests.api.test_contract import things_to_write_to
+
+STREAMS = frozenset({"/api/v1/live-brews/{id}/readings", "/api/v1/flights/{id}/events"})
+
+
+def main() -> None:
+    wanted = int(sys.argv[1]) if len(sys.argv) > 1 else 50_000
+    folder = Path(tempfile.mkdtemp(prefix="penny-", dir="/tmp"))
+    running = mariadb.start(folder, name="brasspenny_calls")
+    connection.bind(running.url)
+    connection.migrate()
+    app = create_app(Serving(database_url=running.url, secret=b"x" * 32, rng=random.Random(3)))
+    faults, codes, slow = Counter(), Counter(), []
+    began = time.monotonic()
+    try:
+        made, seed = 0, 0
+        while made < wanted:
+            driver = Driver(things_to_write_to(Host(app.test_client())), seed)
+            for method, template, how, op in driver.calls(min(2_000, wanted - made), leave_out=STREAMS):
+                at = time.monotonic()
+                try:
+                    answer = app.test_client().open(method=method, **how)
+                except UnicodeEncodeError:
+                    continue
+                slow.append((time.monotonic() - at, method, template))
+                codes[answer.status_code] += 1
+                if said := fault(method, how, op, answer):
+                    faults[said, method, template] += 1
+                    if faults[said, method, template] == 1:
+                        print(said, method, template, {k: str(v)[:300] for k, v in how.items()}, flush=True)
+            made, seed = made + min(2_000, wanted - made), seed + 1
+    finally:
+        running.stop()
+        shutil.rmtree(folder)
+    print(f"{sum(codes.values())} calls of {len(driver.operations)} operations in {time.monotonic() - began:.0f} s: {dict(sorted(codes.items()))}")
+    print(f"5xx: {sum(n for code, n in codes.items() if code >= 500)}, other faults: {sum(n for (said, *_), n in faults.items() if not said.startswith('5'))}")
+    for took, method, template in sorted(slow, reverse=True)[:5]:
+        print(f"slow: {took:.1f} s {method} {template}")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,106 @@
+"""One process that serves the bench: waitress, told when to lose patience.
+
+Requests are gathered beside the threads that answer them, so a phone that drips holds a socket and nothing else. Beyond what waitress
+does itself: a request that is not there after ARRIVE_S is cut off however busily it drips, and one address holds so many sockets.
+"""
+
+from __future__ import annotations
+
+import json
+import logging
+import signal
+import socket
+import sys
+import time
+from collections import Counter
+from collections.abc import Callable, Iterable
+
+from waitress.adjustments import Adjustments
+from waitress.channel import HTTPChannel
+from waitress.server import TcpWSGIServer
+from waitress.task import ErrorTask, ThreadedTaskDispatcher
+
+from . import config
+from .app import from_environment
+
+ARRIVE_S, IDLE_S, LOOK_EVERY_S = 20, 30, 2
+LARGEST_REQUEST, LARGEST_HEAD = 9_000_000, 32_768
+MOST_SOCKETS, MOST_OF_ADDRESS = 600, 48
+STOP_S = 2
+
+
+class _Refusal(ErrorTask):
+    """What the server itself refuses (too long, unreadable), as every other refusal of the bench is told."""
+
+    def execute(self) -> None:
+        error = self.request.error
+        body = json.dumps({"type": "about:blank", "title": error.reason, "status": error.code, "detail": str(error.body).strip(), "errors": []}).encode()
+        self.status = f"{error.code} {error.reason}"
+        self.response_headers.append(("Content-Type", "application/problem+json"))
+        self.set_close_on_finish()
+        self.content_length = len(body)
+        self.write(body)
+
+
+class _Channel(HTTPChannel):
+    """since: when the request now arriving began to."""
+
+    error_task_class = _Refusal
+    since: float | None = None
+
+    def received(self, data: bytes):
+        taken = super().received(data)
+        self.since = None if self.request is None else self.since or time.time()
+        return taken
+
+
+class _Server(TcpWSGIServer):
+    channel_class = _Channel
+    exempt: tuple[str, ...] = ()
+
+    def maintenance(self, now: float) -> None:
+        super().maintenance(now)
+        for channel in list(self.active_channels.values()):
+            if channel.since is not None and channel.since < now - ARRIVE_S:
+                channel.will_close = True
+
+    def set_socket_options(self, conn: socket.socket) -> None:
+        """Called for each socket that comes in; to raise OSError is how it is turned away."""
+        super().set_socket_options(conn)
+        address = conn.getpeername()[0]
+        if address not in self.exempt and Counter(c.addr[0] for c in self.active_channels.values())[address] >= MOST_OF_ADDRESS:
+            conn.close()
+            raise OSError("too many sockets of one address")
+
+
+class _Threads(ThreadedTaskDispatcher):
+    def shutdown(self, cancel_pending: bool = True, timeout: float = STOP_S) -> bool:
+        return super().shutdown(cancel_pending, timeout)
+
+
+def made(app: Callable, listening: socket.socket, *, threads: int, exempt: Iterable[str] = ()) -> _Server:
+    """The server of an app at a listening socket. exempt: addresses that may hold any number of sockets."""
+    settings = Adjustments(
+        sockets=[listening], threads=threads, connection_limit=MOST_SOCKETS, channel_timeout=IDLE_S, cleanup_interval=LOOK_EVERY_S, asyncore_use_poll=True,
+        ident=None, max_request_body_size=LARGEST_REQUEST, max_request_header_size=LARGEST_HEAD, log_socket_errors=False, clear_untrusted_proxy_headers=False,
+    )  # fmt: skip
+    pool = _Threads()
+    pool.queue_logger.setLevel("ERROR")
+    pool.set_thread_count(threads)
+    place = (listening.family, listening.type, listening.proto, listening.getsockname())
+    server = _Server(app, {}, True, listening, dispatcher=pool, adj=settings, sockinfo=place, bind_socket=False)
+    server.exempt = tuple(exempt)
+    return server
+
+
+def serve(fd: int) -> None:
+    """Serve the bench at this listening socket until SIGTERM."""
+    logging.getLogger("waitress").setLevel(logging.ERROR)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # a Ctrl+C is the parent's to hear
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    exempt = ("127.0.0.1", "::1", *config.get("PENNY_TRUSTED_PROXIES").split())
+    made(from_environment(), socket.socket(fileno=fd), threads=config.threads(), exempt=exempt).run()
+
+
+if __name__ == "__main__":
+    serve(int(sys.argv[1]))
