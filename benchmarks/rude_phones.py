@@ -78,7 +78,9 @@ def main() -> None:
             took.append(1000 * (time.perf_counter() - began))
             time.sleep(0.1)
         print(f"health, {len(took)} times: median {statistics.median(took):.0f} ms, worst {max(took):.0f} ms")
-        print(f"streams: {sum(e > 0 for e in events)} lines read, {sum(e < 0 for e in events)} refused; dripping connections cut after {statistics.median(cut):.0f} s")
+        print(
+            f"streams: {sum(e > 0 for e in events)} lines read, {sum(e < 0 for e in events)} refused; dripping connections cut after {statistics.median(cut):.0f} s"
+        )
     finally:
         app.stop()
         server.stop()

@@ -382,3 +382,37 @@ def test_guesses_are_asked_with_names_but_never_where(host, brewed):
     by_hand(host, flight, dict(zip(codes, (1, 2), strict=True)))
     guessed = host.get(f"/trials/{trial['id']}/verdict")["guessed"]
     assert (guessed["right"], guessed["made"], guessed["chance"]) == (2, 4, 0.5) and guessed["p_value"] > 0.05
+
+
+def test_marks_entered_again_and_a_flipped_flight_deleted_stand_in_margin_grade_report_and_history_with_the_verdict_before(host, brewed):
+    trial, _, runs = brewed
+    flight = host.flight(trial["id"], runs, seats(host, 4))
+    codes = [c["code"] for c in flight["cups"]]
+    for sheet in flight["sheets"]:
+        host.score(sheet, *(host.touch(c, value=v) for c, v in zip(codes, (3, 3, 8, 8), strict=True)))
+    host.call("POST", f"/flights/{flight['id']}/close")
+
+    def turn(marks):
+        return host.call("POST", f"/flights/{flight['id']}/flip", {"marks": [{"code": c, "mark": m} for c, m in zip(codes, marks, strict=True)]})
+
+    turn((1, 2, 3, 4))
+    first = host.get(f"/trials/{trial['id']}/verdict")["blind"]["verdict"]["headline"]
+    assert "known to nobody" in str(host.get(f"/trials/{trial['id']}/report")["method"])
+    turn((1, 2, 3, 4))  # the same again is nothing
+    assert "marks_corrected" not in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    turn((3, 4, 1, 2))
+    second = host.get(f"/trials/{trial['id']}/verdict")["blind"]["verdict"]["headline"]
+    rail = host.get(f"/trials/{trial['id']}/rail")
+    caveat = next(c for c in rail["caveats"] if c["code"] == "marks_corrected")
+    assert first.rstrip(".") in caveat["text"] and first != second
+    assert "marks_corrected" in [r["code"] for r in rail["grade"]["reasons"]]
+    report = host.get(f"/trials/{trial['id']}/report")
+    assert "known to nobody" not in str(report) and "entered again" in str(report["method"]) and caveat["text"] in str(report["caveats"])
+    assert [c["action"] for c in host.get(f"/trials/{trial['id']}/history")["changes"]].count("correct_marks") == 1
+    host.call("DELETE", f"/flights/{flight['id']}")
+    rail = host.get(f"/trials/{trial['id']}/rail")
+    gone = next(c for c in rail["caveats"] if c["code"] == "flipped_flight_deleted")
+    assert second.rstrip(".") in gone["text"] and rail["grade"] is None, "nothing is left to be graded"
+    undo = next(c for c in host.get(f"/trials/{trial['id']}/history")["changes"] if c["action"] == "delete")
+    host.call("POST", f"/changes/{undo['id']}/undo")
+    assert "flipped_flight_deleted" not in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]

@@ -9,6 +9,8 @@ from dataclasses import asdict, replace
 from datetime import datetime
 from typing import Any
 
+import peewee as pw
+
 from ..act import Act
 from ..brewing import schemas as brewing_s
 from ..brewing import service as brewing
@@ -29,7 +31,7 @@ from ..history import service as history
 from ..recipes import documents
 from ..recipes.schemas import CautionAnswer
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store.models import LiveBrew, Run, Setup, SetupRevision
+from ..store.models import LiveBrew, Run, Setup, SetupRevision, Trial
 from ..store.writing import use_case
 from ..trials import service as trials
 from ..trials.schemas import VariablesPatch
@@ -274,7 +276,12 @@ def read_live(live_id: str, act: Act) -> s.LiveBrewAnswer:
 
 def unfinished(trial_id: str | None, act: Act) -> s.LiveBrewsAnswer:
     """Of a trial, or of all of the bench when none is given."""
-    rows = LiveBrew.select().where(LiveBrew.finished_at.is_null() & LiveBrew.deleted_at.is_null())
+    rows = (
+        LiveBrew.select()
+        .join(Setup, on=(Setup.id == LiveBrew.setup))
+        .join(Trial, pw.JOIN.LEFT_OUTER, on=(Trial.id == LiveBrew.trial))
+        .where(LiveBrew.finished_at.is_null() & LiveBrew.deleted_at.is_null() & Setup.deleted_at.is_null() & Trial.deleted_at.is_null())
+    )
     if trial_id is not None:
         trials.open_trial(trial_id)
         rows = rows.where(LiveBrew.trial == trial_id)
@@ -351,7 +358,7 @@ def _simulated_shown(live: LiveBrew) -> s.SimulatedShown | None:
 def _name(live: LiveBrew, setup: Setup) -> str:
     if live.trial_id is None:
         return setup.name or "loose brew"
-    return trials.names_of(live.trial_id)[setup.id]
+    return trials.names_of(live.trial_id).get(setup.id) or setup.name or "deleted setup"
 
 
 def shape(live: LiveBrew, now: datetime) -> s.LiveBrewAnswer:

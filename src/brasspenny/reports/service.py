@@ -20,7 +20,7 @@ from ..verdicts.worth_schemas import ValueAnswer
 from . import schemas as s
 
 BLINDING_WORDS = {
-    "shuffle": "blind by shuffling (the key was known to nobody before the scores were locked)",
+    "shuffle": "blind by shuffling",
     "runner": "blind by a runner (the key was sealed before tasting)",
     "open": "with labels in sight",
     "broken": "with the seal broken, so graded sighted",
@@ -71,8 +71,19 @@ def _method(view: View, main: JudgedAnswer | None) -> list[str]:
         out.append(
             "Tasters and brews are taken as random, tasters as blocks; 95 % intervals speak for this kind of panel and for another brew of the same setup."
         )
-    out += [f"Flight {f.number}: {METHOD_NAMES[f.method].lower()}, {BLINDING_WORDS[f.blinding]}." for f in trial.flights if f.status == "flipped"]
+    marked_again = {x.flight for x in trial.second_thoughts if x.kind == "correct_marks"}
+    out += [f"Flight {f.number}: {METHOD_NAMES[f.method].lower()}, {_how_blind(f, marked_again)}." for f in trial.flights if f.status == "flipped"]
     return out
+
+
+def _how_blind(f: Flight, marked_again: set[int]) -> str:
+    """Only what is true of this flight."""
+    words = BLINDING_WORDS[f.blinding]
+    if f.number in marked_again:
+        return f"{words}; its marks were entered again after the flip"
+    if f.seal and f.seal.seen_by_host:
+        return f"{words}; the host saw the key"
+    return f"{words} (the key was known to nobody before the scores were locked)" if f.blinding == "shuffle" else words
 
 
 def _variables(revision: SetupRevision) -> list[str]:

@@ -21,6 +21,10 @@ SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_fa
   b.tolerance_c + 0e0, b.ambient_c + 0e0, b.altitude_m,
   (SELECT JSON_OBJECTAGG(d.field, JSON_ARRAY(d.rule, d.reason)) FROM declaration d WHERE d.trial_id = t.id),
   (SELECT JSON_VALUE(s.found, '$.schedule.spread_c') + 0e0 FROM run_sheet s WHERE s.trial_id = t.id AND s.deleted_at IS NULL ORDER BY s.planned_at DESC LIMIT 1),
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(c.action, f.number, COALESCE(JSON_VALUE(c.after, '$.verdict'), (SELECT JSON_VALUE(n.after, '$.verdict') FROM `change` n
+    WHERE n.entity = 'flight' AND n.entity_id = f.id AND n.action = 'verdict_then' ORDER BY n.at DESC LIMIT 1), '')) ORDER BY c.at, c.id)
+    FROM `change` c JOIN flight f ON f.id = c.entity_id WHERE c.trial_id = t.id AND c.entity = 'flight'
+    AND (c.action = 'correct_marks' OR (c.action = 'delete' AND f.deleted_at IS NOT NULL AND f.status = 'flipped'))),
   p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.seed, p.day, p.design
 FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
 """
@@ -81,7 +85,7 @@ def load(trial_id: str) -> v.Trial | None:
     if not head:
         return None
     id_, number, rev, question, factor, other, further, school, policy, delta, created, *rest = head[0]
-    bench, (declarations, spread_c, plan_rev), settings, (day, design) = rest[:10], rest[10:13], rest[13:22], rest[22:]
+    bench, (declarations, spread_c, thoughts, plan_rev), settings, (day, design) = rest[:10], rest[10:14], rest[14:23], rest[23:]
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
     declared = {field: v.Declared(*d) for field, d in sorted(json.loads(declarations).items())} if declarations else {}
     return v.Trial(
@@ -104,6 +108,7 @@ def load(trial_id: str) -> v.Trial | None:
         flights=_flights(trial_id),
         plan=v.Plan(plan_rev, dict(zip(PLAN_NAMES, settings, strict=True)) | {"day": json.loads(day)}, _document(design)) if plan_rev else None,
         sheet_spread_c=spread_c,
+        second_thoughts=tuple(v.SecondThought(*x) for x in json.loads(thoughts or "[]")),
         dials=load_dials() if any(d.rule == "sieve_median" for d in declared.values()) else None,
     )
 

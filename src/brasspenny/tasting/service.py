@@ -123,6 +123,8 @@ def open_pass(flight_id: str, sent: s.PassBody, links: LinkMaker, act: Act) -> s
 @use_case
 def remove_flight(flight_id: str, act: Act) -> str:
     flight = open_flight(flight_id)
+    if flight.status == "flipped":
+        history.record(flight, "verdict_then", act=act, trial_id=flight.trial_id, after={"verdict": queries.latest_headline(flight.trial_id)})
     return history.remove(flight, act=act, trial_id=flight.trial_id)
 
 
@@ -227,7 +229,8 @@ def flip(flight_id: str, sent: s.FlipBody, links: LinkMaker, act: Act) -> s.Flig
         return read_flight(flight.id, links, act.now)  # the same pennies turned by two hands at once, or once more
     keys.write({cups[code].id: (brews[mark].run_id, mark) for code, mark in entered.items()})
     Flight.update(status="flipped", flipped_at=act.now, rev=flight.rev + 1).where(Flight.id == flight.id).execute()
-    history.record(flight, "flip" if before is None else "correct_marks", act=act, trial_id=flight.trial_id, before=before, after=_marks_in_words(entered))
+    after = _marks_in_words(entered) | ({} if before is None else {"verdict": queries.latest_headline(flight.trial_id)})
+    history.record(flight, "flip" if before is None else "correct_marks", act=act, trial_id=flight.trial_id, before=before, after=after)
     events.note(flight.id, "flip", act)
     return read_flight(flight.id, links, act.now)
 

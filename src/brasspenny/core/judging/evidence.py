@@ -27,6 +27,8 @@ CAPS: dict[str, tuple[int, str]] = {
     "not_dialled_in": (3, "A setup may have lost for its setting."),
     "told_by_eye": (3, "Tasters could tell cups by eye."),
     "host_saw_key": (4, "Somebody at the table could have known the key."),
+    "flipped_flight_deleted": (3, "A flight was deleted when its scores were known."),
+    "marks_corrected": (4, "Marks were entered again when the scores were known."),
     "off_strength": (3, "A stronger cup may win for its strength."),
     "propose_matching": (3, "A stronger cup may win for its strength."),
     "spread_temperature": (3, "Cups were not equally hot."),

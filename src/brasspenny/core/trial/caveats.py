@@ -290,6 +290,31 @@ def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
     return tuple(out)
 
 
+def second_thoughts(marked_again: Sequence[tuple[int, str]], deleted: Sequence[tuple[int, str]]) -> tuple[MarginCaveat, ...]:
+    """(flight, what the verdict said before) for flights whose marks were entered again, and for those deleted, after the flip."""
+    out = []
+    if marked_again:
+        text = f"{_of_flights(marked_again)} got other marks after the flip, when the scores were known.{_said_before(marked_again)}"
+        out.append(
+            MarginCaveat("marks_corrected", "doubt", "taste", "Marks entered again", text, "The history keeps both keys: look whether the first was a slip.")
+        )
+    if deleted:
+        text = f"{_of_flights(deleted)} was deleted after the flip, when its scores were known.{_said_before(deleted)}"
+        out.append(
+            MarginCaveat("flipped_flight_deleted", "doubt", "taste", "A flipped flight was deleted", text, "Bring it back from the history, or taste again.")
+        )
+    return tuple(out)
+
+
+def _of_flights(thoughts: Sequence[tuple[int, str]]) -> str:
+    return f"Flight {', '.join(str(n) for n in dict.fromkeys(n for n, _ in thoughts))}"
+
+
+def _said_before(thoughts: Sequence[tuple[int, str]]) -> str:
+    before = thoughts[0][1]
+    return f" Until then the verdict was: {before.rstrip('.')}." if before else ""
+
+
 def uneven_cups(spread_c: float) -> tuple[MarginCaveat, ...]:
     """spread_c: between the warmest and the coolest cup at tasting, as the run sheet foresees it."""
     if spread_c <= MOST_SPREAD_C:

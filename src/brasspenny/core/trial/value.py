@@ -200,6 +200,15 @@ class Declared(NamedTuple):
     reason: str = ""
 
 
+class SecondThought(NamedTuple):
+    """Something done to a flight once its scores were known. kind: correct_marks (marks entered again) or delete; before: what the verdict
+    said until then, '' when none had been asked for."""
+
+    kind: str
+    flight: int
+    before: str = ""
+
+
 @dataclass(frozen=True)
 class Plan:
     """The stored plan's settings by column name, its design, and its revision."""
@@ -233,6 +242,7 @@ class Trial:
     flights: tuple[Flight, ...] = ()
     plan: Plan | None = None
     sheet_spread_c: float | None = None
+    second_thoughts: tuple[SecondThought, ...] = ()
     dials: Dials | None = None
 
     @property
