@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterator
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from decimal import Decimal
 from threading import BoundedSemaphore
 from typing import Annotated, Any
 
 from flask import Response, current_app, g, request
 from flask_openapi import APIBlueprint
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
 
 from . import config
 from .act import Act
@@ -107,6 +107,19 @@ def line(longest: int, *, least: int = 0) -> Any:
 
     return Annotated[str, Field(max_length=longest), AfterValidator(_no_control), AfterValidator(long_enough)]
 
+
+YEARS = (1970, 2200)
+
+
+def _in_our_time(when: date) -> Any:
+    if not YEARS[0] <= when.year < YEARS[1]:
+        raise ValueError(f"no coffee was compared then: give a date from {YEARS[0]} to {YEARS[1] - 1}")
+    return when
+
+
+Moment = Annotated[AwareDatetime, AfterValidator(_in_our_time)]
+Day = Annotated[date, AfterValidator(_in_our_time)]
+"""Times and days as they are sent: far enough from the ends of time to count with."""
 
 Mass = quantity("dose_g")
 Bypass = quantity("bypass_g")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from flask import Blueprint, Flask, Response, abort, request, send_from_directory
+from werkzeug.routing import PathConverter
 from werkzeug.utils import safe_join
 
 POLICY = (
@@ -13,9 +14,16 @@ POLICY = (
 )
 
 
+class _Room(PathConverter):
+    """Every address but the API's: there what is unknown is unknown for every method."""
+
+    regex = "(?!api/)[^/].*?"
+
+
 def serve(app: Flask, web: Path) -> None:
     """Register the files and the page on a plain blueprint: they are no part of the documented API."""
     bp = Blueprint("pages", __name__)
+    app.url_map.converters["room"] = _Room
 
     @bp.get("/assets/<path:name>")
     def asset(name: str):
@@ -24,11 +32,9 @@ def serve(app: Flask, web: Path) -> None:
         return found
 
     @bp.get("/")
-    @bp.get("/<path:name>")
+    @bp.get("/<room:name>")
     def page(name: str = ""):
         """Any other address is a room of the interface."""
-        if name.startswith("api/"):
-            abort(404)
         here = safe_join(str(web), name)
         if here is None or "\\" in name:
             abort(404)

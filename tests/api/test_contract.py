@@ -4,6 +4,7 @@ import json
 import subprocess
 from pathlib import Path
 
+import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
@@ -167,3 +168,31 @@ def test_made_up_calls_of_every_operation_are_answered_by_the_document(app):
         if said := fault(method, how, op, answer):
             faults.append((said, method, template, {k: str(v)[:300] for k, v in how.items()}, answer.get_data(as_text=True)[:200]))
     assert not faults, "\n".join(map(str, faults[:10]))
+
+
+@pytest.mark.parametrize("when", ["0001-01-01T00:00:00Z", "9999-12-31T23:59:59.999999Z", "1969-12-31T23:59:59-12:00", "2200-01-01T00:00:00Z"])
+def test_a_time_at_the_ends_of_time_is_refused_at_its_field(app, when):
+    host = Host(app.test_client())
+    trial, (setup, _), _ = host.two_setups_brewed(1)
+    for path, body, field in (
+        (f"/trials/{trial['id']}/runs", {"setup_id": setup["id"], "dose_g": 18, "brew_water_g": 290, "beverage_g": 250, "brewed_at": when}, "brewed_at"),
+        (f"/trials/{trial['id']}/run-sheet", {"begins_at": when}, "begins_at"),
+    ):
+        said = host.call("POST", path, body, status=422)
+        assert said["errors"][0]["field"] == field and "from 1970 to 2199" in said["errors"][0]["reason"]
+
+
+@pytest.mark.parametrize("odd", ["²", "٣", "1e9", "9" * 40, "-1", "x", ""])
+def test_an_odd_last_event_id_is_no_500(app, odd):
+    host = Host(app.test_client())
+    things = things_to_write_to(host)
+    answer = host.client.get(f"/api/v1/flights/{things['flights']}/events?for_s=0", headers={"Last-Event-ID": odd.encode().decode("latin-1")})
+    assert answer.status_code == 200 and answer.data.startswith(b"retry")
+
+
+def test_an_unknown_address_is_404_whatever_the_method_and_405_only_where_there_is_one(app):
+    client = app.test_client()
+    for method in ("GET", "POST", "PUT", "PATCH", "DELETE"):
+        answer = client.open("/api/v1/nowhere", method=method)
+        assert (answer.status_code, answer.mimetype) == (404, "application/problem+json"), method
+    assert client.delete("/api/v1/trials").status_code == 405

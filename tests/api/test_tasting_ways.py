@@ -416,3 +416,12 @@ def test_marks_entered_again_and_a_flipped_flight_deleted_stand_in_margin_grade_
     undo = next(c for c in host.get(f"/trials/{trial['id']}/history")["changes"] if c["action"] == "delete")
     host.call("POST", f"/changes/{undo['id']}/undo")
     assert "flipped_flight_deleted" not in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+
+
+@pytest.mark.parametrize("method", ["triangle", "duo_trio", "paired"])
+def test_a_tasting_host_sees_no_more_of_a_round_than_the_others(host, brewed, method):
+    trial, _, runs = brewed
+    flight = host.flight(trial["id"], [runs[0], runs[2]], seats(host, 2), method=method, rounds=2, blinding="runner", host_tastes=True)
+    assert flight["marks"] == [] and flight["references"] == []
+    pouring = host.flight(trial["id"], [runs[0], runs[2]], [host.person("Alone")], method=method, rounds=2, blinding="runner")
+    assert pouring["marks"] != []

@@ -5,16 +5,15 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import AwareDatetime, Field
+from pydantic import Field
 
 from ..core.brewing.observed import BedSign, Clouding, Mishap
 from ..core.extraction.readings import ProtocolStep
 from ..core.vocabulary import TrialPurpose
-from ..http import Answer, Body, Bypass, Celsius, Mass, Seconds, line, quantity
+from ..http import Answer, Body, Bypass, Celsius, Mass, Moment, Seconds, line, quantity
 from ..trials.schemas import NewKit, VariablesPatch
 
 Tds = Annotated[quantity("concentrate_tds_pct"), Field(description="one reading, % TDS; above 5 only for a concentrate")]
-Moment = AwareDatetime
 
 
 class Observed(Body):

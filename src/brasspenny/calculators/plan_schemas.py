@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from ..core.grinding.settings import Direction, ScaleType
 from ..core.vocabulary import MatchKindCode
-from ..http import Answer, Body, line
+from ..http import Answer, Body, Day, line
 from ..recipes.schemas import FindingAnswer, RecipeDocument
 from .schemas import example
 
@@ -74,7 +73,7 @@ class PairIn(Body):
     b: Name
     b_setting: Setting
     match: MatchKindCode
-    on: date | None = None
+    on: Day | None = None
 
 
 class SettingTranslateBody(Body):

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import datetime
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
 from ..core.vocabulary import School
-from ..http import Answer
+from ..http import Answer, Day
 from ..measuring.schemas import LadderShown, OverlayShown, RatioLineShown, WindowShown
 
 Name = Annotated[str, Field(max_length=120)]
@@ -23,8 +23,8 @@ class ChartQuery(BaseModel):
     brewer: Name = ""
     recipe: Annotated[str, Field(max_length=40, description="id of a recipe")] = ""
     purpose: Literal["", "evidence", "dial_in", "loose"] = ""
-    since: date | None = None
-    until: date | None = None
+    since: Day | None = None
+    until: Day | None = None
     limit: Annotated[int, Field(ge=1, le=5000)] = 5000
 
 

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, create_model
 
 from ..core.kit.heat import fit_cooling
 from ..core.vocabulary import KIT_KINDS, KITS, BrewerType, KitFact, KitKind
-from ..http import Body, line
+from ..http import Body, Day, line
 from ..refusals import Unprocessable
 
 
@@ -21,7 +20,7 @@ def _type(fact: KitFact) -> Any:
         case "grinder":
             return Annotated[str, Field(min_length=1, max_length=fact.longest)]
         case "date":
-            return date
+            return Day
         case "yes":
             return bool
         case "brewer_type":

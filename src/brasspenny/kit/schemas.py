@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..core.vocabulary import BrewerType, MatchKindCode
-from ..http import Answer, Body, line
+from ..http import Answer, Body, Day, line
 from .facts import BrewerFacts, BurrSetFacts, CoffeeFacts, FilterFacts, GrinderFacts, InstrumentFacts, KettleFacts, Setting, VesselFacts, WaterFacts
 
 KitKind = Literal["coffee", "grinder", "burr_set", "filter", "brewer", "water", "kettle", "vessel", "instrument"]
@@ -120,7 +120,7 @@ class PairBody(Body):
     b_id: Annotated[str, Field(min_length=1, max_length=40)]
     b_setting: Setting
     match: MatchKindCode
-    matched_on: date | None = None
+    matched_on: Day | None = None
     note: line(200) = ""
 
 

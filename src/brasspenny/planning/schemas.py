@@ -5,12 +5,12 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, Field
+from pydantic import Field
 
 from ..core.brewing.dial_in import DialIn
 from ..core.planning.designs import Blocking, DesignKind
 from ..core.vocabulary import Factor, MatchingRule
-from ..http import Answer, Body, Celsius, line
+from ..http import Answer, Body, Celsius, Moment, line
 from ..trials.schemas import NewKit
 
 Count = Annotated[int, Field(ge=1, le=12)]
@@ -163,7 +163,7 @@ class PlanAnswer(Answer):
 
 
 class SheetAsked(Body):
-    begins_at: AwareDatetime | None = None
+    begins_at: Moment | None = None
 
 
 class BlockAnswer(Answer):
@@ -234,5 +234,5 @@ class BeginBody(Body):
     """brew: its label. at: now when left out. measured: its sample is taken."""
 
     brew: line(12, least=1)
-    at: AwareDatetime | None = None
+    at: Moment | None = None
     measured: bool = False

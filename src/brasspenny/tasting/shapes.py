@@ -78,6 +78,7 @@ def _shape(flight: Flight, t: _Table, links: LinkMaker, now: datetime) -> s.Flig
     options = s.FlightOptions(**{name: value for name, value in flight.options.items() if name in s.FlightOptions.model_fields})
     runs = [t.runs[b.run_id] for b in brews if b.run_id in t.runs]
     late = t.late[flight.id]
+    kept_from_host = in_rounds and flight.blinding == "runner" and flight.host_tastes and flight.status != "flipped"  # what a round holds tells the odd one
     return s.FlightAnswer(
         id=flight.id,
         trial_id=flight.trial_id,
@@ -97,11 +98,13 @@ def _shape(flight: Flight, t: _Table, links: LinkMaker, now: datetime) -> s.Flig
             s.MarkShown(mark=b.mark, round=b.round_no, run_id=b.run_id, letter=at[0], label=at[1])
             for b in brews
             for at in [t.labels.get(b.run_id, DELETED_BREW)]
+            if not kept_from_host
         ],
         references=[
             s.ReferenceShown(round=int(n), letter=at[0], label=at[1])
             for n, run in sorted(flight.options.get("references", {}).items())
             for at in [t.labels.get(run, DELETED_BREW)]
+            if not kept_from_host
         ],
         sheets=seats,
         seal=_seal(flight, t.seals.get(flight.id), cups, links),

@@ -7,6 +7,7 @@ import { Penny } from '../../ui/Penny';
 import { stationPath, type TrialListed, trialsQuery } from '../rails/queries';
 import { RailDots } from '../rails/Rail';
 import classes from './BenchPage.module.css';
+import { DevicesCard } from './DevicesCard';
 import { InstrumentsCard } from './InstrumentsCard';
 import { PeopleCard } from './PeopleCard';
 import { benchQuery } from './queries';
@@ -65,6 +66,7 @@ export function BenchPage() {
             <section aria-label="The bench itself" className={classes.side}>
               <PeopleCard />
               <InstrumentsCard />
+              <DevicesCard />
             </section>
           </div>
         )}

@@ -11,3 +11,9 @@ export const benchQuery = queryOptions({
   queryKey: ['bench'],
   queryFn: () => take(api.GET('/api/v1/bench')),
 });
+
+export const sessionsQuery = queryOptions({
+  queryKey: ['sessions'],
+  queryFn: () => take(api.GET('/api/v1/sessions')),
+});
+export const endSession = (id: string) => take(api.DELETE('/api/v1/sessions/{id}', { params: { path: { id } } }));
