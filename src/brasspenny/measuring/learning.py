@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..brewing.runs import instrument
 from ..core.errors import PennyError
+from ..core.recipe.model import sums
 from ..core.simulator.brews import brew_of
 from ..core.simulator.fitting import LEARNT, Observed, fit
 from ..core.simulator.model import USUAL
@@ -16,6 +17,8 @@ from ..store.models import Run, Setup, SetupRevision, UsedKit
 from . import schemas as s
 
 MOST_BREWS = 40
+LONGEST_S = 3_600
+"""A brew that steeps overnight is simulated second by second for minutes: it is left out."""
 USUAL_GRIND_UM = 700.0
 """A setting is no particle size: brews are taken as a medium grind, and the bed's resistance carries what that leaves open."""
 WORDS = {
@@ -40,7 +43,7 @@ def learn(item_id: str) -> s.LearntAnswer:
             brew = brew_of(recipe_of(run.setup_revision), grind_um=USUAL_GRIND_UM, dose_g=run.dose_g)
         except PennyError:
             continue
-        if observed != Observed():
+        if observed != Observed() and _lasts_s(run) <= LONGEST_S:
             labels.append(_label(run))
             brews.append(brew)
             seen.append(observed)
@@ -72,6 +75,10 @@ def _runs_with(item_id: str) -> list[Run]:
         .order_by(Run.brewed_at.desc())
         .limit(MOST_BREWS)
     )
+
+
+def _lasts_s(run: Run) -> float:
+    return max(run.total_time_s or 0.0, sums(recipe_of(run.setup_revision)).total_s)
 
 
 def _label(run: Run) -> str:

@@ -20,6 +20,8 @@ SPREADS = {"tds_pct": 0.03, "beverage_g": 3.0, "total_s": 8.0}
 PRIOR_LOG_SD = 0.35
 DIFF_STEP = 0.02
 """Wide enough that times, which move in steps of half a second, are seen to move."""
+MOST_TRIES = 20
+"""Of the search; it settles within ten, and may not keep somebody waiting."""
 BOUNDS: dict[Learnt, tuple[float, float]] = {"soluble": (0.18, 0.4), "bed_s": (2.0, 80.0), "held_g_g": (1.2, 3.5)}
 
 
@@ -65,7 +67,7 @@ def fit(brews: Sequence[BrewIn], observed: Sequence[Observed], *, start: Paramet
         outcomes = simulate(brews, _with(start, x))
         return np.concatenate([_scaled(outcomes, observed), (x - origin) / PRIOR_LOG_SD])
 
-    found = least_squares(left, np.clip(origin, low + 1e-6, high - 1e-6), bounds=(low, high), diff_step=DIFF_STEP, max_nfev=60)
+    found = least_squares(left, np.clip(origin, low + 1e-6, high - 1e-6), bounds=(low, high), diff_step=DIFF_STEP, max_nfev=MOST_TRIES)
     best = _with(start, found.x)
     outcomes = simulate(brews, best)
     return Fitted(
