@@ -195,6 +195,9 @@ def _refuse_taken_port(host: str, port: int) -> None:
         family, _, _, _, address = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM, flags=socket.AI_PASSIVE)[0]
     except OSError:
         raise Stop(f"{host} is not an address of this machine. Give 127.0.0.1, ::1 or 0.0.0.0 with --host.") from None
+    until = time.monotonic() + STILL_CLOSING_S
+    while (pid := _listener(port)) and _is_closing(pid) and time.monotonic() < until:
+        time.sleep(0.1)
     with socket.socket(family) as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
@@ -202,12 +205,26 @@ def _refuse_taken_port(host: str, port: int) -> None:
         except PermissionError:
             raise Stop(f"Port {port} needs more rights than {getpass.getuser()} has. Choose one above 1023 with --port.") from None
         except OSError as error:
-            whose = f"{_listener(port)} listens there" if _listener(port) else error.strerror
+            pid = _listener(port)
+            whose = f"{Path(f'/proc/{pid}/comm').read_text().strip()}, process {pid}, listens there" if pid else error.strerror
             raise Stop(f"Port {port} on {host} cannot be used ({whose}). Choose another with --port {port + 1 if port < 65535 else 8765}.") from None
 
 
-def _listener(port: int) -> str:
-    """Which process of ours listens on a port, as far as this user may see: "mariadbd, process 4711"; '' when it is not seen."""
+STILL_CLOSING_S = 10
+
+
+def _is_closing(pid: int) -> bool:
+    """Whether it serves a bench whose start was killed: then it is on its way out, and the port is free in a moment."""
+    try:
+        serves = b"brasspenny.server" in Path(f"/proc/{pid}/cmdline").read_bytes()
+        parent = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[1]
+        return serves and b"brasspenny.cli" not in Path(f"/proc/{parent}/cmdline").read_bytes()
+    except OSError:
+        return True  # gone while it was looked at
+
+
+def _listener(port: int) -> int:
+    """The process that listens on a port, as far as this user may see; 0 when none is seen."""
     sockets = set()
     for table in ("tcp", "tcp6"):
         for row in Path(f"/proc/net/{table}").read_text().splitlines()[1:] if Path(f"/proc/net/{table}").exists() else []:
@@ -217,10 +234,10 @@ def _listener(port: int) -> str:
     for process in sorted(Path("/proc").glob("[0-9]*"), key=lambda p: int(p.name)):
         try:
             if any(os.readlink(fd) in sockets for fd in (process / "fd").iterdir()):
-                return f"{(process / 'comm').read_text().strip()}, process {process.name},"
+                return int(process.name)
         except OSError:
             continue
-    return ""
+    return 0
 
 
 def in_address(host: str) -> str:

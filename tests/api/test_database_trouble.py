@@ -146,8 +146,8 @@ def test_two_instances_on_one_database_are_one_bench(empty):
         with ThreadPoolExecutor(12) as pool:
             setups = list(pool.map(lambda i: call(i, "POST", f"/trials/{trial}/setups", {"variables": {"dose_g": 18, "brew_water_g": 280 + i}}), range(12)))
             assert sorted(s["letter"] for s in setups) == list("ABCDEFGHIJKL")
-            body = {"setup_id": setups[0]["id"], "dose_g": 18, "brew_water_g": 288, "beverage_g": 250}
-            runs = list(pool.map(lambda i: call(i, "POST", f"/trials/{trial}/runs", body), range(12)))
+            body = {"dose_g": 18, "brew_water_g": 288, "beverage_g": 250}
+            runs = list(pool.map(lambda i: call(i, "POST", f"/trials/{trial}/runs", body | {"setup_id": setups[i % 2]["id"]}), range(12)))
         assert len({r["label"] for r in call(1, "GET", f"/trials/{trial}/results")["runs"]}) == 12
         bo = call(0, "POST", "/people", {"name": "Bo"})["id"]
         asked = {"run_ids": [r["id"] for r in runs[:2]], "taster_ids": [bo], "blinding": "runner"}

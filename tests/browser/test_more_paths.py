@@ -93,7 +93,7 @@ def test_marks_typed_wrongly_are_put_right(host, bench, brewed):
     host.flip({codes[1]: 1, codes[0]: 2})
     expect(page.get_by_role("img", name=f"Cup {codes[0]} was B1")).to_be_visible()
     page.get_by_role("button", name="History").click()
-    expect(page.get_by_role("dialog")).to_contain_text("flight marks corrected in")
+    expect(page.get_by_role("dialog")).to_contain_text("flight marks entered again in")
 
 
 def test_a_taster_who_is_away_when_the_flight_closes_is_told_and_keeps_the_touches(bench, brewed, open_context):

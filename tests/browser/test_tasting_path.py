@@ -31,13 +31,20 @@ def test_a_runner_pours_three_taste_and_the_seal_holds(host, open_context):
     page = host.page
     two_setups(host, "Which filter, poured by a runner?")
     host.make_flight(["Bo", "Iwan", "Saskia"], ["A1", "A2", "B1", "B2"], runner=True)
-    expect(page.get_by_text("on the runner's phone only; you are tasting too")).to_be_visible()
-    expect(page.get_by_role("button", name="Pour it myself")).to_have_count(0)
     seal = page.get_by_text(re.compile(r"^[0-9a-f]{64}$")).inner_text()
 
     # the link is handed over; the runner's phone binds it, another phone is turned away
     page.get_by_role("button", name="Link for the runner").click()
     link = page.get_by_role("dialog").get_by_text("/p/").inner_text()
+    page.keyboard.press("Escape")
+    # from the moment the host says they taste, only the runner's camera gets the code
+    page.get_by_role("button", name="I am tasting too").click()
+    page.get_by_role("dialog").get_by_role("button", name="I am tasting too").click()
+    expect(page.get_by_text("on the runner's phone only; you are tasting too")).to_be_visible()
+    expect(page.get_by_role("button", name="Pour it myself")).to_have_count(0)
+    page.get_by_role("button", name="Code for the runner").click()
+    expect(page.get_by_role("dialog").get_by_role("img", name="QR code of the runner's link")).to_be_visible()
+    expect(page.get_by_role("dialog").get_by_text("/p/")).to_have_count(0)
     page.keyboard.press("Escape")
     runner = open_context(**PHONE).new_page()
     runner.goto(link)
