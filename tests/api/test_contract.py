@@ -89,7 +89,7 @@ def things_to_write_to(host: Host) -> dict[str, str]:
 WRITES = list(writes())
 
 
-@settings(max_examples=300, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=160, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(data=st.data())
 def test_no_input_gives_a_500(app, data):
     """Bodies made of the right field names with anything in them, on every write, to things that are really there."""

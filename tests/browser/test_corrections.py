@@ -91,7 +91,7 @@ def test_calculators_keys_and_a_decimal_comma(host):
     expect(page.get_by_role("dialog", name="Keys")).to_contain_text("Go to Trials")
     page.keyboard.press("Escape")
     page.keyboard.press("c")
-    drawer = page.get_by_role("dialog", name="Reckon")
+    drawer = page.get_by_role("dialog", name="Calculators")
     for label, value in (("Dose", "18"), ("Brew water", "290"), ("Beverage mass", "248"), ("TDS", "1,42")):
         drawer.get_by_role("tabpanel", name="Extraction").get_by_label(label, exact=True).fill(value)
     expect(drawer).to_contain_text("understood as 1.42")

@@ -65,7 +65,7 @@ export function Shell() {
         <span className={classes.gap} />
         <UnstyledButton className={classes.room} onClick={() => setDrawer(true)}>
           <IconCalculator size={20} stroke={1.6} aria-hidden />
-          Reckon
+          Calculators
         </UnstyledButton>
         <PersonPicker className={classes.room!} />
         <SchemeButton />

@@ -77,9 +77,11 @@ export function BenchPage() {
 
 function summary(trials: TrialListed[]): string {
   const waiting = trials.filter((t) => !isSettled(t)).length;
+  const found = trials.length - waiting;
+  const verdicts = found ? `${plural(found, 'verdict')} so far` : 'no verdict yet';
   return waiting
-    ? `${plural(waiting, 'trial')} waiting for a hand, ${plural(trials.length - waiting, 'verdict')} in.`
-    : `${plural(trials.length, 'verdict')} in.`;
+    ? `${plural(waiting, 'trial')} ${waiting === 1 ? 'needs' : 'need'} something from you, ${verdicts}.`
+    : `${verdicts[0]!.toUpperCase()}${verdicts.slice(1)}.`;
 }
 
 function NextCard({ trial }: { trial: TrialListed }) {

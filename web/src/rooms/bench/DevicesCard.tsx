@@ -18,7 +18,7 @@ export function DevicesCard() {
       <ul className={classes.devices}>
         {data.sessions.map((s) => (
           <li key={s.id}>
-            <span>
+            <span className={classes.device}>
               <b>{deviceWords(s.agent)}</b>
               {s.this_device && ' (this one)'}
               <span className="quiet small">
@@ -32,7 +32,7 @@ export function DevicesCard() {
               onYes={() => end.mutate(s.id)}
             >
               {(ask) => (
-                <Button variant="default" size="compact-sm" onClick={ask}>
+                <Button variant="default" size="compact-sm" flex="none" onClick={ask}>
                   Lock
                 </Button>
               )}

@@ -3,16 +3,18 @@ import { useState } from 'react';
 import { api, Refused, take } from '../../api/client';
 import { useSend } from '../../ui/useSend';
 
+const atPassphrase = (refused: Refused) =>
+  refused.status === 401 ? 'That is not the passphrase of this bench.' : refused.at('passphrase');
+
 /** The door of a bench that is open to the network. */
 export function Unlock() {
   const [passphrase, setPassphrase] = useState('');
   const [trouble, setTrouble] = useState<string>();
   const open = useSend(() => take(api.POST('/api/v1/session', { body: { passphrase } })), {
     onTrouble: (error) => {
-      setTrouble(
-        error instanceof Refused && error.status === 401 ? 'That is not the passphrase of this bench.' : undefined,
-      );
-      return error instanceof Refused && error.status === 401;
+      const said = error instanceof Refused ? atPassphrase(error) : undefined;
+      setTrouble(said);
+      return said !== undefined;
     },
   });
   return (

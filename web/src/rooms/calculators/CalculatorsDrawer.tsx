@@ -11,7 +11,7 @@ export default function CalculatorsDrawer({ onClose }: { onClose: () => void }) 
       opened
       onClose={onClose}
       position="left"
-      title="Reckon"
+      title="Calculators"
       size={420}
       closeButtonProps={{ 'aria-label': 'Close' }}
     >

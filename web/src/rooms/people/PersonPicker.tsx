@@ -19,7 +19,7 @@ export function PersonPicker({ className }: { className: string }) {
       <Menu.Target>
         <UnstyledButton className={className} aria-label={me ? `You are ${me.name}` : 'Say who you are'}>
           <IconUser size={20} stroke={1.6} aria-hidden />
-          {me?.name ?? 'Who?'}
+          {me?.name ?? 'You'}
         </UnstyledButton>
       </Menu.Target>
       <Menu.Dropdown>
