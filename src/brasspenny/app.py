@@ -5,10 +5,12 @@ from __future__ import annotations
 import os
 import random
 from collections.abc import Callable
+from copy import deepcopy
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 from threading import Timer
+from typing import Any
 
 from flask import Flask, Response, g, request
 from flask_compress import Compress
@@ -98,13 +100,31 @@ def create_app(serving: Serving) -> Flask:
     app.wsgi_app = door.Asker(app.wsgi_app, serving.trusted_proxies)
     for room in ROOMS:
         _register(app, room)
-    app.add_url_rule(f"{API}/openapi.json", view_func=lambda: app.api_doc, endpoint="openapi")
+    app.add_url_rule(f"{API}/openapi.json", view_func=lambda: described(app), endpoint="openapi")
     edge.try_again(app)
     edge.answer_refusals(app)
     pages.serve(app, serving.web)
     app.after_request(_settle)
     Compress(app)
     return app
+
+
+REFUSED = {
+    "description": "refused, with each field's reason and remedy",
+    "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
+}
+
+
+def described(app: OpenAPI) -> dict[str, Any]:
+    """The OpenAPI document as the bench really answers: every refusal is a problem, and a database that is away is one, too."""
+    doc = deepcopy(app.api_doc)
+    for item in doc["paths"].values():
+        for operation in item.values():
+            operation["responses"] = {code: said for code, said in operation["responses"].items() if code not in ("422", "429")} | {
+                "4XX": REFUSED,
+                "503": REFUSED,
+            }
+    return doc
 
 
 def _settle(answer: Response) -> Response:

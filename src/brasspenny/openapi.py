@@ -10,13 +10,13 @@ from dataclasses import asdict, is_dataclass
 from pathlib import Path
 from typing import Any
 
-from .app import Serving, create_app
+from .app import Serving, create_app, described
 from .core import vocabulary
 
 
 def document() -> str:
     app = create_app(Serving(None, b"no secret is needed to describe"))
-    return json.dumps(app.api_doc, indent=1, ensure_ascii=False) + "\n"
+    return json.dumps(described(app), indent=1, ensure_ascii=False) + "\n"
 
 
 def lists() -> str:

@@ -140,6 +140,8 @@ def fault(method: str, how: dict[str, Any], op: dict[str, Any], answer) -> str:
         return f"{code} as {kind}"
     if code >= 400 and not answer.get_json(silent=True)["detail"]:
         return f"{code} without a word"
+    if code >= 400 and str(code) not in op["responses"] and f"{str(code)[0]}XX" not in op["responses"]:
+        return f"{code} is not in the document"
     if code < 400 and str(code) not in op["responses"]:
         return f"{code} is not in the document"
     if code < 400 and kind == "application/json" and answer.get_json(silent=True) is None:

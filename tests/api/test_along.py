@@ -1,8 +1,11 @@
 """A brew while it is made: begun once, marked, resumed from another device, finished into a logged run."""
 
 import json
+from datetime import timedelta
 
 import pytest
+
+from .host import Host
 
 TEXT = "18 g, 288 g at 93, bloom 45 for 40 s, to 170 from 0:40 over 20 s, to 288 from 1:20 over 25 s, drips stop, done by 2:45"
 
@@ -138,3 +141,23 @@ def test_a_setup_with_pours_is_led_step_by_step(host):
     setup = host.setup(trial["id"], pours="bloom 45 for 40 s, to 290 by 1:40")
     live = host.call("POST", f"/trials/{trial['id']}/live-brews", {"setup_id": setup["id"]})
     assert live["no_steps"] == "" and [s["to_g"] for s in live["steps"] if s["to_g"]] == [45, 290]
+
+
+def test_a_clock_set_back_while_a_brew_is_made_is_no_500(app):
+    """Between grinding, starting, a mark and the end: no negative time, and the brew can be logged."""
+    host = Host(app.test_client())
+    trial, (setup, _), _ = host.two_setups_brewed(1)
+    made = host.call("POST", f"/trials/{trial['id']}/live-brews", {"setup_id": setup["id"], "instrument": "none"})
+
+    def back():
+        app.config["CLOCK"].at -= timedelta(hours=1)
+
+    made = host.call("POST", f"/live-brews/{made['id']}/marks", {"kind": "ground"}, rev=made["rev"])
+    back()
+    made = host.call("POST", f"/live-brews/{made['id']}/start", rev=made["rev"])
+    back()
+    made = host.call("POST", f"/live-brews/{made['id']}/marks", {"kind": "first_drip"}, rev=made["rev"])
+    assert made["elapsed_s"] == 0 and all(m["at_s"] >= 0 for m in made["marks"])
+    back()
+    done = host.call("POST", f"/live-brews/{made['id']}/finish", {"beverage_g": 250}, rev=made["rev"])
+    assert done["finished"]

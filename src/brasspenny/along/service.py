@@ -38,6 +38,7 @@ from ..trials.schemas import VariablesPatch
 from . import schemas as s
 
 LONGEST_S = 3600.0
+LONGEST_WAIT_MIN = 1440
 EVERY_S = 0.25
 NOT_READ = {"slurry_c": None, "kettle_c": None, "press_kg": None}
 
@@ -182,7 +183,7 @@ def _marked(live: LiveBrew) -> brewing_s.Observed:
         mishaps=["spill"] if _at(live, "spill") else [],
         held_level=bool(_at(live, "level_held")),
         cue=cues[-1] if cues else "",
-        ground_min=None if waited is None else round(waited, 1),
+        ground_min=None if waited is None or waited < 0 else round(min(waited, LONGEST_WAIT_MIN), 1),  # a clock set back tells nothing
         press_s=along.pressed_for_s(steps, _done(live)),
     )
 

@@ -9392,13 +9392,22 @@ export interface operations {
                     "application/json": components["schemas"]["HealthAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9421,13 +9430,22 @@ export interface operations {
                     "application/json": components["schemas"]["SessionAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9454,22 +9472,22 @@ export interface operations {
                     "application/json": components["schemas"]["SessionAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Too Many Requests */
-            429: {
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9492,13 +9510,22 @@ export interface operations {
                     "application/json": components["schemas"]["SessionAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9521,13 +9548,22 @@ export interface operations {
                     "application/json": components["schemas"]["SessionsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9552,13 +9588,22 @@ export interface operations {
                     "application/json": components["schemas"]["SessionsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9581,13 +9626,22 @@ export interface operations {
                     "application/json": components["schemas"]["BenchAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9617,13 +9671,22 @@ export interface operations {
                     "application/json": components["schemas"]["BenchAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9646,13 +9709,22 @@ export interface operations {
                     "application/json": components["schemas"]["PeopleAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9679,13 +9751,22 @@ export interface operations {
                     "application/json": components["schemas"]["PersonAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9710,13 +9791,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9748,13 +9838,22 @@ export interface operations {
                     "application/json": components["schemas"]["PersonAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9777,13 +9876,22 @@ export interface operations {
                     "application/json": components["schemas"]["KitAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9810,13 +9918,22 @@ export interface operations {
                     "application/json": components["schemas"]["KitItemAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9841,13 +9958,22 @@ export interface operations {
                     "application/json": components["schemas"]["KitDetail"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9872,13 +9998,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9910,13 +10045,22 @@ export interface operations {
                     "application/json": components["schemas"]["KitItemAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9944,13 +10088,22 @@ export interface operations {
                     "application/json": components["schemas"]["KitItemAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9978,13 +10131,22 @@ export interface operations {
                     "application/json": components["schemas"]["KitItemAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10013,13 +10175,22 @@ export interface operations {
                     "application/json": components["schemas"]["StockAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10042,13 +10213,22 @@ export interface operations {
                     "application/json": components["schemas"]["StockAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10071,13 +10251,22 @@ export interface operations {
                     "application/json": components["schemas"]["SettingsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10104,13 +10293,22 @@ export interface operations {
                     "application/json": components["schemas"]["SettingsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10142,13 +10340,22 @@ export interface operations {
                     "application/json": components["schemas"]["SettingsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10173,13 +10380,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10206,13 +10422,22 @@ export interface operations {
                     "application/json": components["schemas"]["TranslationAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10239,13 +10464,22 @@ export interface operations {
                     "application/json": components["schemas"]["BlendAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10268,13 +10502,22 @@ export interface operations {
                     "application/json": components["schemas"]["RecipesAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10301,13 +10544,22 @@ export interface operations {
                     "application/json": components["schemas"]["RecipeAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10334,13 +10586,22 @@ export interface operations {
                     "application/json": components["schemas"]["RecipeAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10365,13 +10626,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10403,13 +10673,22 @@ export interface operations {
                     "application/json": components["schemas"]["RecipeAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10441,13 +10720,22 @@ export interface operations {
                     "application/json": components["schemas"]["RecipeAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10476,13 +10764,22 @@ export interface operations {
                     "application/json": components["schemas"]["CardAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10509,13 +10806,22 @@ export interface operations {
                     "application/json": components["schemas"]["CheckedAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10542,13 +10848,22 @@ export interface operations {
                     "application/json": components["schemas"]["ScaledAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10575,13 +10890,22 @@ export interface operations {
                     "application/json": components["schemas"]["DiffAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10604,13 +10928,22 @@ export interface operations {
                     "application/json": components["schemas"]["StartersAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10635,13 +10968,22 @@ export interface operations {
                     "application/json": components["schemas"]["LastBrewedAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10668,13 +11010,22 @@ export interface operations {
                     "application/json": components["schemas"]["TrialsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10701,13 +11052,22 @@ export interface operations {
                     "application/json": components["schemas"]["TrialAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10732,13 +11092,22 @@ export interface operations {
                     "application/json": components["schemas"]["TrialAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10763,13 +11132,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10801,13 +11179,22 @@ export interface operations {
                     "application/json": components["schemas"]["TrialAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10832,13 +11219,22 @@ export interface operations {
                     "application/json": components["schemas"]["SetUpAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10867,13 +11263,22 @@ export interface operations {
                     "application/json": components["schemas"]["SetupAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10898,13 +11303,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10936,13 +11350,22 @@ export interface operations {
                     "application/json": components["schemas"]["SetupAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10971,13 +11394,22 @@ export interface operations {
                     "application/json": components["schemas"]["SetUpAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11006,13 +11438,22 @@ export interface operations {
                     "application/json": components["schemas"]["SetUpAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11038,13 +11479,22 @@ export interface operations {
                     "application/json": components["schemas"]["SetUpAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11073,13 +11523,22 @@ export interface operations {
                     "application/json": components["schemas"]["RunAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11102,13 +11561,22 @@ export interface operations {
                     "application/json": components["schemas"]["LooseRunsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11135,13 +11603,22 @@ export interface operations {
                     "application/json": components["schemas"]["RunAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11173,13 +11650,22 @@ export interface operations {
                     "application/json": components["schemas"]["RunAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11204,13 +11690,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11242,13 +11737,22 @@ export interface operations {
                     "application/json": components["schemas"]["RunAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11280,13 +11784,22 @@ export interface operations {
                     "application/json": components["schemas"]["RunAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11315,13 +11828,22 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11346,13 +11868,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11384,13 +11915,22 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11413,13 +11953,22 @@ export interface operations {
                     "application/json": components["schemas"]["InstrumentsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11446,13 +11995,22 @@ export interface operations {
                     "application/json": components["schemas"]["InstrumentsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11477,13 +12035,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11508,13 +12075,22 @@ export interface operations {
                     "application/json": components["schemas"]["LiveBrewsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11543,13 +12119,22 @@ export interface operations {
                     "application/json": components["schemas"]["LiveBrewAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11572,13 +12157,22 @@ export interface operations {
                     "application/json": components["schemas"]["LiveBrewsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11605,13 +12199,22 @@ export interface operations {
                     "application/json": components["schemas"]["LiveBrewAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11643,13 +12246,22 @@ export interface operations {
                     "application/json": components["schemas"]["ScaleLogAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11674,13 +12286,22 @@ export interface operations {
                     "application/json": components["schemas"]["LiveBrewAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11705,13 +12326,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11739,13 +12369,22 @@ export interface operations {
                     "application/json": components["schemas"]["LiveBrewAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11777,13 +12416,22 @@ export interface operations {
                     "application/json": components["schemas"]["LiveBrewAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11815,13 +12463,22 @@ export interface operations {
                     "application/json": components["schemas"]["LiveBrewAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11846,13 +12503,22 @@ export interface operations {
                     "text/event-stream": string;
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11877,13 +12543,22 @@ export interface operations {
                     "application/json": components["schemas"]["ResultsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11908,13 +12583,22 @@ export interface operations {
                     "application/json": components["schemas"]["LearntAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11939,13 +12623,22 @@ export interface operations {
                     "application/json": components["schemas"]["ComparisonsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11972,13 +12665,22 @@ export interface operations {
                     "application/json": components["schemas"]["MatchingAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12006,13 +12708,22 @@ export interface operations {
                     "application/json": components["schemas"]["AdvisedAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12040,13 +12751,22 @@ export interface operations {
                     "application/json": components["schemas"]["AimAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12071,13 +12791,22 @@ export interface operations {
                     "application/json": components["schemas"]["CurveAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12111,13 +12840,22 @@ export interface operations {
                     "application/json": components["schemas"]["ChartRoomAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12142,13 +12880,22 @@ export interface operations {
                     "application/json": components["schemas"]["PlanAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12180,13 +12927,22 @@ export interface operations {
                     "application/json": components["schemas"]["PlanAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12218,13 +12974,22 @@ export interface operations {
                     "application/json": components["schemas"]["PlanAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12249,13 +13014,22 @@ export interface operations {
                     "application/json": components["schemas"]["TrialSheetAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12284,13 +13058,22 @@ export interface operations {
                     "application/json": components["schemas"]["TrialSheetAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12322,13 +13105,22 @@ export interface operations {
                     "application/json": components["schemas"]["TrialSheetAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12356,13 +13148,22 @@ export interface operations {
                     "application/json": components["schemas"]["TrialSheetAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12387,13 +13188,22 @@ export interface operations {
                     "text/calendar": string;
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12418,13 +13228,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12453,13 +13272,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12488,13 +13316,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightLoadAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12519,13 +13356,22 @@ export interface operations {
                     "application/json": components["schemas"]["MethodAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12550,13 +13396,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12581,13 +13436,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12619,13 +13483,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12652,13 +13525,22 @@ export interface operations {
                     "text/event-stream": string;
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12687,13 +13569,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12722,13 +13613,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12753,13 +13653,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12788,13 +13697,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12819,13 +13737,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12850,13 +13777,22 @@ export interface operations {
                     "application/json": components["schemas"]["PourAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12881,13 +13817,22 @@ export interface operations {
                     "image/svg+xml": string;
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12912,13 +13857,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12943,13 +13897,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12978,13 +13941,22 @@ export interface operations {
                     "application/json": components["schemas"]["FlightAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13009,13 +13981,22 @@ export interface operations {
                     "image/svg+xml": string;
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13040,13 +14021,22 @@ export interface operations {
                     "application/json": components["schemas"]["SheetAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13075,13 +14065,22 @@ export interface operations {
                     "application/json": components["schemas"]["ScoresAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13110,13 +14109,22 @@ export interface operations {
                     "application/json": components["schemas"]["ScoresAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13141,13 +14149,22 @@ export interface operations {
                     "application/json": components["schemas"]["PourAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13172,13 +14189,22 @@ export interface operations {
                     "application/json": components["schemas"]["PourAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13203,13 +14229,22 @@ export interface operations {
                     "application/json": components["schemas"]["VerdictAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13236,13 +14271,22 @@ export interface operations {
                     "application/json": components["schemas"]["AttributeJudged"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13267,13 +14311,22 @@ export interface operations {
                     "application/json": components["schemas"]["CharactersAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13300,13 +14353,22 @@ export interface operations {
                     "application/json": components["schemas"]["PairingAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13331,13 +14393,22 @@ export interface operations {
                     "application/json": components["schemas"]["ValueAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13362,13 +14433,22 @@ export interface operations {
                     "application/json": components["schemas"]["NextAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13397,13 +14477,22 @@ export interface operations {
                     "application/json": components["schemas"]["DraftAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13426,13 +14515,22 @@ export interface operations {
                     "application/json": components["schemas"]["ScatterAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13457,13 +14555,22 @@ export interface operations {
                     "application/json": components["schemas"]["RailAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13488,13 +14595,22 @@ export interface operations {
                     "application/json": components["schemas"]["ReportAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13519,13 +14635,22 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13550,13 +14675,22 @@ export interface operations {
                     "text/markdown": string;
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13581,13 +14715,22 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13612,13 +14755,22 @@ export interface operations {
                     "application/json": components["schemas"]["HistoryAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13641,13 +14793,22 @@ export interface operations {
                     "application/json": components["schemas"]["HistoryAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13672,13 +14833,22 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13705,13 +14875,22 @@ export interface operations {
                     "application/json": components["schemas"]["ExtractionAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13738,13 +14917,22 @@ export interface operations {
                     "application/json": components["schemas"]["DilutionAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13771,13 +14959,22 @@ export interface operations {
                     "application/json": components["schemas"]["SolveAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13804,13 +15001,22 @@ export interface operations {
                     "application/json": components["schemas"]["ConvertAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13837,13 +15043,22 @@ export interface operations {
                     "application/json": components["schemas"]["BoilingPointAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13870,13 +15085,22 @@ export interface operations {
                     "application/json": components["schemas"]["CoolingAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13903,13 +15127,22 @@ export interface operations {
                     "application/json": components["schemas"]["DurationAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13936,13 +15169,22 @@ export interface operations {
                     "application/json": components["schemas"]["DryingAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13969,13 +15211,22 @@ export interface operations {
                     "application/json": components["schemas"]["RecipeLintAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14002,13 +15253,22 @@ export interface operations {
                     "application/json": components["schemas"]["ReadAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14035,13 +15295,22 @@ export interface operations {
                     "application/json": components["schemas"]["SettingTranslateAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14068,13 +15337,22 @@ export interface operations {
                     "application/json": components["schemas"]["WaterBlendAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14101,13 +15379,22 @@ export interface operations {
                     "application/json": components["schemas"]["ScheduleAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14134,13 +15421,22 @@ export interface operations {
                     "application/json": components["schemas"]["PowerAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14167,13 +15463,22 @@ export interface operations {
                     "application/json": components["schemas"]["PowerCurveAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14200,13 +15505,22 @@ export interface operations {
                     "application/json": components["schemas"]["CompareYieldsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14233,13 +15547,22 @@ export interface operations {
                     "application/json": components["schemas"]["StrengthMatchAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14266,13 +15589,22 @@ export interface operations {
                     "application/json": components["schemas"]["DialInAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14299,13 +15631,22 @@ export interface operations {
                     "application/json": components["schemas"]["PourSegmentsAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14332,13 +15673,22 @@ export interface operations {
                     "application/json": components["schemas"]["SimulateAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14365,13 +15715,22 @@ export interface operations {
                     "application/json": components["schemas"]["DiscriminationAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -14398,13 +15757,22 @@ export interface operations {
                     "application/json": components["schemas"]["DiscriminationPlanAnswer"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
+            /** @description refused, with each field's reason and remedy */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
