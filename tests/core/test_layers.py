@@ -1,6 +1,7 @@
 """The layers hold, the core is pure, and the Python reads as agreed."""
 
 import ast
+import re
 import subprocess
 import sys
 
@@ -106,3 +107,18 @@ def _cycles(graph: grimp.ImportGraph) -> list[set[str]]:
         if module not in index:
             visit(module)
     return found
+
+
+ROUNDS = re.compile(r"\{[^{}\n]*:[+]?\.\d[f%]\}")
+
+
+def test_sentences_round_in_one_place():
+    """A figure told to one decimal here and to two there is two truths: core/figures.py says how fine each kind is told."""
+    found = [
+        f"{path.relative_to(PACKAGE)}:{i}: {line.strip()[:100]}"
+        for path in sorted(PACKAGE.rglob("*.py"))
+        if path.name not in ("figures.py", "cli.py")
+        for i, line in enumerate(path.read_text().splitlines(), 1)
+        if ROUNDS.search(line)
+    ]
+    assert not found

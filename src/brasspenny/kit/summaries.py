@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from datetime import date
 from typing import Any
 
+from ..core import figures
 from ..core.extraction.yields import BREWER_LABELS
 from ..core.grinding.settings import SCALE_LABELS
 from ..store.models import KitItem
@@ -29,7 +30,7 @@ def _coffee(facts: dict[str, Any], today: date, stock_g: float | None) -> Iterat
     if (days := days_off_roast(facts, today)) is not None:
         yield f"{days} days off roast" if days >= 0 else "roasted in the future"
     if stock_g is not None:
-        yield f"{stock_g:.0f} g left" if stock_g > 0 else "none left"
+        yield f"{figures.grams(stock_g)} g left" if stock_g > 0 else "none left"
 
 
 def _grinder(facts: dict[str, Any], *_) -> Iterator[str]:
@@ -78,7 +79,7 @@ def _vessel(facts: dict[str, Any], *_) -> Iterator[str]:
     yield facts.get("use", "server")
     yield "insulated" if facts.get("insulated") else ""
     if (tau := fitted_tau_s(VesselFacts.model_validate(facts))) is not None:
-        yield f"time constant {tau / 60:.1f} min"
+        yield f"time constant {figures.minutes_fine(tau / 60)} min"
 
 
 def _instrument(facts: dict[str, Any], *_) -> Iterator[str]:

@@ -6,6 +6,7 @@ import statistics
 from collections.abc import Iterator, Sequence
 
 from ..act import Act
+from ..core import figures
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.measure import counts_for_forecasts
 from ..core.extraction.uncertainty import Instrument
@@ -56,7 +57,10 @@ def _worked_out(item: KitItem, act: Act) -> Iterator[s.Worked]:
         if len(history.ey_pct) >= 2:
             spread = statistics.stdev(history.ey_pct)
             yield s.Worked(
-                label="Yield, own brews", value=statistics.fmean(history.ey_pct), unit="%", text=f"± {2 * spread:.1f} from brew to brew, all coffees."
+                label="Yield, own brews",
+                value=statistics.fmean(history.ey_pct),
+                unit="%",
+                text=f"± {figures.retained_usual(2 * spread)} from brew to brew, all coffees.",
             )
         if item.brewer_type:
             yield s.Worked(label="Yield is quoted as", value=None, unit="", text=SCHOOL_LABELS[brewer_school(item)])

@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from ..act import Act
+from ..core import figures
 from ..core.planning.schedule.advice import Explained, headline, schedule_and_explain
 from ..core.planning.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, grinding_s, job_from_recipe, tasting_temperature_c, usual_tau_s
 from ..core.trial.measured import MeasuredTrial
@@ -77,7 +78,7 @@ def solve(jobs: list[BrewJob], resources: Resources, wish: Wish) -> Explained:
     """As the core, with what would help in the refusal when nothing fits."""
     found = schedule_and_explain(jobs, resources, wish)
     if found.schedule is None:
-        tried = "; ".join(f"{r.text.lower()} ({r.spread_c:.1f} °C apart)" for r in found.remedies)
+        tried = "; ".join(f"{r.text.lower()} ({figures.celsius(r.spread_c)} °C apart)" for r in found.remedies)
         raise type(found.no_schedule)("wish", found.why, f"This would do: {tried}." if tried else found.no_schedule.remedy)
     return found
 
@@ -137,7 +138,7 @@ def _vessel(use: str, item_id: str | None, notes: list[str]) -> Vessel:
     tau = fitted_tau_s(facts)
     if tau is None:
         tau = usual_tau_s(use, insulated=facts.insulated)
-        notes.append(f"No cooling constant of the {use} is known: {tau / 60:.0f} min is assumed. Take two readings of it.")
+        notes.append(f"No cooling constant of the {use} is known: {figures.minutes(tau / 60)} min is assumed. Take two readings of it.")
     return Vessel(item.name if item else use, tau)
 
 
@@ -272,7 +273,7 @@ def _entries(sheet: RunSheet) -> list[CalendarEntry]:
         steps = "\n".join(f"{_clock(b['start_s'])} {b['label']}" for b in mine)
         begins = min((b["start_s"] for b in mine), default=cup["start_s"])
         out.append(CalendarEntry(f"{sheet.id}-{cup['brew']}", f"Brew {cup['brew']}", at(begins), at(cup["ready_s"]), steps))
-    text = f"All cups within {found['spread_c']:.1f} °C of each other. Taste below 65 °C."
+    text = f"All cups within {figures.celsius(found['spread_c'])} °C of each other. Taste below 65 °C."
     out.append(CalendarEntry(f"{sheet.id}-tasting", "Taste", at(found["tasting_s"]), at(found["tasting_s"] + 1200), text))
     return out
 

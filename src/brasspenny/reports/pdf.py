@@ -16,6 +16,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
+from ..core import figures
 from . import schemas as s
 from .words import ends, number, p_value, percent
 
@@ -132,9 +133,9 @@ def _measured(r: s.ReportAnswer) -> Table:
     rows = [["", "best", "risk, points", "ratio", "TDS, %", "yield, %", "a cup"]]
     prices = {x.letter: x.price for x in r.setups}
     for x in r.judged:
-        ratio = f"1:{x.brew_ratio:.1f}" if x.brew_ratio is not None else "–"
-        tds = f"{x.tds.value:.2f} ± {x.tds.half_width:.2f}" if x.tds else "not read"
-        ey = f"{x.extraction_yield.value:.1f} ± {x.extraction_yield.half_width:.1f}" if x.extraction_yield else "not read"
+        ratio = f"1:{figures.ratio(x.brew_ratio)}" if x.brew_ratio is not None else "–"
+        tds = f"{figures.tds(x.tds.value)} ± {figures.tds(x.tds.half_width)}" if x.tds else "not read"
+        ey = f"{figures.ey(x.extraction_yield.value)} ± {figures.ey(x.extraction_yield.half_width)}" if x.extraction_yield else "not read"
         rows.append([x.setup, percent(x.probability_best), number(x.expected_regret, 2), ratio, tds, ey, number(prices.get(x.setup), 2)])
     return _table(rows, [30, 60, 66, 60, 100, 100, 60])
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from ..core import figures
+
 
 def number(value: float | None, places: int) -> str:
     return "–" if value is None else f"{value:.{places}f}".replace("-", "−")
@@ -14,8 +16,8 @@ def ends(interval: list[float] | None) -> str:
 def percent(share: float | None) -> str:
     if share is None:
         return "–"
-    return "<1 %" if 0 < share < 0.005 else f"{share:.0%}".replace("%", " %")
+    return "<1 %" if 0 < share < 0.005 else f"{figures.share(share)}"
 
 
 def p_value(p: float) -> str:
-    return "<0.001" if p < 0.001 else f"{p:.3f}"
+    return "<0.001" if p < 0.001 else f"{figures.p_value(p)}"

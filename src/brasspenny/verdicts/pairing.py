@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 
 from ..act import Act
+from ..core import figures
 from ..core.errors import BadScores
 from ..core.judging import Score
 from ..core.judging.measures import MEASURES, Measure
@@ -83,7 +84,7 @@ def _surface_text(surface, points: int) -> str:
         )
     if surface.best is None:
         return "The surface is too unsure everywhere to say where this panel's liking lies."
-    return f"As far as these cups tell, this panel likes them best near {surface.best[0]:.1f} % EY and {surface.best[1]:.2f} % TDS. Hatched: a guess."
+    return f"As far as these cups tell, this panel likes them best near {figures.ey(surface.best[0])} % EY and {figures.tds(surface.best[1])} % TDS. Hatched: a guess."
 
 
 def _curve(scores: Sequence[Score], m: Measure, numbers: Mapping[str, float], labels: Mapping[str, str], low: float, high: float) -> dict:

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 
 from ..act import Act
+from ..core import figures
 from ..core.errors import BadScores
 from ..core.judging import Score
 from ..core.judging.factorial import factorial_effects
@@ -199,5 +200,6 @@ def _draft_value(trial_id: str, ratio: float, act: Act) -> w.DraftAnswer:
     body = trials_s.SetupBody(copy_of=near[0].id, variables=trials_s.VariablesPatch(brew_water_g=water))
     made = trials.add_setup(trial_id, body, act)
     return w.DraftAnswer(
-        station="set_up", text=f"Setup {made.letter} is added at 1:{ratio:.1f} ({water:.0f} g of water). Brew it twice beside the best so far."
+        station="set_up",
+        text=f"Setup {made.letter} is added at 1:{figures.ratio(ratio)} ({figures.grams(water)} g of water). Brew it twice beside the best so far.",
     )

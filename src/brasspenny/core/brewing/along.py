@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from .. import figures
 from ..recipe.model import ON_COFFEE, Recipe, Timed, own_water_g, timeline
 from .observed import USUAL_TOLERANCES, Tolerances
 
@@ -73,8 +74,8 @@ class Deviation:
         >>> Deviation(2, -7, 3.2, True).text
         'Step 3: 7 s late, 3.2 g under.'
         """
-        when = f"{abs(self.end_s):.0f} s {'late' if self.end_s < 0 else 'early'}"
-        mass = f", {abs(self.mass_g):.1f} g {'under' if self.mass_g > 0 else 'over'}" if self.mass_g else ""
+        when = f"{figures.seconds(abs(self.end_s))} s {'late' if self.end_s < 0 else 'early'}"
+        mass = f", {figures.grams_fine(abs(self.mass_g))} g {'under' if self.mass_g > 0 else 'over'}" if self.mass_g else ""
         return f"Step {self.index + 1}: {when}{mass}."
 
 

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from .. import figures
 from ..extraction.dilution import MATCHED_WITHIN_TDS_PCT
 from ..recipe.model import Recipe
 from ..units import write_duration
@@ -85,7 +86,7 @@ def _missed(name: str, value: float | None, window: tuple[float | None, float | 
 
 
 def _shown(name: str, value: float) -> str:
-    return write_duration(value) if name.endswith("_s") else f"{value:.0f} g" if name.endswith("_g") else f"{value:.4g} %"
+    return write_duration(value) if name.endswith("_s") else f"{figures.grams(value)} g" if name.endswith("_g") else f"{value:.4g} %"
 
 
 # --- matching rules ---------------------------------------------------------------------------------------------------------

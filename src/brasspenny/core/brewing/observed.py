@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
 
+from .. import figures
+
 BedSign = Literal["flat", "dome", "well", "channels", "muddy", "high_wall"]
 Clouding = Literal["clear", "hazy", "cloudy"]
 Mishap = Literal["spill", "late", "wrong_mass", "kettle_cold", "filter_slipped", "moved_brewer"]
@@ -71,14 +73,14 @@ def off_plan(
     """
     out = []
     if dose_g is not None and planned_dose_g is not None and abs(dose_g - planned_dose_g) > tolerances.share_pct / 100 * planned_dose_g + 0.05:
-        out.append(f"dose {abs(dose_g - planned_dose_g):.1f} g {'over' if dose_g > planned_dose_g else 'under'}")
+        out.append(f"dose {figures.grams_fine(abs(dose_g - planned_dose_g))} g {'over' if dose_g > planned_dose_g else 'under'}")
     if poured_g is not None and planned_water_g is not None and abs(poured_g - planned_water_g) > tolerances.mass_of(planned_water_g) + 1e-9:
-        out.append(f"water {abs(poured_g - planned_water_g):.1f} g {'over' if poured_g > planned_water_g else 'under'}")
+        out.append(f"water {figures.grams_fine(abs(poured_g - planned_water_g))} g {'over' if poured_g > planned_water_g else 'under'}")
     if temperature_c is not None and planned_c is not None and abs(temperature_c - planned_c) > tolerances.temperature_c + 1e-9:
-        out.append(f"{abs(temperature_c - planned_c):.1f} °C {'hotter' if temperature_c > planned_c else 'cooler'}")
+        out.append(f"{figures.celsius(abs(temperature_c - planned_c))} °C {'hotter' if temperature_c > planned_c else 'cooler'}")
     out += [MISHAP_LABELS[m] for m in mishaps]
     if ground_min is not None and ground_min > STALE_GRIND_MIN:
-        out.append(f"ground {ground_min:.0f} min before")
+        out.append(f"ground {figures.minutes(ground_min)} min before")
     return tuple(out)
 
 

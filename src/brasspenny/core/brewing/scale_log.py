@@ -17,6 +17,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from .. import figures
 from ..errors import Inconsistent, NotEnoughKnowns, OutOfDomain
 
 MOST_ROWS = 200_000
@@ -115,7 +116,7 @@ def _ordered(t: np.ndarray, m: np.ndarray, bad: list[int]) -> ScaleLog:
         at = int(np.argmax(back < -1)) + 2
         raise Inconsistent("text", f"the clock runs backwards at reading {at}.", "The log may hold two brews: cut it into one a file.")
     if t[-1] - t[0] > LONGEST_S:
-        raise OutOfDomain("text", f"the log spans {(t[-1] - t[0]) / 3600:.1f} h.", "Times are in seconds; four hours at most.")
+        raise OutOfDomain("text", f"the log spans {figures.hours((t[-1] - t[0]) / 3600)} h.", "Times are in seconds; four hours at most.")
     order = np.argsort(t, kind="stable")
     t, m = t[order] - t[order][0], m[order]
     fresh = np.concatenate([[True], np.diff(t) > 0])

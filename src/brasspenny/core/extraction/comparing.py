@@ -14,6 +14,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from .. import figures
 from ..errors import NotEnoughKnowns, PennyError
 from ..vocabulary import School
 from .measure import Brew, Measured, measure
@@ -154,7 +155,7 @@ def _scatter_parts(mine: Sequence[_Brewed], other: Sequence[_Brewed], instrument
 
 def _text(first: str, second: str, d: Estimate, verdict: Verdict, school: School, single: bool) -> str:
     what = SCHOOL_LABELS[school].lower()
-    shown = f"{abs(d.value):.1f} ± {d.half_width:.1f} points"
+    shown = f"{figures.points(abs(d.value))} ± {figures.points(d.half_width)} points"
     more = first if d.value >= 0 else second
     said = {
         "different": f"{more} has the higher {what}, by {shown}.",

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from .. import figures
 from ..errors import Inconsistent
 from ..limits import check, check_tds
 from . import yields as ex
@@ -122,7 +123,10 @@ def _undiluted(brew: Brew, strength: Strength) -> float:
     undiluted = ex.undiluted_tds_pct(tds_pct=strength.tds_pct, beverage_g=brew.beverage_g, bypass_g=brew.bypass_g)
     if undiluted > 60:  # beyond this no coffee liquor exists, whatever was marked
         raise Inconsistent(
-            "bypass_g", f"before that bypass the drink would have been {undiluted:.0f} % solids.", "Check the bypass and beverage masses.", brew.bypass_g
+            "bypass_g",
+            f"before that bypass the drink would have been {figures.per_cent(undiluted)} % solids.",
+            "Check the bypass and beverage masses.",
+            brew.bypass_g,
         )
     return undiluted
 
@@ -144,7 +148,7 @@ def _refuse_impossible_yield(in_cup: Estimate, brew: Brew) -> None:
     if in_cup.value > 100:
         raise Inconsistent(
             "dose_g",
-            f"the cup would hold {in_cup.value / 100 * brew.dose_g:.1f} g of solids from {brew.dose_g:g} g of coffee.",
+            f"the cup would hold {figures.grams_fine(in_cup.value / 100 * brew.dose_g)} g of solids from {brew.dose_g:g} g of coffee.",
             "Check the dose, the beverage mass and the strength.",
             brew.dose_g,
         )
@@ -156,7 +160,9 @@ def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, re
     if len(readings) == 1:
         yield Warning_("single_reading", "One reading has no scatter of its own: the interval holds only the instrument. Take two more samples.")
     for i in outliers(readings):
-        yield Warning_("outlier_reading", f"Reading {i + 1} ({readings[i]:.2f} %) is more than 0.06 % from the median. Wipe, take a fresh sample, read again.")
+        yield Warning_(
+            "outlier_reading", f"Reading {i + 1} ({figures.tds(readings[i])} %) is more than 0.06 % from the median. Wipe, take a fresh sample, read again."
+        )
     if brew.beverage_g is None:
         yield Warning_("no_beverage_mass", "No beverage mass, so no yield. Weigh the server before leaving any sediment behind.")
     if brew.brew_water_g is None:
@@ -165,7 +171,7 @@ def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, re
     if said:
         yield Warning_("retained_water", said)
     if in_cup is not None and in_cup.value > HIGH_YIELD_PCT:
-        yield Warning_("high_yield", f"{in_cup.value:.1f} % is more than roasted coffee usually gives up (about 30 %). Check dose, mass and strength.")
+        yield Warning_("high_yield", f"{figures.ey(in_cup.value)} % is more than roasted coffee usually gives up (about 30 %). Check dose, mass and strength.")
 
 
 def _retained_unread(brew: Brew) -> float | None:
@@ -186,7 +192,7 @@ def _retained_said(retained: float | None) -> str:
         return ""
     too_little = "Too little: were drink and water confused, was the bypass counted, the scale bumped, or the cup weighed with its server?"
     too_much = "Too much: was some spilt, were the drips not waited for, or was not all the water poured?"
-    return f"The grounds retained {retained:.2f} g of water per gram; {low} to {high} is plausible. {too_little if retained < low else too_much}"
+    return f"The grounds retained {figures.retained(retained)} g of water per gram; {low} to {high} is plausible. {too_little if retained < low else too_much}"
 
 
 def counts_for_forecasts(measured: Measured, *, simulated: bool, off_plan: bool) -> bool:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from .. import figures
 from ..errors import Inconsistent, OutOfDomain
 from ..limits import check
 
@@ -75,7 +76,12 @@ def offset_of(*, reference_pct: float, read_pct: float) -> float:
     """
     off = round(read_pct - reference_pct, 3)
     if abs(off) > 1:
-        raise OutOfDomain("read_pct", f"{off:+.2f} % from the reference is no offset but a fault.", "Clean the prism, zero it, and read again.", read_pct)
+        raise OutOfDomain(
+            "read_pct",
+            f"{'+' if off >= 0 else ''}{figures.tds(off)} % from the reference is no offset but a fault.",
+            "Clean the prism, zero it, and read again.",
+            read_pct,
+        )
     return off
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from .. import figures
 from ..errors import PennyError
 from ..vocabulary import School
 from .yields import solve
@@ -55,12 +56,12 @@ def _direction(more_pct: float) -> str:
     if abs(more_pct) <= ALIKE_EY_PCT:
         return ""
     if more_pct > 0:
-        return f"{more_pct:.1f} points more yield: grind finer, then hotter, then more agitation or contact."
-    return f"{-more_pct:.1f} points less yield: grind coarser, then cooler, then less agitation."
+        return f"{figures.points(more_pct)} points more yield: grind finer, then hotter, then more agitation or contact."
+    return f"{figures.points(-more_pct)} points less yield: grind coarser, then cooler, then less agitation."
 
 
 def _text(ratio: float | None, dose: float | None, water: float | None, turn: str) -> str:
     if ratio is None or dose is None or water is None:
         return "No ratio gives that strength at today's yield." + (f" {turn}" if turn else "")
-    said = f"At today's yield 1:{ratio:.1f} gives that strength: {dose:.1f} g on the same water, or {water:.0f} g on the same dose."
+    said = f"At today's yield 1:{figures.ratio(ratio)} gives that strength: {figures.grams_fine(dose)} g on the same water, or {figures.grams(water)} g on the same dose."
     return f"{said} {turn}".strip()

@@ -18,6 +18,7 @@ from scipy.optimize import brentq
 from scipy.special import ndtr
 from scipy.stats import beta, binom
 
+from .. import figures
 from ..errors import Inconsistent, OutOfDomain
 from ..vocabulary import TEST_METHODS, DiscriminationMethod
 
@@ -143,8 +144,8 @@ def _text(method: DiscriminationMethod, n: int, correct: int, p: float, alpha: f
     if needed is None:
         return f"{n} trials are too few: even all right could be luck. {trials_to_show(method)} right in a row would do."
     if p <= alpha:
-        return f"{correct} of {n} right: more than luck gives (p = {p:.3f}). There is a difference somebody tells."
-    return f"{correct} of {n} right: luck gives as many (p = {p:.2f}); {needed} would have shown a difference. Up to {most:.0%} may tell them apart.".replace(
+        return f"{correct} of {n} right: more than luck gives (p = {figures.p_value(p)}). There is a difference somebody tells."
+    return f"{correct} of {n} right: luck gives as many (p = {figures.p_low(p)}); {needed} would have shown a difference. Up to {figures.share(most)} may tell them apart.".replace(
         "%", " %"
     )
 

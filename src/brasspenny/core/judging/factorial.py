@@ -12,6 +12,7 @@ from itertools import combinations
 
 import numpy as np
 
+from .. import figures
 from .effects import Flat, WithTau
 from .mixtures import below, quantile
 from .posterior import integrate
@@ -108,7 +109,7 @@ def _interaction(a: str, b: str, factors: Mapping[str, list[str]], flat: Flat) -
             w = _cell(factors, a, a2, b, b2) - _cell(factors, a, a1, b, b2) - _cell(factors, a, a2, b, b1) + _cell(factors, a, a1, b, b1)
             estimate, interval, p = _said(flat.contrast(w))
             if best is None or abs(estimate) > abs(best.estimate):
-                text = f"{a2} rather than {a1} does {abs(estimate):.1f} points {'more' if estimate >= 0 else 'less'} for {b2} than for {b1}"
+                text = f"{a2} rather than {a1} does {figures.points(abs(estimate))} points {'more' if estimate >= 0 else 'less'} for {b2} than for {b1}"
                 best = Interaction((a, b), text, estimate, interval, p)
     return best
 
@@ -121,5 +122,5 @@ def _cell(factors: Mapping[str, list[str]], a: str, a_level: str, b: str, b_leve
 def _text(found: Sequence[FactorEffect]) -> str:
     top = max(found, key=lambda f: f.probability_largest)
     if top.probability_largest >= 0.9:
-        return f"{top.factor} matters more (probability {top.probability_largest:.0%}).".replace("%", " %")
-    return f"Which matters more is open: {top.factor} with probability {top.probability_largest:.0%}.".replace("%", " %")
+        return f"{top.factor} matters more (probability {figures.share(top.probability_largest)})."
+    return f"Which matters more is open: {top.factor} with probability {figures.share(top.probability_largest)}."

@@ -14,6 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.stats import norm
 
+from .. import figures
 from .mixtures import systematic
 from .peak import Peak
 from .posterior import integrate
@@ -140,7 +141,7 @@ def _beyond(peak: Peak, nodes, j: int, dose: float, minutes: float) -> Step:
     believed = max(sd**2 / math.sqrt(sd**2 + v), 1e-9)
     removes = mean * norm.cdf(mean / believed) + believed * norm.pdf(mean / believed)
     grams, spent = FLIGHT_BREWS * 2 * dose, FLIGHT_BREWS * 2 * (minutes + MINUTES_A_CUP)
-    text = f"Liking still rises at the end of what was tested: brew {peak.next_value:.3g} twice beside the best so far: {grams:.0f} g, {spent:.0f} min."
+    text = f"Liking still rises at the end of what was tested: brew {peak.next_value:.3g} twice beside the best so far: {figures.grams(grams)} g, {figures.minutes(spent)} min."
     return Step("next_value", text, float(removes), None, grams, spent, (), FLIGHT_BREWS, 0, peak.next_value)
 
 
@@ -149,7 +150,7 @@ COUNTS = {1: "One more brew", 2: "Two more brews"}
 
 def _text(code: str, who: str, brews: int, tasters: int, grams: float, minutes: float, settles: float) -> str:
     people = f"tasted by {tasters} more people" if tasters else "one flight"
-    return f"{COUNTS[brews]} of {who}, {people}: {grams:.0f} g, {minutes:.0f} min. {_times(settles)}"
+    return f"{COUNTS[brews]} of {who}, {people}: {figures.grams(grams)} g, {figures.minutes(minutes)} min. {_times(settles)}"
 
 
 def _times(share: float) -> str:

@@ -15,6 +15,7 @@ from math import factorial
 import numpy as np
 from scipy.stats import rankdata
 
+from .. import figures
 from ..errors import BadScores
 from .scores import Score
 
@@ -86,5 +87,5 @@ def friedman(values: np.ndarray) -> tuple[float, float, float, bool]:
 
 def _text(names: Sequence[str], p: float, agreement: float) -> str:
     alike = "They ranked these cups alike" if p <= 0.05 else "Their rankings are no more alike than chance"
-    chance = "p < 0.001" if p < 0.001 else f"p = {p:.3f}"
-    return f"{alike} (agreement {agreement:.2f} of 1, {chance}); {names[0]} came first on average. This is about these cups, not the equipment."
+    chance = "p < 0.001" if p < 0.001 else f"p = {figures.p_value(p)}"
+    return f"{alike} (agreement {figures.agreement(agreement)} of 1, {chance}); {names[0]} came first on average. This is about these cups, not the equipment."

@@ -13,6 +13,7 @@ import numpy as np
 from scipy.stats import chi2
 from scipy.stats import f as f_law
 
+from .. import figures
 from .scores import Score
 
 FEWEST_TO_FLAG = 4
@@ -80,5 +81,5 @@ def _text(m: int, sd: float, flagged: bool) -> str:
     if m == 1:
         return "One duplicate says nothing of a taster yet."
     if flagged:
-        return f"Scores the same brew {sd:.1f} points apart, more than the others do. Their scores count all the same."
-    return f"Scores the same brew about {sd:.1f} points apart."
+        return f"Scores the same brew {figures.points(sd)} points apart, more than the others do. Their scores count all the same."
+    return f"Scores the same brew about {figures.points(sd)} points apart."

@@ -9,6 +9,7 @@ from typing import Literal
 
 import numpy as np
 
+from .. import figures
 from .effects import Flat, WithTau
 from .evidence import GRADES, grade
 from .mixtures import below, quantile
@@ -239,7 +240,7 @@ class _Words:
 
     def clear(self, top: SetupResult, dropped: tuple[str, ...]) -> Verdict:
         name = self.call(top.setup)
-        text = f"{name} is liked best: ahead of every other setup, and best with probability {top.probability_best:.0%}."
+        text = f"{name} is liked best: ahead of every other setup, and best with probability {figures.share(top.probability_best)}."
         return Verdict("clear", top.setup, (), dropped, f"Keep {name}", text)
 
     def tie(self, top: SetupResult, tied: tuple[str, ...], dropped: tuple[str, ...]) -> Verdict:
@@ -268,15 +269,15 @@ class _Words:
         if not rivals:
             return ""
         lead, low, high, rival = min(rivals)
-        interval = f"({low:.1f} to {high:.1f})".replace("-", "−")
+        interval = f"({figures.points(low)} to {figures.points(high)})".replace("-", "−")
         if lead < LEVEL_POINTS:
             return f": {self.call(leader, rival)} are level {interval}"
-        return f": {self.call(leader)} leads {self.call(rival)} by {lead:.1f} points {interval}"
+        return f": {self.call(leader)} leads {self.call(rival)} by {figures.points(lead)} points {interval}"
 
 
 def _lean(setups: Sequence[SetupResult], verdict: Verdict, cups: Cups, words: _Words) -> Lean:
     chosen = next(s for s in setups if s.setup == verdict.choice) if verdict.choice else min(setups, key=lambda s: s.expected_regret)
-    gives = f"choosing it risks {chosen.expected_regret:.2f} points on average."
+    gives = f"choosing it risks {figures.regret(chosen.expected_regret)} points on average."
     if verdict.choice:
         return Lean(chosen.setup, chosen.expected_regret, f"Keep {words.call(chosen.setup)}: {gives}")
     return Lean(chosen.setup, chosen.expected_regret, f"Meanwhile brew {words.call(chosen.setup)}: {gives} {_what_would_settle(setups, verdict, cups, words)}")

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from .. import figures
 from ..errors import Inconsistent, NotEnoughKnowns
 
 QUALITIES: dict[str, str] = {
@@ -83,8 +84,8 @@ def _refuse_unreachable(first, second, quality: str, wanted: float) -> None:
 def _notes(got: Mapping[str, float], off: Mapping[str, float], wanted: Mapping[str, float], reached: bool):
     if not reached:
         worst = max(off, key=lambda q: abs(off[q]) / max(wanted[q], 1.0))
-        yield f"One blend cannot meet all targets: {QUALITIES[worst].split(',')[0]} ends {abs(off[worst]):.0f} mg/L {'over' if off[worst] > 0 else 'under'}."
+        yield f"One blend cannot meet all targets: {QUALITIES[worst].split(',')[0]} ends {figures.hardness(abs(off[worst]))} mg/L {'over' if off[worst] > 0 else 'under'}."
     for quality, (low, high) in ADVISED.items():
         if quality in got and not low <= got[quality] <= high:
             name = QUALITIES[quality].split(",")[0].capitalize()
-            yield f"{name} {got[quality]:.0f} mg/L is {'below' if got[quality] < low else 'above'} the common advice, {low:g} to {high:g}."
+            yield f"{name} {figures.hardness(got[quality])} mg/L is {'below' if got[quality] < low else 'above'} the common advice, {low:g} to {high:g}."

@@ -7,6 +7,8 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from .. import figures
+
 CAFFEINE_MG_PER_G: dict[str, tuple[float, float]] = {"arabica": (10, 12), "robusta": (20, 25)}
 USUAL_BLEND_SHARE = 0.3
 AT_ONCE_MG = 200
@@ -187,12 +189,12 @@ def _warnings(setups, amounts: Amounts, needs: Sequence[CoffeeNeed], per_flight:
         if need.short_g:
             yield f"{need.coffee or 'The coffee'}: {math.ceil(need.short_g)} g short of the {math.ceil(need.total_g)} g this takes."
     if flight_mg[1] > AT_ONCE_MG:
-        yield f"Up to {flight_mg[1]:.0f} mg of caffeine at one sitting is over the public guidance of {AT_ONCE_MG} mg: spit, or split the flight."
+        yield f"Up to {figures.milligrams(flight_mg[1])} mg of caffeine at one sitting is over the public guidance of {AT_ONCE_MG} mg: spit, or split the flight."
     if day_mg[1] > A_DAY_MG:
-        yield f"Up to {day_mg[1]:.0f} mg if all flights are tasted in one day is over {A_DAY_MG} mg: spread them over days."
+        yield f"Up to {figures.milligrams(day_mg[1])} mg if all flights are tasted in one day is over {A_DAY_MG} mg: spread them over days."
     if per_flight > 8:
         yield f"{per_flight} cups in one flight: palates tire after six to eight. Split it into flights that each hold every setup."
     poured = amounts.tasters * amounts.sip_g * amounts.sips_per_cup
     short = [s for s in setups if s.beverage_g < poured]
     if short:
-        yield f"One brew gives {min(s.beverage_g for s in short):.0f} g of drink; {amounts.tasters} tasters sip {poured:.0f} g: brew larger, or taste in two flights."
+        yield f"One brew gives {figures.grams(min(s.beverage_g for s in short))} g of drink; {amounts.tasters} tasters sip {figures.grams(poured)} g: brew larger, or taste in two flights."

@@ -16,6 +16,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import ndtr
 
+from .. import figures
 from ..judging.posterior import PRIOR_BREW, PRIOR_NOISE, PRIOR_NOISE_LOG_SD, PRIOR_TASTER_SETUP
 from ..limits import check
 
@@ -221,7 +222,7 @@ def _halving(setups: int, here: Seen, scatter: Scatter) -> Seen | None:
 
 
 def _chance_sentence(chance: float, lead: float) -> str:
-    said = "almost never be called" if chance < 0.005 else f"be called {100 * chance:.0f} % of the time"
+    said = "almost never be called" if chance < 0.005 else f"be called {figures.per_cent(100 * chance)} % of the time"
     comfort = " Most small panels cannot prove that much; the verdict still says which to keep, and how sure it is." if chance < 0.5 else ""
     return f"A true lead of {lead:g} would {said}.{comfort}"
 
@@ -233,7 +234,7 @@ def _sentence(here: Seen, setups: int, replicates: int, flights: int) -> str:
         return f"{who} cannot call a winner, however good it is: brew each at least twice."
     if here.lead_80 > 6:
         return f"{who} will hardly ever call a winner: it would have to lead by more than 6 points of 9."
-    return f"{who} will call a winner 8 times in 10 only when it leads by {here.lead_80:.1f} points of 9."
+    return f"{who} will call a winner 8 times in 10 only when it leads by {figures.points(here.lead_80)} points of 9."
 
 
 NUMBER_WORDS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven", "Twelve")

@@ -10,6 +10,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
+from .. import figures
 from ..extraction.yields import BREWER_LABELS
 from ..limits import LIMITS
 from ..units import write_duration
@@ -97,7 +98,7 @@ def _at(index: int, step: Step, field: str) -> tuple[str, str]:
 
 
 def _g(grams: float) -> str:
-    return f"{grams:.4g} g" if grams < 1000 else f"{grams:.0f} g"
+    return f"{grams:.4g} g" if grams < 1000 else f"{figures.grams(grams)} g"
 
 
 # --- amounts ---------------------------------------------------------------------------------------------------------
@@ -131,7 +132,7 @@ def _amounts(recipe: Recipe, total: Sums) -> Iterator[Finding]:
         index = next(i for i, s in enumerate(recipe.steps) if s.kind == "bypass")
         where, place = _at(index, recipe.steps[index], "add_g")
         yield Finding(
-            "bypass_over_half", "warning", where, place, f"{total.bypass_share:.0%} of the water never meets the coffee.", "So strong a short brew rarely extracts evenly.",
+            "bypass_over_half", "warning", where, place, f"{figures.share(total.bypass_share)} of the water never meets the coffee.", "So strong a short brew rarely extracts evenly.",
             (Mend(f"Bypass {_g(total.poured_g)}, one half", recipe.with_step(index, add_g=round(total.poured_g, 1), rest=False)),),
         )  # fmt: skip
 
@@ -216,7 +217,7 @@ def _temperatures(recipe: Recipe, around: Surroundings) -> Iterator[Finding]:
         elif temp > around.boiling_c + 0.05:
             boil = int(around.boiling_c * 2) / 2
             yield Finding(
-                "above_boiling", "warning", where, place, f"{temp:g} °C is hotter than water boils here ({around.boiling_c:.1f} °C).", "The kettle will boil and never reach it.",
+                "above_boiling", "warning", where, place, f"{temp:g} °C is hotter than water boils here ({figures.celsius(around.boiling_c)} °C).", "The kettle will boil and never reach it.",
                 (Mend(f"Make it {boil:g} °C", mended(boil)),),
             )  # fmt: skip
 
@@ -280,7 +281,7 @@ def _pours(recipe: Recipe, timed: Sequence[Timed]) -> Iterator[Finding]:
             mended = recipe.with_step(t.index, duration_s=seconds, **({"end_s": None} if t.step.start_s is not None else {"start_s": None, "end_s": None}))
             fast = t.rate_g_s > RATE_G_S[1]
             yield Finding(
-                "pour_rate", "warning", where, place, f"{_g(t.water_g)} in {max(0, t.end_s - t.start_s):.0f} s is {t.rate_g_s:.3g} g/s.",
+                "pour_rate", "warning", where, place, f"{_g(t.water_g)} in {figures.seconds(max(0, t.end_s - t.start_s))} s is {t.rate_g_s:.3g} g/s.",
                 "A spout gives up to about 15 g/s." if fast else "Below 1 g/s a kettle only drips.",
                 (Mend(f"Pour it in {seconds:g} s", mended),),
             )  # fmt: skip
@@ -304,7 +305,7 @@ def _bloom(recipe: Recipe, t: Timed) -> Iterator[Finding]:
         where, place = _at(t.index, t.step, "duration_s")
         seconds = BLOOM_S[0] if lasts < BLOOM_S[0] else BLOOM_S[1]
         yield Finding(
-            "bloom_time", "advice", where, place, f"The bloom lasts {lasts:.0f} s.", "Usual is 20 to 60 s; fresh coffee wants the longer.",
+            "bloom_time", "advice", where, place, f"The bloom lasts {figures.seconds(lasts)} s.", "Usual is 20 to 60 s; fresh coffee wants the longer.",
             (Mend(f"Bloom for {seconds:g} s", recipe.with_step(t.index, duration_s=seconds, end_s=None)),),
         )  # fmt: skip
 
@@ -325,9 +326,13 @@ def _brewer(recipe: Recipe, total: Sums, around: Surroundings) -> Iterator[Findi
     held = _most_held_ml(recipe, total)
     if around.volume_ml and held > around.volume_ml:
         share = around.volume_ml / held
-        mends = (Mend(f"Scale to {recipe.dose_g * share:.1f} g", scaling.to_dose(recipe, int(recipe.dose_g * share * 10) / 10)),) if recipe.dose_g else ()
+        mends = (
+            (Mend(f"Scale to {figures.grams_fine(recipe.dose_g * share)} g", scaling.to_dose(recipe, int(recipe.dose_g * share * 10) / 10)),)
+            if recipe.dose_g
+            else ()
+        )
         yield Finding(
-            "slurry_over_volume", "error", "steps", "steps", f"At its fullest the {brewer} must hold {held:.0f} mL, and it holds {around.volume_ml:.0f} mL.",
+            "slurry_over_volume", "error", "steps", "steps", f"At its fullest the {brewer} must hold {figures.millilitres(held)} mL, and it holds {figures.millilitres(around.volume_ml)} mL.",
             "It would run over, and the slurry is scalding.", mends,
         )  # fmt: skip
 
@@ -355,7 +360,7 @@ def _ends(recipe: Recipe, timed: Sequence[Timed], total: Sums) -> Iterator[Findi
         waits = sum(t.end_s - t.start_s for t in timed if t.step.kind in HANDS_FREE | {"bloom"})
         yield Finding(
             "total_time_impossible", "error", "total_time_s", "total time", f"The steps last until {write_duration(total.steps_end_s)}, the target is {write_duration(high)}.",
-            f"{waits:.0f} s of it is waiting." if waits else "The pours alone take longer.", (Mend(f"Aim for {write_duration(need + 30)}", replace(recipe, total_time_s=(low if low is None or low < need else None, need + 30))),),
+            f"{figures.seconds(waits)} s of it is waiting." if waits else "The pours alone take longer.", (Mend(f"Aim for {write_duration(need + 30)}", replace(recipe, total_time_s=(low if low is None or low < need else None, need + 30))),),
         )  # fmt: skip
     elif recipe.pour_end_s is not None and total.last_pour_end_s > recipe.pour_end_s + 5:
         need = float(round(total.last_pour_end_s))
@@ -374,6 +379,6 @@ def _cup(recipe: Recipe, around: Surroundings) -> Iterator[Finding]:
     mended = scaling.to_strength(recipe, aim, ey_pct=outlook.ey_pct, retained=outlook.retained_water_ratio)
     yield Finding(
         "outside_windows", "information", "brew_ratio", "ratio",
-        f"Expect about {outlook.tds_pct:.2f} % TDS at {outlook.ey_pct:.1f} % yield: outside {'the ' + around.windows[0].label if len(around.windows) == 1 else 'every window that is on'}.",
-        "A window is one school's preference; a cup outside it is not a bad cup.", (Mend(f"Water for {aim:.2f} % TDS", mended),) if mended and aim != outlook.tds_pct else (),
+        f"Expect about {figures.tds(outlook.tds_pct)} % TDS at {figures.ey(outlook.ey_pct)} % yield: outside {'the ' + around.windows[0].label if len(around.windows) == 1 else 'every window that is on'}.",
+        "A window is one school's preference; a cup outside it is not a bad cup.", (Mend(f"Water for {figures.tds(aim)} % TDS", mended),) if mended and aim != outlook.tds_pct else (),
     )  # fmt: skip

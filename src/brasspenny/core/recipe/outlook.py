@@ -11,6 +11,7 @@ import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from .. import figures
 from ..errors import OutOfDomain
 from ..extraction.yields import TYPICAL_RETAINED_WATER_RATIO, predict_beverage_g, ratio_line_tds_pct
 from ..vocabulary import School
@@ -84,9 +85,9 @@ def _rests_on(history: History) -> str:
     """Whether a forecast is assumed, or from how many brews."""
     if history.enough:
         return f"From {len(history.ey_pct)} brews with this brewer: real, on plan and plausible ones."
-    kept = f"{history.retained_water_ratio:.1f} g/g retained"
+    kept = f"{figures.retained_usual(history.retained_water_ratio)} g/g retained"
     learnt = f"{kept} is the median of {len(history.retained)} brews" if history.retained else f"{kept} is assumed"
-    return f"{USUAL_EY_PCT:.0f} % yield is assumed until three brews with one brewer are measured; {learnt}."
+    return f"{figures.per_cent(USUAL_EY_PCT)} % yield is assumed until three brews with one brewer are measured; {learnt}."
 
 
 def outlook(recipe: Recipe, history: History, *, school: School) -> Outlook | None:

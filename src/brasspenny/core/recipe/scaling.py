@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from .. import figures
 from ..errors import OutOfDomain
 from ..extraction.yields import TYPICAL_RETAINED_WATER_RATIO
 from .model import DOSE, ON_COFFEE, Recipe, fits, own_water_g, sums
@@ -68,7 +69,7 @@ def _warnings(before: Recipe, after: Recipe, dose_range_g: tuple[float, float] |
         yield f"One pour is more than the brewer holds, {volume_ml:g} mL."
     fastest = max((w / s.duration_s for s, w in zip(after.steps, own_water_g(after), strict=True) if s.duration_s and w and s.kind == "pour"), default=0)
     if fastest > 15:
-        yield f"The times are kept, so one pour becomes {fastest:.0f} g/s: give it longer."
+        yield f"The times are kept, so one pour becomes {figures.rate(fastest)} g/s: give it longer."
 
 
 def to_dose(recipe: Recipe, dose_g: float) -> Recipe:

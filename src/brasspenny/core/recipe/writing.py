@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from .. import figures
 from ..units import write_duration
 from ..vocabulary import STEPS, StepKind
 from .grammar import BREWER_WORDS
@@ -120,7 +121,7 @@ def pattern(recipe: Recipe) -> str:
     parts = []
     for words, verb, share in _shape(recipe):
         to = "" if verb == VERBS["bloom"] else "to "
-        parts.append(words if share is None else words.replace(verb, f"{verb} {to}{100 * share:.0f} %", 1))
+        parts.append(words if share is None else words.replace(verb, f"{verb} {to}{figures.per_cent(100 * share)} %", 1))
     return " · ".join(parts)
 
 

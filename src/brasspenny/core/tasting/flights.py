@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from itertools import combinations
 from types import MappingProxyType
 
+from .. import figures
 from ..errors import Inconsistent, OutOfDomain
 from ..judging.discrimination import GUESS_RATE, trials_to_show
 from ..planning.budget import AT_ONCE_MG, CAFFEINE_MG_PER_G, sipped_share
@@ -162,7 +163,9 @@ def load(
     caffeine = _caffeine(doses, passes, tasters) if doses else None
     notes = [*_cup_notes(cups, passes), *_order_notes(method, tasters, balanced_by)]
     if caffeine and caffeine[1] > AT_ONCE_MG:
-        notes.append(f"Up to {caffeine[1]:.0f} mg of caffeine each if all is swallowed, over the public guidance of {AT_ONCE_MG} mg at once: have spit cups.")
+        notes.append(
+            f"Up to {figures.milligrams(caffeine[1])} mg of caffeine each if all is swallowed, over the public guidance of {AT_ONCE_MG} mg at once: have spit cups."
+        )
     notes += _short_of_drink(drinks, passes, tasters)
     if method in DISCRIMINATION:
         answers = tasters * rounds
@@ -188,7 +191,7 @@ def _short_of_drink(drinks: Mapping[str, tuple[float, int]], passes: int, taster
         needed_g = SIP_G * SIPS_A_CUP * passes * cups * tasters
         if needed_g > drink_g:
             out.append(
-                f"{label} gives {drink_g:.0f} g of drink; {tasters} tasters sip {needed_g:.0f} g of it: brew larger, ask fewer passes, or taste in two flights."
+                f"{label} gives {figures.grams(drink_g)} g of drink; {tasters} tasters sip {figures.grams(needed_g)} g of it: brew larger, ask fewer passes, or taste in two flights."
             )
     return out
 

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal, get_args
 
+from .. import figures
 from ..extraction.dilution import one_strength
 from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
 from ..planning.control import EQUIPMENT_FACTORS, Bar
@@ -191,10 +192,15 @@ def _strengths(facts: TrialFacts):
     if one_strength([pct for pct, _ in read]) or sum(bool(s.served) for s in facts.setups) < 2:
         return
     low, high = min(read), max(read)
-    text = f"{high[1]} {high[0]:.2f} % against {low[1]} {low[0]:.2f} % TDS. A stronger cup may win for its strength."
+    text = f"{high[1]} {figures.tds(high[0])} % against {low[1]} {figures.tds(low[0])} % TDS. A stronger cup may win for its strength."
     if facts.strength_policy == "matched":
         yield MarginCaveat(
-            "off_strength", "doubt", "measure", "Strengths differ", text, f"Dilute each to {low[0]:.2f} % with water of the same temperature before coding."
+            "off_strength",
+            "doubt",
+            "measure",
+            "Strengths differ",
+            text,
+            f"Dilute each to {figures.tds(low[0])} % with water of the same temperature before coding.",
         )
     elif EQUIPMENT_FACTORS & set(facts.factors):
         yield MarginCaveat(
@@ -273,10 +279,10 @@ def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
         text = "Anyone who knows the key may give it away."
         out.append(doubt("host_saw_key", "The host opened the pour sheet", text, "Let a runner pour, out of sight.", "note"))
     if t.sip_spread_c is not None and t.sip_spread_c > MOST_SPREAD_C:
-        text = f"First sips were up to {t.sip_spread_c:.0f} °C apart: a hotter cup tastes of less."
+        text = f"First sips were up to {figures.celsius_whole(t.sip_spread_c)} °C apart: a hotter cup tastes of less."
         out.append(doubt("unequal_first_sip", "Cups met at different temperatures", text, "Pour together, or wait for the pass."))
     if t.cold_c is not None:
-        text = f"A cup was tasted at {t.cold_c:.0f} °C, below its pass."
+        text = f"A cup was tasted at {figures.celsius_whole(t.cold_c)} °C, below its pass."
         out.append(doubt("cold_cups", "Cold cups", text, "Taste within the pass; cups change as they cool."))
     if t.no_cleanser:
         text = "One cup is tasted in the next; the order decides part of it."
@@ -319,7 +325,7 @@ def uneven_cups(spread_c: float) -> tuple[MarginCaveat, ...]:
     """spread_c: between the warmest and the coolest cup at tasting, as the run sheet foresees it."""
     if spread_c <= MOST_SPREAD_C:
         return ()
-    text = f"By the run sheet the cups end {spread_c:.1f} °C apart: a hotter cup tastes of less."
+    text = f"By the run sheet the cups end {figures.celsius(spread_c)} °C apart: a hotter cup tastes of less."
     return (MarginCaveat("spread_temperature", "doubt", "set_up", "Cups not equally hot", text, "Time the day again: insulated servers, or two flights."),)
 
 
@@ -329,7 +335,7 @@ def sighted_favourite(letter: str, name: str, mean: float, blind_order: Sequence
         return ()
     place = list(blind_order).index(letter) + 1 if letter in blind_order else 0
     blind = "" if not place else " Blind, it came last." if place == len(blind_order) else f" Blind, it came number {place}."
-    text = f"With labels in sight {name} was liked best ({mean:.1f}).{blind}"
+    text = f"With labels in sight {name} was liked best ({figures.points(mean)}).{blind}"
     return (MarginCaveat("sighted_favourite", "note", "verdict", f"Sighted favourite was {letter}", text, "Trust the blind cups; the two are never pooled."),)
 
 

@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
+from ... import figures
 from ...errors import PennyError
 from .jobs import INSULATED_TAU_S, BrewJob, Resources, Vessel, Wish
 from .solver import NoSchedule, Schedule, schedule
@@ -52,8 +53,8 @@ def headline(spread_c: float, wanted_c: float) -> str:
     ('All cups within half a degree', 'All cups within 1.4 °C', 'Cups 6.1 °C apart')
     """
     if spread_c > wanted_c + 0.05:
-        return f"Cups {spread_c:.1f} °C apart"
-    return f"All cups within {'half a degree' if spread_c < 0.5 else f'{spread_c:.1f} °C'}"
+        return f"Cups {figures.celsius(spread_c)} °C apart"
+    return f"All cups within {'half a degree' if spread_c < 0.5 else f'{figures.celsius(spread_c)} °C'}"
 
 
 def _why(jobs: Sequence[BrewJob], r: Resources, wish: Wish, found: Schedule | None, trouble: NoSchedule | None) -> str:
@@ -65,8 +66,8 @@ def _why(jobs: Sequence[BrewJob], r: Resources, wish: Wish, found: Schedule | No
     keys = {j.key: j.label for j in jobs}
     busy = sum(b.end_s - b.start_s for b in found.blocks if b.lane == "hands") / 60
     return (
-        f"{keys[first.brew]} waits {gap_min:.0f} min for {keys[last.brew]}, and its server loses heat meanwhile (τ {first.server_tau_s / 60:.0f} min). "
-        f"{'One pair of hands is' if r.hands == 1 else f'{r.hands} pairs of hands are'} busy for {busy:.0f} min in all."
+        f"{keys[first.brew]} waits {figures.minutes(gap_min)} min for {keys[last.brew]}, and its server loses heat meanwhile (τ {figures.minutes(first.server_tau_s / 60)} min). "
+        f"{'One pair of hands is' if r.hands == 1 else f'{r.hands} pairs of hands are'} busy for {figures.minutes(busy)} min in all."
     )
 
 

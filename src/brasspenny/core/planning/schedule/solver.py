@@ -16,6 +16,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from ... import figures
 from ...errors import Inconsistent, OutOfDomain
 from .greedy import UNIT_S, Plain, plain_schedule, units
 from .jobs import GRINDER_HANDS_S, MOST_BREWS, BrewJob, Resources, Wish, tasting_temperature_c
@@ -105,7 +106,9 @@ def _check(jobs: Sequence[BrewJob], r: Resources, wish: Wish) -> None:
         if job.grind_s and r.grinders.get(job.grinder, 1) < 1:
             raise NoSchedule("resources.grinders", f"{job.label} needs the grinder {job.grinder}, and there is none.", "Add it, or grind elsewhere.")
         if job.grind_s > wish.longest_ground_s:
-            raise NoSchedule("resources.grinders", f"Grinding for {job.label} takes {job.grind_s / 60:.0f} min.", "Use a faster grinder, or a smaller dose.")
+            raise NoSchedule(
+                "resources.grinders", f"Grinding for {job.label} takes {figures.minutes(job.grind_s / 60)} min.", "Use a faster grinder, or a smaller dose."
+            )
         if job.drink_c < wish.low_c:
             raise NoSchedule(
                 "wish.low_c",
@@ -334,7 +337,7 @@ class _Model:
     def _what_is_in_the_way(self, coldest_c: float) -> tuple[str, str]:
         w = self.wish
         return (
-            f"no schedule was found that keeps every cup between {w.low_c:g} and {w.high_c:g} °C: the best has one at {coldest_c:.1f} °C, for the first drinks cool while the last are brewed.",
+            f"no schedule was found that keeps every cup between {w.low_c:g} and {w.high_c:g} °C: the best has one at {figures.celsius(coldest_c)} °C, for the first drinks cool while the last are brewed.",
             "Use insulated servers, taste a cooler pass, add a brewer or a kettle, or split the brews over two flights.",
         )
 

@@ -1,0 +1,52 @@
+"""How many decimals a figure is told with: the one place where the core's sentences round. The interface's is ui/numbers.ts.
+
+A number somebody typed is told as it was typed (`:g`); what was worked out is told no finer than it is known.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+
+def _to(places: int, what: str) -> Callable[[float], str]:
+    def told(value: float) -> str:
+        text = f"{value:.{places}f}"
+        return text[1:] if text.startswith("-") and not float(text) else text  # no "-0.0"
+
+    told.__doc__ = what
+    return told
+
+
+grams = _to(0, "Masses of water and drink, g.")
+grams_fine = _to(1, "Doses, and differences on a scale, g.")
+millilitres = _to(0, "Room in a vessel, mL.")
+tds = _to(2, "Strength, % TDS, as an instrument shows it.")
+ey = _to(1, "Extraction yield, %.")
+ratio = _to(1, "The R of 1:R.")
+retained = _to(2, "Water kept by the grounds, g/g, measured.")
+retained_usual = _to(1, "The same, as usual.")
+celsius = _to(1, "Temperatures and how far apart cups are, °C.")
+celsius_whole = _to(0, "Temperatures told by hand, °C.")
+seconds = _to(0, "s.")
+minutes = _to(0, "min.")
+minutes_fine = _to(1, "A time constant, min.")
+hours = _to(1, "h.")
+rate = _to(0, "A pour, g/s.")
+points = _to(1, "Differences of scores.")
+regret = _to(2, "Points a choice may give away.")
+money = _to(2, "In the bench's currency.")
+agreement = _to(2, "Of tasters, of 1.")
+p_value = _to(3, "A chance under no difference.")
+p_low = _to(2, "The same where it proves nothing.")
+milligrams = _to(0, "Caffeine, mg.")
+hardness = _to(0, "Minerals in water, mg/L.")
+per_cent = _to(0, "A number that is one already.")
+
+
+def share(part: float) -> str:
+    """A share of one, in whole per cent.
+
+    >>> share(0.873), share(1)
+    ('87 %', '100 %')
+    """
+    return f"{part:.0%}".replace("%", " %")
