@@ -57,6 +57,17 @@ class _Channel(HTTPChannel):
 class _Server(TcpWSGIServer):
     channel_class = _Channel
     exempt: tuple[str, ...] = ()
+    ends = False
+
+    def run(self) -> None:
+        """Until `end`. A signal only leaves word: an exception thrown into whatever runs just then may be lost there."""
+        while not self.ends:
+            self.asyncore.loop(timeout=0.5, map=self._map, use_poll=True, count=1)
+        self.socket.close()  # the port is free from here on, whatever still is on its way out
+        self.task_dispatcher.shutdown()
+
+    def end(self) -> None:
+        self.ends = True
 
     def maintenance(self, now: float) -> None:
         super().maintenance(now)
@@ -97,9 +108,10 @@ def serve(fd: int) -> None:
     """Serve the bench at this listening socket until SIGTERM."""
     logging.getLogger("waitress").setLevel(logging.ERROR)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # a Ctrl+C is the parent's to hear
-    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     exempt = ("127.0.0.1", "::1", *config.get("PENNY_TRUSTED_PROXIES").split())
-    made(from_environment(), socket.socket(fileno=fd), threads=config.threads(), exempt=exempt).run()
+    running = made(from_environment(), socket.socket(fileno=fd), threads=config.threads(), exempt=exempt)
+    signal.signal(signal.SIGTERM, lambda *_: running.end())
+    running.run()
 
 
 if __name__ == "__main__":

@@ -25,13 +25,14 @@ def impatient(monkeypatch):
 
     listening = processes.listen("127.0.0.1", 0)
     running = server.made(app, listening, threads=2)
-    looping = Thread(target=running.asyncore.loop, kwargs={"timeout": 0.1, "map": running._map, "use_poll": True}, daemon=True)
+    looping = Thread(target=running.run, daemon=True)
     looping.start()
     yield listening.getsockname(), asked
+    running.end()
+    looping.join(timeout=30)
+    assert not looping.is_alive()
     for channel in list(running._map.values()):
         channel.close()
-    looping.join(timeout=10)
-    running.task_dispatcher.shutdown()
 
 
 HEAD = b"POST /slow HTTP/1.1\r\nHost: localhost\r\nContent-Length: 5000\r\n"
