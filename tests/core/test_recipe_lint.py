@@ -3,11 +3,15 @@
 from dataclasses import replace
 
 import pytest
+from hypothesis import given
 
 from brasspenny.core.recipe.lint import CODES, Surroundings, blocks_a_run, lint
-from brasspenny.core.recipe.model import Recipe, Step, sums
+from brasspenny.core.recipe.model import Recipe, Step, sums, timeline
 from brasspenny.core.recipe.outlook import History, Window, outlook
+from brasspenny.core.recipe.reading import read
 from brasspenny.core.recipe.starters import STARTERS
+
+from .test_recipe_text import recipes
 
 SOUND = Recipe(
     dose_g=18,
@@ -64,6 +68,7 @@ TRIPS = {
     "outside_windows": (replace(SOUND, dose_g=26, brew_ratio=None), replace(SOUND, dose_g=17, brew_ratio=None), None),
     "no_end": (replace(SOUND, ends="", total_time_s=(None, None)), SOUND, PLACE),
     "total_time_impossible": (replace(SOUND, total_time_s=(None, 100)), SOUND, PLACE),
+    "first_water_late": (step(0, start_s=30), step(0, start_s=0), PLACE),
     "target_too_strong": (replace(SOUND, tds_pct=(12.0, 14.0)), replace(SOUND, tds_pct=(1.25, 1.45)), PLACE),
     "slurry_read_as_water": (replace(STEEPED, steps=(Step("pour", to_g=288), Step("transfer", reading_g=288, zeroed="empty"))), STEEPED, PLACE),
 }
@@ -113,3 +118,34 @@ def test_sixteen_times_seventeen_is_water_not_drink():
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.code)
 def test_starters_are_sound(starter):
     assert lint(starter.recipe, Surroundings()) == ()
+
+
+def chased(recipe, around=PLACE, most=25):
+    """The codes met while the first mend offered is taken again and again, and whether a state came back."""
+    seen, codes = [recipe], []
+    for _ in range(most):
+        offered = [f for f in lint(recipe, around) if f.mends]
+        if not offered:
+            return codes, False
+        recipe = offered[0].mends[0].recipe
+        codes.append(offered[0].code)
+        if recipe in seen:
+            return codes, True
+        seen.append(recipe)
+    return codes, False
+
+
+@given(recipes)
+def test_no_mends_chase_each_other(recipe):
+    codes, came_back = chased(recipe)
+    assert not came_back, codes
+
+
+@pytest.mark.parametrize("inside", ["swirl 3 times", "stir 2", "swirl from 0:10", "stir from 0:38, tap"])
+def test_a_bloom_runs_to_the_next_water_and_may_hold_a_swirl_or_a_stir(inside):
+    recipe = read(f"18 g, 288 g at 93, bloom 45 for 40 s, {inside}, to 170 from 0:40 over 20 s, to 288 from 1:20 over 25 s, drips stop, done by 2:45").recipe
+    assert lint(recipe, PLACE) == ()
+    timed = timeline(recipe)
+    held = [t for t in timed if t.within]
+    assert held and all(timed[0].start_s < t.start_s <= t.end_s <= timed[0].end_s for t in held)
+    assert next(t for t in timed if t.step.kind == "pour").start_s == 40

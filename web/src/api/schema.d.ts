@@ -3076,7 +3076,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "no_dose" | "no_water" | "pours_do_not_add_up" | "ratio_disagrees" | "out_ambiguous" | "water_as_beverage" | "dose_outside_brewer" | "slurry_over_volume" | "above_boiling" | "fahrenheit_typed" | "steps_out_of_order" | "steps_overlap" | "reading_goes_down" | "pour_rate" | "bloom_mass" | "bloom_time" | "bypass_over_half" | "outside_windows" | "no_end" | "total_time_impossible" | "slurry_read_as_water" | "target_too_strong";
+            code: "no_dose" | "no_water" | "pours_do_not_add_up" | "ratio_disagrees" | "out_ambiguous" | "water_as_beverage" | "dose_outside_brewer" | "slurry_over_volume" | "above_boiling" | "fahrenheit_typed" | "steps_out_of_order" | "steps_overlap" | "reading_goes_down" | "pour_rate" | "bloom_mass" | "bloom_time" | "bypass_over_half" | "outside_windows" | "no_end" | "total_time_impossible" | "slurry_read_as_water" | "target_too_strong" | "first_water_late";
             /**
              * Severity
              * @enum {string}

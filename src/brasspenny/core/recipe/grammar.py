@@ -16,7 +16,7 @@ from ..errors import OutOfDomain
 from ..extraction.yields import BREWER_LABELS
 from ..units import read_duration_s, write_duration
 from ..vocabulary import BrewerType
-from .model import MOST_STEPS, STEP_LABELS, GrindSetting, Recipe, Step, can_hold
+from .model import MOST_STEPS, ON_COFFEE, STEP_LABELS, GrindSetting, Recipe, Step, can_hold, own_water_g
 
 
 @dataclass
@@ -24,18 +24,26 @@ class State:
     values: dict[str, Any] = field(default_factory=dict)
     steps: list[Step] = field(default_factory=list)
     in_step: bool = False  # the clause has named a step, so times and places belong to it
+    clock_s: float | None = None  # a time said before its step: "at 0:30 pour to 190"
 
     def add(self, step: Step) -> None:
         if len(self.steps) >= MOST_STEPS:
             raise OutOfDomain("text", f"more than {MOST_STEPS} steps.", "")
+        if self.clock_s is not None and step.start_s is None:
+            step, self.clock_s = replace(step, start_s=self.clock_s), None
         self.steps.append(step)
         self.in_step = True
 
-    def kept(self) -> tuple[dict[str, Any], list[Step], bool]:
-        return dict(self.values), list(self.steps), self.in_step
+    def kept(self) -> tuple[dict[str, Any], list[Step], bool, float | None]:
+        return dict(self.values), list(self.steps), self.in_step, self.clock_s
 
-    def back_to(self, kept: tuple[dict[str, Any], list[Step], bool]) -> None:
-        self.values, self.steps, self.in_step = kept
+    def back_to(self, kept: tuple[dict[str, Any], list[Step], bool, float | None]) -> None:
+        self.values, self.steps, self.in_step, self.clock_s = kept
+
+    @property
+    def poured_g(self) -> float:
+        """What the scale reads after the steps so far."""
+        return sum(own_water_g(Recipe(steps=tuple(s for s in self.steps if s.kind in ON_COFFEE))))
 
     def can_be(self, since: int) -> bool:
         """Whether a document can hold what was taken; `since`: of the steps, those from this one on are new."""
@@ -52,7 +60,13 @@ BREWER_WORDS: dict[BrewerType, str] = BREWER_LABELS | {"jug_steep": "jug steep"}
 
 N = r"(\d{1,5}(?:[.,]\d{1,3})?)"
 G = rf"{N}\s?(?:g(?:rams?)?\b|ml\b|mL\b)"
-T = r"(\d{1,3}:[0-5]\d|\d{1,3}\s?m(?:in(?:utes?)?)?(?:\s?\d{1,2}(?:\s?s(?:ec(?:onds?)?)?)?)?\b|\d{1,5}\s?s(?:ec(?:onds?)?)?\b)"
+CLOCK = r"\d{1,3}:[0-5]\d(?![.,]?\d)"
+SMALL = {"one": 1, "a": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "twelve": 12, "fifteen": 15,
+         "twenty": 20, "thirty": 30, "forty": 40, "forty-five": 45, "sixty": 60, "ninety": 90}  # fmt: skip
+_SMALL = "|".join(sorted(SMALL, key=len, reverse=True))
+SPOKEN = rf"(?:half\s+a\s+minute|(?:{_SMALL})(?:\s+and\s+a\s+half)?\s+(?:minutes?|seconds?))"
+T = rf"({CLOCK}|\d{{1,3}}\s?m(?:in(?:utes?)?)?(?:\s?\d{{1,2}}(?:\s?s(?:ec(?:onds?)?)?)?)?\b|\d{{1,5}}\s?s(?:ec(?:onds?)?)?\b|{SPOKEN}\b)"
+TIMES = rf"(?:(once|twice|(?:\d{{1,2}}|{_SMALL})\s*(?:times|x|×)))"
 SETTING = r"[A-Za-z]\d{1,3}|-?\d{1,5}(?:[.,]\d{1,3})?(?:\s+\d{1,2}/\d{1,2})?(?:\s+clicks?)?"
 QUOTED = r"[\"“]([^\"“”\n]{0,200})[\"”]"
 
@@ -61,7 +75,22 @@ def _n(text: str) -> float:
     return float(text.replace(",", "."))
 
 
+def _count(text: str) -> int:
+    word = re.split(r"\s|x|×", text.lower())[0]
+    return {"once": 1, "twice": 2}.get(word) or SMALL.get(word) or int(word)
+
+
+def _spoken_s(text: str) -> float:
+    """ "two and a half minutes" in s."""
+    if text.startswith("half"):
+        return 30.0
+    words = text.split()
+    return (SMALL[words[0]] + (0.5 if "half" in words else 0)) * (60 if words[-1].startswith("minute") else 1)
+
+
 def _t(text: str) -> float:
+    if re.fullmatch(SPOKEN, text, re.IGNORECASE | re.ASCII):
+        return _spoken_s(re.sub(r"\s+", " ", text.lower()))
     tidy = re.sub(r"(?<=\d)\s?min(?:utes?)?\b", "m", text)
     tidy = re.sub(r"(?<=\d)\s?sec(?:onds?)?\b", "s", tidy)
     if tidy.endswith("m"):
@@ -86,16 +115,63 @@ def rule(pattern: str):
     return register
 
 
+# --- the clock first: the commonest way of speaking -----------------------------------------------------------------------
+
+
+@rule(rf"(?:at\s+|from\s+)?({CLOCK})\s*(?:[-–—:]\s*)?(?:(?:to\s+)?{G}(?!\s*(?:coffee|of\b|out|drink)))")
+def _clock_and_reading(s: State, m: re.Match) -> str | None:
+    """ "0:30 – 190 g": what the scale reads by the pour begun then. A reading that is not above the last one is asked about."""
+    if s.in_step or _n(m[2]) <= s.poured_g or _is_a_ratio(s, m):
+        return None
+    s.add(Step("pour", to_g=_n(m[2]), start_s=_t(m[1])))
+    return f"from {m[1]} pour until the scale reads {_n(m[2]):g} g"
+
+
+@rule(rf"(?:at\s+|from\s+)?({CLOCK})(?=\s*(?:[-–—:,]\s*)?(?!\d|\s*(?:-|–|to|and)\s*\d)\S)|(?:at|from)\s+(\d{{1,4}})\s?s(?:ec(?:onds?)?)?\b(?=\s*,?\s*\S)")
+def _clock(s: State, m: re.Match) -> str | None:
+    if s.in_step or _is_a_ratio(s, m):
+        return None
+    s.clock_s = _t(m[1]) if m[1] else float(m[2])
+    return f"at {write_duration(s.clock_s)}"
+
+
+STEP_WORD = re.compile(
+    r"\s*(?:[-–—:]\s*)?(?:pour|to\b|on\s+to|up\s+to|bloom|swirl|stir|agitate|wait|steep|add|start|then|hold|transfer|decant|press|plunge|lid|break|flip|\d+\s*(?:g|swirls|stirs)\b)",
+    re.IGNORECASE | re.ASCII,
+)
+
+
+def _is_a_ratio(s: State, m: re.Match) -> bool:
+    """ "1:16" alone, before any step, is no time of day, unless it says so or a step follows it at once."""
+    said = re.match(r"(at\s+|from\s+)?1:(\d\d)", m[0], re.IGNORECASE)
+    plain = bool(said) and not said[1] and not s.steps and "brew_ratio" not in s.values
+    return plain and not STEP_WORD.match(m.string, m.start() + len("1:00"))
+
+
 # --- targets and ends (first: they hold words that would also fit a step) ---------------------------------------------
 
 
-@rule(rf"(?:done|finished|total(?:\s+time)?|drawdown)\s+(?:in\s+)?(?:between\s+)?{T}\s*(?:-|–|to|and)\s*{T}")
-def _between(s: State, m: re.Match) -> str:
+@rule(rf"(?:done|finish(?:e[sd])?|total(?:\s+time)?|drawdown)\s+(?:in\s+)?(?:between\s+)?{T}\s*(?:-|–|to|and)\s*{T}|between\s+{T}\s+and\s+{T}")
+def _between(s: State, m: re.Match) -> str | None:
+    if m[3]:
+        if s.in_step:
+            return None
+        s.values["total_time_s"] = (_t(m[3]), _t(m[4]))
+        return f"whole brew {write_duration(_t(m[3]))} to {write_duration(_t(m[4]))}"
     s.values["total_time_s"] = (_t(m[1]), _t(m[2]))
     return f"whole brew {write_duration(_t(m[1]))} to {write_duration(_t(m[2]))}"
 
 
-@rule(rf"(?:done|finished|total(?:\s+time)?|drawdown)\s+(?:(by|in|at|of|after)\s+)?{T}")
+@rule(r"(?:it\s+is\s+|it\s+should\s+be\s+)?(?:done|finished|over)\b(?!\s*(?:by|in|at|of|after|between|\d|to\b|-|–))")
+def _done_then(s: State, m: re.Match) -> str | None:
+    """ "2:30 done": the clock was said first."""
+    if s.clock_s is None:
+        return None
+    s.values["total_time_s"], s.clock_s = (s.values.get("total_time_s", (None, None))[0], s.clock_s), None
+    return f"done by {write_duration(s.values['total_time_s'][1])}"
+
+
+@rule(rf"(?:it\s+(?:is|should\s+be)\s+)?(?:done|finish(?:e[sd])?|total(?:\s+time)?|drawdown)\s+(?:(by|in|at|of|after)\s+)?{T}")
 def _done(s: State, m: re.Match) -> str:
     if m[1] and m[1].lower() == "after":
         s.values["total_time_s"] = (_t(m[2]), s.values.get("total_time_s", (None, None))[1])
@@ -110,9 +186,13 @@ def _pours_end(s: State, m: re.Match) -> str:
     return f"last pour ends by {write_duration(_t(m[1]))}"
 
 
-@rule(r"(?:let\s+it\s+drip\s+out|(?:until|when)?\s*(?:the\s+)?drips?\s+(?:stop|end)s?|drip\s+out)")
+@rule(
+    r"(?:let\s+it\s+(?:all\s+)?(?:drip|drain|run)(?:\s+(?:out|through|down))?|(?:until|when)?\s*(?:the\s+)?drips?\s+(?:stop|end)s?|(?:drip|drain)s?\s+(?:out|through)|draws?\s+down)\b"
+)
 def _drips(s: State, m: re.Match) -> str:
     s.values["ends"] = "drips_stop"
+    if s.clock_s is not None:
+        s.values["total_time_s"], s.clock_s = (s.values.get("total_time_s", (None, None))[0], s.clock_s), None
     return "ends when the drips stop"
 
 
@@ -147,13 +227,21 @@ def _signpost(s: State, m: re.Match) -> str:
 # --- amounts -------------------------------------------------------------------------------------------------------------
 
 
+@rule(rf"grind\s+(?={N}\s?(?:g|grams?)\b)")
+def _grind_so_much(s: State, m: re.Match) -> str:
+    return "grind"
+
+
 @rule(rf"{G}\s+(?:of\s+)?(?:ground\s+)?coffee|(?:dose|coffee)\s*:?\s*{N}\s?g?\b|{G}\s+dose")
 def _dose(s: State, m: re.Match) -> str:
-    s.values["dose_g"] = _n(m[1] or m[2] or m[3])
-    return f"dose {s.values['dose_g']:g} g"
+    dose = _n(m[1] or m[2] or m[3])
+    if s.values.get("dose_g", dose) != dose:
+        return None  # a second dose is a question
+    s.values["dose_g"] = dose
+    return f"dose {dose:g} g"
 
 
-@rule(rf"{G}\s+(?:of\s+)?drink|(?:drink|beverage)\s*:?\s*{G}")
+@rule(rf"{G}\s+(?:of\s+)?(?:drink|beverage)\b|(?:drink|beverage)\s*:?\s*{N}\s?(?:g|grams?|ml)?{NO_OTHER_UNIT}")
 def _drink(s: State, m: re.Match) -> str:
     s.values["beverage_g"] = _n(m[1] or m[2])
     return f"aims at {s.values['beverage_g']:g} g of drink"
@@ -171,6 +259,15 @@ def _water(s: State, m: re.Match) -> str | None:
         return None
     s.values["brew_water_g"] = _n(m[1] or m[2])
     return f"brew water {s.values['brew_water_g']:g} g"
+
+
+@rule(rf"{N}\s?(?:g|grams?)\s+(?:of\s+coffee\s+)?(?:to|per)\s+(100|1000)\s?(?:g|grams?|ml)\b")
+def _to_100(s: State, m: re.Match) -> str | None:
+    """ "7 grams to 100 ml" is a ratio, not a dose and its water."""
+    if s.in_step or _n(m[1]) == 0:
+        return None
+    s.values["brew_ratio"] = round(int(m[2]) / _n(m[1]), 4)
+    return f"ratio 1:{s.values['brew_ratio']:.4g}, from {_n(m[1]):g} g to {m[2]}"
 
 
 @rule(rf"1\s?:\s?{N}(?![\d:])")
@@ -206,7 +303,7 @@ def _brewer(s: State, m: re.Match) -> str:
 @rule(rf"(grind\s*:?\s*)?({SETTING})\s+on\s+(?:the\s+)?(?:{QUOTED}|([^\s,;\n\"“”.][^,;\n\"“”.]{{0,79}}))")
 def _setting_on(s: State, m: re.Match) -> str | None:
     """ "grind 3 on the ridged plates, 5 on the flat": the word is said once, and again only after something else."""
-    if s.in_step or not (m[1] or s.values.get("grinds")):
+    if s.in_step or not (m[1] or s.values.get("grinds") or "click" in m[2].lower()):
         return None
     on = (m[3] or m[4] or "").strip()
     if not on:
@@ -225,6 +322,29 @@ def _named(s: State, m: re.Match) -> str:
     return f"{name} {m[2]}"
 
 
+@rule(r"(?:grind\s*:?\s*|ground\s+)?((?:extra[-\s])?(?:medium[-\s](?:fine|coarse)|fine[-\s]medium|fine|medium|coarse))(?:\s+(?:grind|ground))?\b")
+def _how_fine(s: State, m: re.Match) -> str | None:
+    if s.in_step or s.values.get("grind"):
+        return None
+    s.values["grind"] = re.sub(r"[-\s]+", "-", m[1].lower())
+    return f"grind {s.values['grind']}"
+
+
+@rule(rf"{N}\s?ppm\b(?:\s+(?:of\s+)?(?:minerals|water))?")
+def _minerals(s: State, m: re.Match) -> str | None:
+    """Of the water: no strength is told in ppm."""
+    if s.in_step or s.values.get("water"):
+        return None
+    s.values["water"] = f"{_n(m[1]):g} ppm"
+    return f"water with {_n(m[1]):g} ppm of minerals"
+
+
+@rule(r"(?:tare|zero)(?:\s+(?:the\s+)?scales?)?\b")
+def _tare(s: State, m: re.Match) -> str | None:
+    """Before any water it changes nothing; after, what later readings mean is a question."""
+    return "the scale is zeroed" if s.poured_g == 0 else None
+
+
 @rule(rf"grind\s*:?\s*{N}\b(?:\s+clicks)?")
 def _grind(s: State, m: re.Match) -> str:
     s.values["grind"] = m[0].split(":")[-1].strip()[5:].strip() if ":" not in m[0] else m[0].split(":")[-1].strip()
@@ -234,7 +354,7 @@ def _grind(s: State, m: re.Match) -> str:
 # --- steps ---------------------------------------------------------------------------------------------------------------
 
 
-@rule(rf"bloom(?:\s+with)?\s+(?:{N}\s?(?:x|×)(?:\s+the\s+dose|\s+dose)?|(to\s+)?{N}\s?g?\b(?!\s*(?:s\b|sec|m\b|min|:)))")
+@rule(rf"bloom(?:\s+with)?\s+(?:{N}\s?(?:x|×)(?:\s+the\s+dose|\s+dose)?|(to\s+)?{N}(?:\s?(?:g|grams?)\b|\b(?!\s*(?:s\b|sec|m\b|min|:))))")
 def _bloom(s: State, m: re.Match) -> str | None:
     if m[1]:
         dose = s.values.get("dose_g")
@@ -246,9 +366,11 @@ def _bloom(s: State, m: re.Match) -> str | None:
     return f"bloom {'to' if m[2] else 'with'} {_n(m[3]):g} g"
 
 
-@rule(rf"(?:pour\s+)?(?:{N}\s?g?\s?(?:x|×)\s?(\d{{1,2}})\b|(\d{{1,2}})\s?(?:x|×)\s?{N}\s?g\b)(?:\s+every\s+{T})?")
+@rule(rf"(?:pour\s+)?(?:(\d{{1,2}})\s?(?:x|×)\s?{N}(?:\s?(?:g|grams?)\b)?{NO_OTHER_UNIT}|{N}\s?g?\s?(?:x|×)\s?(\d{{1,2}})\b)(?:\s+every\s+{T})?")
 def _repeated(s: State, m: re.Match) -> str | None:
-    grams, times = (_n(m[1]), int(m[2])) if m[1] else (_n(m[4]), int(m[3]))
+    grams, times = (_n(m[2]), int(m[1])) if m[1] else (_n(m[3]), int(m[4]))
+    if m[1] and times > grams:
+        grams, times = float(times), int(grams) if grams == int(grams) else 0  # "70 x 4" and "4 x 70" are one thing
     if not 1 <= times <= 20 or not grams:
         return None
     first = _next_start(s)
@@ -272,13 +394,21 @@ def _hold(s: State, m: re.Match) -> str:
     return "pour to hold the level" + (f", {m[1] or ''}{_n(m[2]):g} g" if m[2] else "")
 
 
-@rule(rf"(?:pour\s+|on\s+|up\s+)?to\s+{N}\s?(?:g|grams?)?{NO_OTHER_UNIT}")
+@rule(rf"(?:pour\s+|on\s+|up\s+|pour\s+up\s+)?to\s+(?:the\s+)?{N}\s?(?:g|grams?)?(?:\s+mark\b)?{NO_OTHER_UNIT}")
 def _pour_to(s: State, m: re.Match) -> str:
     s.add(Step("pour", to_g=_n(m[1])))
     return f"pour until the scale reads {_n(m[1]):g} g"
 
 
-@rule(rf"(?:pour|add)\s+(?:another\s+)?{N}\s?(?:g|grams?)?{NO_OTHER_UNIT}")
+@rule(rf"{N}\s?(?:g|grams?)\s+(?:pour|of\s+water)\b(?!\s*(?:for|to)\s+bypass)")
+def _gram_pour(s: State, m: re.Match) -> str | None:
+    if s.in_step or not (m[0].lower().endswith("pour") or s.steps):
+        return None
+    s.add(Step("pour", add_g=_n(m[1])))
+    return f"pour {_n(m[1]):g} g more"
+
+
+@rule(rf"(?:pour|add)\s+(?:another\s+)?{N}\s?(?:g\b|grams?\b|ml\b)?{NO_OTHER_UNIT}")
 def _pour(s: State, m: re.Match) -> str:
     s.add(Step("pour", add_g=_n(m[1])))
     return f"pour {_n(m[1]):g} g more"
@@ -297,11 +427,29 @@ def _wait(s: State, m: re.Match) -> str:
     return "wait" if seconds is None else f"wait {write_duration(seconds)}"
 
 
-@rule(rf"transfer(?:\s+to\s+the\s+dripper)?(?:\s+reads?\s+{G})?(?:\s+zeroed\s+(empty|with\s+coffee))?")
+@rule(r"decant(?!\s+(?:in)?to\s+(?:the\s+)?dripper)(?:\s+(?:it\s+)?(?:in)?to\s+(?:the\s+|a\s+)?(?:server|cups?|carafe|jug))?\b")
+def _decant(s: State, m: re.Match) -> str:
+    s.add(Step("serve"))
+    return "poured off to serve"
+
+
+@rule(rf"(?:transfer|decant|pour\s+(?:it\s+)?over)(?:\s+(?:in)?to\s+the\s+dripper)?(?:\s+reads?\s+{G})?(?:\s+zeroed\s+(empty|with\s+coffee))?")
 def _transfer(s: State, m: re.Match) -> str:
     zeroed = {"empty": "empty", "with coffee": "with_coffee"}.get(re.sub(r"\s+", " ", (m[2] or "").lower()), "")
     s.add(Step("transfer", reading_g=_n(m[1]) if m[1] else None, zeroed=zeroed))
     return "transfer to the dripper" + (f", the scale reads {_n(m[1]):g} g" if m[1] else "")
+
+
+@rule(rf"(\d{{1,2}}|{_SMALL})\s+(gentle\s+)?(swirl|stir|tap)s?\b")
+def _counted(s: State, m: re.Match) -> str:
+    s.add(Step(m[3].lower(), count=_count(m[1])))
+    return f"{m[3].lower()}, {_count(m[1])} times"
+
+
+@rule(r"(?:press|plunge)(?:\s+(?:down|gently|slowly))?\s+(?:for\s+|over\s+)?(\d{1,3})\s*(?:-|–|to)\s*(\d{1,3})\s?s(?:ec(?:onds?)?)?\b")
+def _press_between(s: State, m: re.Match) -> str:
+    s.add(Step("press", duration_s=(int(m[1]) + int(m[2])) / 2))
+    return f"press over {m[1]} to {m[2]} s, taken as {(int(m[1]) + int(m[2])) / 2:g} s"
 
 
 SIMPLE_STEPS = (
@@ -312,13 +460,13 @@ SIMPLE_STEPS = (
     (r"make\s+a\s+well", "well"),
     (r"stir\s+the\s+server", "stir_server"),
     (r"swirl", "swirl"),
-    (r"stir", "stir"),
+    (r"(?:stir|agitate)", "stir"),
     (r"(?:put\s+)?(?:the\s+)?lid\s+on", "lid"),
     (r"break\s+(?:the\s+)?crust", "break_crust"),
     (r"skim", "skim"),
     (r"tap", "tap"),
-    (r"press(?:\s+gently)?", "press"),
-    (r"invert", "invert"),
+    (r"(?:press|plunge)(?:\s+(?:gently|down|slowly))?", "press"),
+    (r"(?:invert|flip)", "invert"),
     (r"(?:remove|lift)\s+(?:the\s+)?(?:brewer|dripper)", "remove_brewer"),
     (r"(?:let\s+it\s+)?settle", "settle"),
     (r"serve", "serve"),
@@ -326,20 +474,21 @@ SIMPLE_STEPS = (
 )
 for _pattern, _kind in SIMPLE_STEPS:
 
-    @rule(_pattern + r"\b(?:\s+(?:x|×)?\s?(\d{1,2})\b(?:\s+times)?(?!\s?(?:[\d:.,]\d|s\b|sec|m\b|min|g\b|°)))?")
+    @rule(_pattern + rf"\b(?:\s+(?:{TIMES}|(?:x|×)?\s?(\d{{1,2}})\b(?!\s?(?:[\d:.,]\d|s\b|sec|m\b|min|g\b|°|to\b|-|–))))?")
     def _simple(s: State, m: re.Match, kind=_kind) -> str:
-        s.add(Step(kind, count=int(m[1]) if m[1] else None))
-        return STEP_LABELS[kind].lower() + (f", {m[1]} times" if m[1] else "")
+        count = _count(m[1]) if m[1] else int(m[2]) if m[2] else None
+        s.add(Step(kind, count=count))
+        return STEP_LABELS[kind].lower() + (f", {count} times" if count else "")
 
 
 # --- what belongs to a step -----------------------------------------------------------------------------------------------
 
 
-@rule(r"(?:in\s+the\s+|at\s+the\s+|round\s+the\s+|in\s+a\s+|in\s+)?(cent(?:re|er)|spirals?|edge)\b")
+@rule(r"(?:straight\s+)?(?:in(?:to)?\s+the\s+|at\s+the\s+|round\s+the\s+|in\s+a\s+|in\s+)?(cent(?:re|er)|middle|spirals?|circles|edge)\b")
 def _where(s: State, m: re.Match) -> str | None:
-    if not s.steps:
+    if not s.in_step:
         return None
-    where = {"c": "centre", "s": "spiral", "e": "edge"}[m[1][0].lower()]
+    where = "spiral" if m[1].lower() == "circles" else {"c": "centre", "m": "centre", "s": "spiral", "e": "edge"}[m[1][0].lower()]
     s.last(where=where)
     return f"poured: {where}"
 
@@ -360,6 +509,18 @@ def _lasting(s: State, m: re.Match) -> str | None:
     return f"lasts {write_duration(_t(m[1]))}"
 
 
+TAKES_A_BARE_TIME = ("wait", "settle", "bloom", "press", "swirl", "stir", "rinse", "preheat")
+
+
+@rule(rf"{T}")
+def _bare_time(s: State, m: re.Match) -> str | None:
+    """ "bloom 40 s", "settle 2 min": how long, where a time of day would make no sense."""
+    if not s.in_step or s.steps[-1].duration_s is not None or s.steps[-1].kind not in TAKES_A_BARE_TIME or ":" in m[1]:
+        return None
+    s.last(duration_s=_t(m[1]))
+    return f"lasts {write_duration(_t(m[1]))}"
+
+
 @rule(rf"(?:by|until)\s+{T}")
 def _by(s: State, m: re.Match) -> str | None:
     if not s.steps:
@@ -368,9 +529,9 @@ def _by(s: State, m: re.Match) -> str | None:
     return f"ends by {write_duration(_t(m[1]))}"
 
 
-@rule(r"(?:at|from)\s+(\d{1,3}:[0-5]\d)|from\s+(\d{1,4})\s?s\b")
+@rule(r"(?:at|from)\s+(\d{1,3}:[0-5]\d)|(?:at|from)\s+(\d{1,4})\s?s(?:ec(?:onds?)?)?\b")
 def _from(s: State, m: re.Match) -> str | None:
-    if not s.steps:
+    if not s.in_step:
         return None
     seconds = _t(m[1]) if m[1] else float(m[2])
     s.last(start_s=seconds)
@@ -385,9 +546,9 @@ def _cue(s: State, m: re.Match) -> str | None:
     return f"ends when {m[1]} is seen"
 
 
-@rule(rf"(?:(?:with|at)\s+)?{N}\s?(?:°\s?(C|F)?|(C|F)\b)(?:\s+water)?|at\s+{N}(?!\s?(?:g\b|s\b|:|\d))\b")
+@rule(rf"(?:(?:with|at)\s+)?{N}\s?(?:°\s?(C|F)?|(C|F)\b|degrees?\b(?:\s+(C|F)[a-z]*)?)(?:\s+water)?|at\s+{N}(?!\s?(?:g\b|s\b|:|\d|ml\b))\b")
 def _temperature(s: State, m: re.Match) -> str:
-    value, unit = (_n(m[1]), (m[2] or m[3] or "C").upper()) if m[1] else (_n(m[4]), "C")
+    value, unit = (_n(m[1]), (m[2] or m[3] or m[4] or ("F" if _n(m[1]) > 110 else "C")).upper()) if m[1] else (_n(m[5]), "C")
     celsius = value if unit == "C" else round((value - 32) / 1.8, 1)
     said = f"{celsius:g} °C" + (f", from {value:g} °F" if unit == "F" else "")
     if s.in_step:
@@ -397,9 +558,9 @@ def _temperature(s: State, m: re.Match) -> str:
     return f"water at {said}"
 
 
-@rule(rf"{G}")
+@rule(rf"{G}(?!\s+(?:of\s+)?(?:ground\s+)?(?:coffee|dose)\b)")
 def _bare_mass(s: State, m: re.Match) -> str | None:
-    if s.steps:
+    if s.steps or s.clock_s is not None:
         return None
     if "dose_g" not in s.values:
         s.values["dose_g"] = _n(m[1])

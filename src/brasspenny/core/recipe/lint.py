@@ -25,6 +25,7 @@ Code = Literal[
     "no_dose", "no_water", "pours_do_not_add_up", "ratio_disagrees", "out_ambiguous", "water_as_beverage", "dose_outside_brewer", "slurry_over_volume",
     "above_boiling", "fahrenheit_typed", "steps_out_of_order", "steps_overlap", "reading_goes_down", "pour_rate", "bloom_mass", "bloom_time",
     "bypass_over_half", "outside_windows", "no_end", "total_time_impossible", "slurry_read_as_water", "target_too_strong",
+    "first_water_late",
 ]  # fmt: skip
 CODES: tuple[Code, ...] = get_args(Code)
 
@@ -72,9 +73,31 @@ class Surroundings:
 
 
 def lint(recipe: Recipe, around: Surroundings = Surroundings()) -> tuple[Finding, ...]:
-    """All findings, errors first, in the order of the recipe. A recipe without errors can be put in a run. Source: docs/formulas.md §6."""
+    """All findings, errors first, in the order of the recipe. A recipe without errors can be put in a run. Every mend leaves less to mend, so that
+    no two undo one another. Source: docs/formulas.md §6."""
+    found = _found(recipe, around)
+    bad = _badness(found)
+
+    def mends(f: Finding) -> tuple[Mend, ...]:
+        most = bad if f.code == FORESEEN else bad - 1
+        return tuple(m for m in f.mends if fits(m.recipe) and _badness(_found(m.recipe, around)) <= most)
+
+    held = [replace(f, mends=mends(f)) for f in found]
+    return tuple(sorted(held, key=lambda f: SEVERITIES.index(f.severity)))
+
+
+FORESEEN: Code = "outside_windows"
+"""Told from what the cup is expected to be, which is foreseen anew only once the recipe is changed: it cannot count for or against a mend."""
+WEIGHTS: dict[Severity, int] = {"error": 1000, "warning": 100, "advice": 10, "information": 1}
+
+
+def _badness(found: Sequence[Finding]) -> int:
+    return sum(WEIGHTS[f.severity] for f in found if f.code != FORESEEN)
+
+
+def _found(recipe: Recipe, around: Surroundings) -> list[Finding]:
     timed, total = timeline(recipe), sums(recipe)
-    found = [
+    return [
         *_amounts(recipe, total),
         *_target(recipe),
         *_outs(recipe, total),
@@ -85,8 +108,6 @@ def lint(recipe: Recipe, around: Surroundings = Surroundings()) -> tuple[Finding
         *_ends(recipe, timed, total),
         *_cup(recipe, around),
     ]
-    held = [replace(f, mends=tuple(m for m in f.mends if fits(m.recipe))) for f in found]
-    return tuple(sorted(held, key=lambda f: SEVERITIES.index(f.severity)))
 
 
 def blocks_a_run(findings: Sequence[Finding]) -> bool:
@@ -222,11 +243,30 @@ def _temperatures(recipe: Recipe, around: Surroundings) -> Iterator[Finding]:
             )  # fmt: skip
 
 
+def _moved(recipe: Recipe, by_s: float) -> Recipe:
+    """Every time of day moved; how long things last stays."""
+
+    def at(time: float | None) -> float | None:
+        return None if time is None else max(0.0, time + by_s)
+
+    low, high = recipe.total_time_s
+    steps = tuple(replace(s, start_s=at(s.start_s), end_s=at(s.end_s)) for s in recipe.steps)
+    return replace(recipe, steps=steps, total_time_s=(at(low), at(high)), pour_end_s=at(recipe.pour_end_s))
+
+
 # --- order and pours -----------------------------------------------------------------------------------------------------
 
 
 def _order(recipe: Recipe, timed: Sequence[Timed]) -> Iterator[Finding]:
-    for before, t in zip(timed, timed[1:], strict=False):
+    first = next((t for t in timed if t.step.kind in ON_COFFEE), None)
+    if first is not None and (late := first.step.start_s or 0.0) > SLACK_S:
+        where, place = _at(first.index, first.step, "start_s")
+        yield Finding(
+            "first_water_late", "error", where, place, f"The first water starts at {write_duration(late)}.", "The clock of a brew starts with its first water.",
+            (Mend("Start the clock there", _moved(recipe, -late)), Mend("Start it at 0:00", recipe.with_step(first.index, start_s=None))),
+        )  # fmt: skip
+    apart = [t for t in timed if not t.within]
+    for before, t in zip(apart, apart[1:], strict=False):
         where, place = _at(t.index, t.step, "start_s" if t.step.start_s is not None else "end_s")
         if t.start_s < before.start_s - SLACK_S or t.end_s < t.start_s - SLACK_S:
             yield Finding(

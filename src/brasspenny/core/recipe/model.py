@@ -22,6 +22,8 @@ PREPARING: frozenset[StepKind] = frozenset(s.code for s in STEPS if s.prepares)
 HANDS_FREE: frozenset[StepKind] = frozenset(s.code for s in STEPS if s.hands_free)
 AFTERWARDS: frozenset[StepKind] = frozenset(s.code for s in STEPS if s.after)
 
+AGITATES: frozenset[StepKind] = frozenset({"swirl", "stir", "tap"})
+
 USUAL_POUR_G_S = 6.0
 BLOOM_POUR_G_S = 5.0
 USUAL_DURATION_S: dict[StepKind, float] = {s.code: s.usual_s for s in STEPS if s.usual_s is not None}
@@ -133,7 +135,7 @@ class Recipe:
 @dataclass(frozen=True)
 class Timed:
     """A step on the timeline. water_g: its own; to_g: the reading when it ends (None before any water);
-    rate_g_s: of the pour itself; hands_s: how long it keeps a pair of hands; assumed: its time was not stated."""
+    rate_g_s: of the pour itself; hands_s: how long it keeps a pair of hands; assumed: its time was not stated; within: a bloom that holds it."""
 
     index: int
     step: Step
@@ -144,6 +146,7 @@ class Timed:
     rate_g_s: float | None
     hands_s: float
     assumed: bool
+    within: bool = False
 
 
 @dataclass(frozen=True)
@@ -231,9 +234,27 @@ def timeline(recipe: Recipe) -> tuple[Timed, ...]:
         pouring_s = min(end - start, own / BLOOM_POUR_G_S) if step.kind == "bloom" else end - start
         rate = own / pouring_s if wet and own and pouring_s > 0 else None
         hands = 0.0 if step.kind in HANDS_FREE else pouring_s
-        out.append(Timed(i, step, float(start), float(end), float(own), float(reading) if reading else None, rate, hands, assumed))
-        now = end
+        held = _within_bloom(step, out)
+        if held:
+            start, end = held
+            hands = end - start
+        out.append(Timed(i, step, float(start), float(end), float(own), float(reading) if reading else None, rate, hands, assumed, within=held is not None))
+        now = now if held else end
     return tuple(out)
+
+
+def _within_bloom(step: Step, before: Sequence[Timed]) -> tuple[float, float] | None:
+    """A swirl or stir told after a bloom, without a time of its own or at one inside it, is done while it blooms, once its water is in: a bloom
+    runs until the next water."""
+    bloom = next((t for t in reversed(before) if t.step.kind not in AGITATES), None)
+    if step.kind not in AGITATES or bloom is None or bloom.step.kind != "bloom" or step.end_s is not None:
+        return None
+    if step.start_s is not None:
+        inside = bloom.start_s <= step.start_s < bloom.end_s
+        return (step.start_s, min(bloom.end_s, step.start_s + _usual_s(step, 0.0))) if inside else None
+    begins = max(bloom.start_s + bloom.hands_s, before[-1].end_s if before[-1] is not bloom else 0.0)
+    begins = min(begins, bloom.end_s)
+    return begins, min(bloom.end_s, begins + _usual_s(step, 0.0))
 
 
 def _times(step: Step, own_g: float, now: float) -> tuple[float, float, bool]:

@@ -10,6 +10,7 @@ import re
 from dataclasses import dataclass
 
 from ..errors import OutOfDomain, PennyError
+from ..units import write_duration
 from .grammar import QUOTED, RULES, State
 from .model import Recipe
 
@@ -54,13 +55,31 @@ def read(text: str) -> Read:
     if len(text) > LONGEST_TEXT:
         raise OutOfDomain("text", f"this is {len(text):,} characters.", f"Paste the recipe alone, at most {LONGEST_TEXT:,}.")
     state, good, bad = State(), [], []
-    start = 0
+    start, waiting = 0, None
     for clause_end in (*(m.end() for m in _clause_ends(text)), len(text)):
+        before = len(good), len(bad)
         _read_clause(text, start, clause_end, state, good, bad)
+        waiting = _clock_that_waits(state, good, bad, before, waiting, last=clause_end == len(text))
         start = clause_end
     if "total_time_s" in state.values and "ends" not in state.values and not any(s.kind == "remove_brewer" for s in state.steps):
         state.values["ends"] = "time"
     return Read(Recipe(steps=tuple(state.steps), **state.values), tuple(good), tuple(_joined(bad, text)))
+
+
+def _clock_that_waits(state: State, good: list[Span], bad: list[Span], before: tuple[int, int], waiting: Span | None, *, last: bool) -> Span | None:
+    """A time alone in its clause ("at 0:45, pour …") belongs to the step of the next one; with anything else beside it, or nothing after, it is a question."""
+    if state.clock_s is None:
+        return None
+    alone = waiting is None and len(good) == before[0] + 1 and len(bad) == before[1]
+    if alone and not last:
+        return good[-1]
+    said = waiting or next((x for x in reversed(good[before[0] :]) if x.meaning == f"at {write_duration(state.clock_s)}"), None)
+    if said in good:
+        good.remove(said)
+        bad.append(Span(said.start, said.end, said.text, "what is done then?"))
+        bad.sort(key=lambda x: x.start)
+    state.clock_s = None
+    return None
 
 
 def _clause_ends(text: str):
