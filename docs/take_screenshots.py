@@ -53,13 +53,15 @@ def main() -> None:
             shoot(page, name, path)
         measure(page, ladder)
         brew_along(page, planned)
-        runner(browser.new_page(viewport=PHONE), call(f"/trials/{waters}/flights")["flights"][0])
         runs = [r["id"] for r in call(f"/trials/{ladder}/results")["runs"]]
         people = [p["id"] for p in call("/people")["people"]]
         flight = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "rest_s": 0, "cup_temperature_c": 52})
         taste(browser.new_page(viewport=PHONE), flight)
+        sealed = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "blinding": "runner"})
+        runner(browser.new_page(viewport=PHONE), sealed)
         browser.close()
-    urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/flights/{flight['id']}", method="DELETE"))
+    for one in (flight, sealed):
+        urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/flights/{one['id']}", method="DELETE"))
 
 
 def shoot(page, name: str, path: str) -> None:
