@@ -188,6 +188,12 @@ def test_a_card_is_saved_as_a_picture_and_kit_is_kept(open_context):
     page.get_by_role("link", name="Recipe card").click()
     card = page.get_by_role("article", name="Card of Long watch, three pours")
     expect(card.get_by_text("Capstan hand mill")).to_contain_text("20")
+    page.get_by_role("combobox", name="Grinder whose setting is known").click()
+    page.get_by_role("option", name="Capstan hand mill").click()
+    page.get_by_label("Its setting").fill("23")
+    expect(card.get_by_text("Windlass mill · ridged plates")).to_contain_text("6.5")
+    page.reload()  # a card sent on opens for the grinder it was made for
+    expect(card.get_by_text("Windlass mill · ridged plates")).to_contain_text("6.5")
     with page.expect_download() as download:
         page.get_by_role("button", name="Save as a picture").click()
     looks = page.evaluate(COLOURS, "data:image/png;base64," + base64.b64encode(download.value.path().read_bytes()).decode())

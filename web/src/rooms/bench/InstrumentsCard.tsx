@@ -178,7 +178,7 @@ function Checks() {
           <>
             Checked {dayAndTime(newest.checked_at)}:{' '}
             {newest.offset_pct === 0 ? (
-              'true.'
+              'no offset.'
             ) : (
               <>
                 <b className="num">{fixed(newest.offset_pct)} %</b> is taken off every reading since.

@@ -53,7 +53,7 @@ function Evidence({ grade }: { grade: Grade }) {
     <section className={classes.evidence} aria-labelledby="evidence">
       <h2 id="evidence">Evidence so far</h2>
       <p className="small">
-        {grade.so_far ? 'If it ends like this: ' : ''}
+        {grade.so_far ? 'On course for: ' : ''}
         <b>{grade.name === 'none' ? 'no evidence' : grade.name}</b>
       </p>
       <p className={classes.steps} role="img" aria-label={`${grade.step} of 5 steps`}>

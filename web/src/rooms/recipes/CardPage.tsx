@@ -1,6 +1,6 @@
 import { Button, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { Staircase } from '../../charts/staircase/Staircase';
 import { Loaded } from '../../ui/Loading';
@@ -14,9 +14,22 @@ import { type Card, type CardQuery, cardQuery } from './queries';
 /** The recipe on one page, to print or to keep as a picture. */
 export function CardPage() {
   const { id = '' } = useParams();
-  const [params] = useSearchParams();
+  const [params, setParams] = useSearchParams();
   const version = Number(params.get('version')) || undefined;
-  const [known, setKnown] = useState({ dial_id: '', setting: '' });
+  // In the address, so that a card sent on opens for the grinder it was made for.
+  const known = { dial_id: params.get('on') ?? '', setting: params.get('setting') ?? '' };
+  const setKnown = (next: { dial_id: string; setting: string }) =>
+    setParams(
+      (now) => {
+        for (const [name, value] of [
+          ['on', next.dial_id],
+          ['setting', next.setting],
+        ] as const)
+          value ? now.set(name, value) : now.delete(name);
+        return now;
+      },
+      { replace: true },
+    );
   const asked: CardQuery = { ...(version && { version }), ...(known.dial_id && known.setting.trim() && known) };
   const card = useQuery(cardQuery(id, asked));
   const { data: settings } = useQuery(settingsQuery);
@@ -44,7 +57,7 @@ export function CardPage() {
           clearButtonProps={{ 'aria-label': 'No grinder' }}
           data={settings?.scales.map((s) => ({ value: s.id, label: s.name })) ?? []}
           value={known.dial_id || null}
-          onChange={(dial_id) => setKnown((now) => ({ setting: dial_id ? now.setting : '', dial_id: dial_id ?? '' }))}
+          onChange={(dial_id) => setKnown({ setting: dial_id ? known.setting : '', dial_id: dial_id ?? '' })}
         />
         {known.dial_id && (
           <TextInput
@@ -53,10 +66,7 @@ export function CardPage() {
             w={120}
             maxLength={24}
             value={known.setting}
-            onChange={(e) => {
-              const setting = e.currentTarget.value;
-              setKnown((now) => ({ ...now, setting }));
-            }}
+            onChange={(e) => setKnown({ ...known, setting: e.currentTarget.value })}
           />
         )}
         <span style={{ flex: 1 }} />
