@@ -3,10 +3,12 @@
 import json
 import random
 import re
+from contextlib import contextmanager
 
 import pytest
 
 from brasspenny.openapi import document
+from brasspenny.store.connection import database
 from brasspenny.tasting import seals
 from brasspenny.tasting.links import runner_token_of
 
@@ -39,9 +41,11 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
         filled = re.sub(r"\{token\}", token(flight["sheets"][0]), template)
         filled = re.sub(r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/)\{id\}", lambda m: m.group(1) + ids[m.group(1)], filled)
         assert "{" not in filled, f"{template}: say here how to crawl it"
-        answer = host.client.get(filled, query_string=ASKED.get(template), headers={"Last-Event-ID": "0"})
+        with counted() as statements:
+            answer = host.client.get(filled, query_string=ASKED.get(template), headers={"Last-Event-ID": "0"})
         assert answer.status_code == NOT_FOR_THEM.get(template, 200), (filled, answer.data)
         out[template] = answer.data
+        out[f"{template}, what it costs"] = b"%d statements" % len(statements)
     for i, sheet in enumerate(flight["sheets"]):
         out[f"sheet {i}"] = host.client.get(f"/api/v1/taste/{token(sheet)}").data
     for attempt in ("GET", "POST"):
@@ -56,6 +60,17 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
         out[page] = host.client.get(page).data
     out["/api/v1/flights/{id}/events"] = _counted_from_one(out["/api/v1/flights/{id}/events"])
     return out
+
+
+@contextmanager
+def counted():
+    """The statements asked of the database meanwhile: how long an answer takes goes by them, and can tell no more than they do."""
+    asked, real = [], database.obj.execute_sql
+    database.obj.execute_sql = lambda sql, *a, **k: (asked.append(sql), real(sql, *a, **k))[1]
+    try:
+        yield asked
+    finally:
+        del database.obj.execute_sql
 
 
 def _counted_from_one(events: bytes) -> bytes:
@@ -163,8 +178,6 @@ def test_a_tasters_sheet_names_no_setup_before_or_after_the_flip(make_app):
 
 @pytest.mark.parametrize("blinding", ["shuffle", "runner"])
 def test_the_database_itself_holds_no_readable_key_before_the_flip(make_app, blinding):
-    from brasspenny.store.connection import database
-
     _, _, flight = tasted(make_app, (0, 1, 2, 3), close=True, blinding=blinding)
     with database.connection_context():
         assert database.execute_sql("SELECT COUNT(*) FROM flight_cup WHERE run_id IS NOT NULL OR mark IS NOT NULL").fetchone() == (0,)
