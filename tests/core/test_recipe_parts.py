@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from brasspenny.core.errors import OutOfDomain
 from brasspenny.core.recipe.cautions import cautions
 from brasspenny.core.recipe.changes import differences, in_words
-from brasspenny.core.recipe.model import Recipe, Step, as_cumulative, as_per_pour, equal_pours, single_pour, sums, timeline
+from brasspenny.core.recipe.model import ON_COFFEE, Recipe, Step, as_cumulative, as_per_pour, equal_pours, own_water_g, single_pour, sums, timeline
 from brasspenny.core.recipe.outlook import History, is_concentrate, outlook
 from brasspenny.core.recipe.scaling import scale, to_strength, to_water
 from brasspenny.core.recipe.starters import STARTERS
@@ -205,3 +205,20 @@ def test_bypass_thins_the_cup_and_leaves_the_yield():
 @pytest.mark.parametrize(("water", "is_one"), [(18, True), (72, True), (75, False), (288, False)])
 def test_one_to_one_up_to_one_to_four_is_a_concentrate(water, is_one):
     assert is_concentrate(Recipe(dose_g=18, steps=(Step("pour", to_g=water),))) is is_one
+
+
+@pytest.mark.parametrize("code", [s.code for s in STARTERS])
+@given(dose_g=st.floats(8, 60), to_g=st.sampled_from([1, 5]))
+def test_rounded_pours_are_whole_none_vanishes_and_none_moves_far(dose_g, to_g, code):
+    starter = next(s for s in STARTERS if s.code == code).recipe
+    exact, even = scale(starter, dose_g=dose_g).recipe, scale(starter, dose_g=dose_g, round_to_g=to_g)
+    before, after = own_water_g(exact), own_water_g(even.recipe)
+    pours = [(b, a) for s, b, a in zip(exact.steps, before, after, strict=True) if s.kind in ON_COFFEE and b]
+    assert all(a > 0 and abs(a / to_g - round(a / to_g)) < 1e-9 for _, a in pours)
+    so_far = 0.0
+    for b, a in pours:
+        so_far += b - a
+        if min(b for b, _ in pours) >= to_g:  # none too small to be told
+            assert abs(so_far) <= to_g / 2 + 0.2, "what the scale reads is off by half a step at most"
+    if even.recipe != exact:
+        assert even.warnings[0].startswith(f"Rounded to {to_g} g")

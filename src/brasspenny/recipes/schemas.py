@@ -198,6 +198,7 @@ class ScaleBody(Body):
     cups: Annotated[float, Field(gt=0, le=200)] | None = None
     cup_g: Annotated[float, Field(gt=0, le=2000)] = 200
     vessel_ml: Annotated[float, Field(gt=0, le=100_000)] | None = None
+    round_to_g: Literal[1, 5] | None = None
 
 
 class ScaledAnswer(Answer):

@@ -215,6 +215,7 @@ def scale(sent: s.ScaleBody) -> s.ScaledAnswer:
         retained_water_ratio=around.retained_water_ratio if around else scaling.USUAL_RETAINED,
         dose_range_g=(low, high) if low and high else None,
         volume_ml=facts.get("volume_ml"),
+        round_to_g=sent.round_to_g,
     )
     return s.ScaledAnswer(document=documents.document_of(found.recipe), warnings=list(found.warnings))
 

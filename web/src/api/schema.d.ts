@@ -3469,6 +3469,8 @@ export interface components {
             cup_g?: number;
             /** Vessel Ml */
             vessel_ml?: number | null;
+            /** Round To G */
+            round_to_g?: (1 | 5) | null;
         };
         /** DiffAnswer */
         DiffAnswer: {

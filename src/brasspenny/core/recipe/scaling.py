@@ -35,10 +35,11 @@ def scale(
     retained_water_ratio: float = USUAL_RETAINED,
     dose_range_g: tuple[float, float] | None = None,
     volume_ml: float | None = None,
+    round_to_g: float | None = None,
 ) -> Scaled:
     """To a dose in g, to a number of cups of cup_g g of drink, or to the drink a vessel of vessel_ml mL holds: give exactly one.
 
-    dose_range_g, volume_ml: the brewer's, for warnings. Raises OutOfDomain without dose and water, or when the bed keeps all.
+    round_to_g: what every pour's reading is rounded to, for hands that pour by the whole gram or by five. dose_range_g, volume_ml: the brewer's, for warnings. Raises OutOfDomain without dose and water, or when the bed keeps all.
     """
     total = sums(recipe)
     if not recipe.dose_g or not total.poured_g:
@@ -55,7 +56,42 @@ def scale(
         too_little = scaled.dose_g < DOSE[0]
         says = "is less than can be weighed" if too_little else "makes more water than a recipe can hold"
         raise OutOfDomain("dose_g", f"{scaled.dose_g:g} g {says}.", "Scale to more." if too_little else "Scale to less.", scaled.dose_g)
-    return Scaled(scaled, tuple(_warnings(recipe, scaled, dose_range_g, volume_ml)))
+    even = rounded(scaled, round_to_g) if round_to_g else scaled
+    said = [_what_rounding_does(scaled, even, round_to_g)] if round_to_g and even != scaled else []
+    return Scaled(even, (*said, *_warnings(recipe, even, dose_range_g, volume_ml)))
+
+
+def rounded(recipe: Recipe, to_g: float) -> Recipe:
+    """The same recipe with every reading a multiple of to_g; water and ratio follow, where they are stated. A pour never vanishes.
+
+    >>> from .model import Step
+    >>> [s.to_g for s in rounded(Recipe(dose_g=18, steps=(Step("bloom", to_g=47.3), Step("pour", to_g=291.8))), 5).steps]
+    [45, 290]
+    """
+    out, before, given = [], 0.0, 0.0
+    for step, own in zip(recipe.steps, own_water_g(recipe), strict=True):
+        if step.kind in ON_COFFEE and own:
+            before += own
+            reading = max(given + to_g, to_g * round(before / to_g))
+            step = replace(step, to_g=reading) if step.to_g is not None else replace(step, add_g=reading - given)
+            given = reading
+        elif step.kind == "bypass" and step.add_g:
+            step = replace(step, add_g=max(to_g, to_g * round(step.add_g / to_g)))
+        out.append(step)
+    even = replace(recipe, steps=tuple(out))
+    total = sums(even)
+    return replace(
+        even,
+        brew_water_g=total.poured_g if recipe.brew_water_g else recipe.brew_water_g,
+        brew_ratio=round(total.brew_ratio, 2) if recipe.brew_ratio and total.brew_ratio else recipe.brew_ratio,
+    )
+
+
+def _what_rounding_does(before: Recipe, after: Recipe, to_g: float) -> str:
+    """By how much the largest share of the water moved, and the ratio that comes of it."""
+    one, two = (sums(r).poured_g or 1.0 for r in (before, after))
+    moved = max((abs(a / one - b / two) for a, b in zip(own_water_g(before), own_water_g(after), strict=True)), default=0.0)
+    return f"Rounded to {to_g:g} g: no pour's share of the water moves by more than {figures.points(100 * moved)} %, and the ratio is 1:{figures.ratio(sums(after).brew_ratio)}."
 
 
 def _warnings(before: Recipe, after: Recipe, dose_range_g: tuple[float, float] | None, volume_ml: float | None):

@@ -24,13 +24,16 @@ export function ScaleRecipe({ doc, onScaled, onClose }: ScaleRecipeProps) {
   const { data: kit } = useQuery(kitQuery);
   const [to, setTo] = useState<To>('dose_g');
   const [brewer, setBrewer] = useState('');
+  const [even, setEven] = useState<'exact' | '1' | '5'>('exact');
   const form = useTyped({ dose_g: '', cups: '', vessel_ml: '', cup_g: '200' });
   const scale = useSend(
-    async () => {
+    async (twice: boolean) => {
+      const round_to_g = even === 'exact' ? null : (Number(even) as 1 | 5);
+      if (twice && doc.dose_g) return scaleRecipe({ document: doc, brewer, dose_g: 2 * doc.dose_g, round_to_g });
       const amount = numberOf(to, form.texts[to]);
       if (amount === null) throw localRefusal(to, 'nothing is typed.', 'Give a number.');
       const cup_g = numberOf('cup_g', form.texts.cup_g) ?? 200;
-      return scaleRecipe({ document: doc, brewer, [to]: amount, cup_g });
+      return scaleRecipe({ document: doc, brewer, [to]: amount, cup_g, round_to_g });
     },
     { onTrouble: shownAtField(form.setRefused) },
   );
@@ -51,7 +54,7 @@ export function ScaleRecipe({ doc, onScaled, onClose }: ScaleRecipeProps) {
         className={classes.form}
         onSubmit={(e) => {
           e.preventDefault();
-          scale.mutate();
+          scale.mutate(false);
         }}
       >
         <SegmentedControl
@@ -77,9 +80,24 @@ export function ScaleRecipe({ doc, onScaled, onClose }: ScaleRecipeProps) {
             onChange={(v) => setBrewer(v ?? '')}
           />
         </div>
-        <Button type="submit" variant={scaled ? 'default' : 'filled'} loading={scale.isPending}>
-          Work it out
-        </Button>
+        <SegmentedControl
+          aria-label="Round the pours"
+          value={even}
+          onChange={(v) => setEven(v as typeof even)}
+          data={[
+            { value: 'exact', label: 'pours exact' },
+            { value: '1', label: 'to 1 g' },
+            { value: '5', label: 'to 5 g' },
+          ]}
+        />
+        <div className={classes.formRow}>
+          <Button type="submit" variant={scaled ? 'default' : 'filled'} loading={scale.isPending}>
+            Work it out
+          </Button>
+          <Button variant="default" disabled={!doc.dose_g} onClick={() => scale.mutate(true)}>
+            Twice
+          </Button>
+        </div>
       </form>
       {scaled && scale.data && (
         <div className={classes.scaled}>
