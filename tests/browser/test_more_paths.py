@@ -286,7 +286,10 @@ def test_a_bench_open_to_the_network_asks_for_its_passphrase(open_context, tmp_p
         for line in served.stdout:
             if "is open at" in line:
                 break
-        second = subprocess.run([*command, "serve", "--port", str(port + 1)], env=env, capture_output=True, text=True)
+        with socket.socket() as another:  # any that is free: the folder is what is taken
+            another.bind(("127.0.0.1", 0))
+            elsewhere = another.getsockname()[1]
+        second = subprocess.run([*command, "serve", "--port", str(elsewhere)], env=env, capture_output=True, text=True)
         assert second.returncode == 2 and "running already" in second.stderr
         page = open_context(allowed=REFUSED, other=f"127.0.0.1:{port}").new_page()
         page.goto(f"http://127.0.0.1:{port}/trials")
