@@ -152,7 +152,7 @@ def main() -> None:
         for page, times in sorted(clients(ids, runs, seconds).items()):
             times.sort()
             print(f"{page:22} n {len(times):4}  median {statistics.median(times):6.1f} ms  p95 {times[int(0.95 * len(times)) - 1]:6.1f} ms")
-        pids = ",".join(str(process.pid) for process, _ in app.running)
+        pids = ",".join(str(process.pid) for process in app.running)
         for line in subprocess.run(["ps", "-p", pids, "-o", "rss="], capture_output=True, text=True).stdout.split():
             print(f"worker: {int(line) / 1024:.0f} MB resident")
     finally:

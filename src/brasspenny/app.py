@@ -54,7 +54,7 @@ class Serving:
     secret: bytes
     link_base: str = ""
     passphrase_needed: bool = False
-    trusted_proxies: tuple[str, ...] = ()
+    trusted_proxies: tuple[config.Network, ...] = ()
     trusted_hosts: tuple[str, ...] = ()
     web: Path = PROJECT / "web" / "dist"
     clock: Callable[[], datetime] = utc_now
@@ -165,6 +165,6 @@ def from_environment() -> Flask:
             link_base=os.environ.get("PENNY_LINK_BASE", ""),
             passphrase_needed=os.environ.get("PENNY_PASSPHRASE_NEEDED") == "1",
             trusted_hosts=tuple(os.environ.get("PENNY_TRUSTED_HOSTS", "").split()),
-            trusted_proxies=tuple(config.get("PENNY_TRUSTED_PROXIES").split()),
+            trusted_proxies=config.trusted_proxies(),
         )
     )

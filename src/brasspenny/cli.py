@@ -38,7 +38,8 @@ def main(argv: list[str] | None = None) -> int:
         raise KeyboardInterrupt
 
     if threading.current_thread() is threading.main_thread():
-        signal.signal(signal.SIGINT, interrupt)  # also when started in the background by a script
+        for each in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(each, interrupt)  # the first also when started in the background by a script
     try:
         return args.run(args) or 0
     except (Stop, mariadb.CannotStart, TimeoutError) as error:
@@ -88,11 +89,21 @@ def _whole(name: str, least: int, most: int) -> int:
         raise Stop(str(error)) from None
 
 
+def _check_settings() -> None:
+    """What the serving processes will read, looked at while there is somebody to tell."""
+    try:
+        config.threads()
+        config.trusted_proxies()
+    except ValueError as error:
+        raise Stop(str(error)) from None
+
+
 # --- serving ---------------------------------------------------------------------------------------------------------
 
 
 def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> int:
-    workers, _ = _whole("PENNY_WORKERS", 1, 64), _whole("PENNY_THREADS", 4, 200)
+    workers = _whole("PENNY_WORKERS", 1, 64)
+    _check_settings()
     data = _data_folder()
     _refuse_taken_port(host, port)
     with _only_one(data), _database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
@@ -142,7 +153,6 @@ def _run(host: str, port: int, url: str, data: Path, workers: int, open_to_netwo
     }
     servers = processes.Processes(processes.listen(host, port), env, workers)
     try:
-        signal.signal(signal.SIGTERM, _ended)
         servers.start()
         _wait_until_it_answers(servers, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"http://{in_address(host)}:{port}")
         print(f"\n  Brass Penny is open at  http://{shown}:{port}\n  Ctrl+C closes it.\n", flush=True)
@@ -163,8 +173,8 @@ def _own_tmp(data: Path) -> Path:
     return folder
 
 
-def _ended(*_: object) -> None:
-    raise KeyboardInterrupt
+STARTS_WITHIN_S = 90
+"""A busy machine takes its time to read the program in."""
 
 
 def _stand_by(servers: processes.Processes, database_runs: Callable[[], bool]) -> None:
@@ -177,15 +187,17 @@ def _stand_by(servers: processes.Processes, database_runs: Callable[[], bool]) -
 
 
 def _wait_until_it_answers(servers: processes.Processes, base: str) -> None:
-    for _ in range(600):
+    until = time.monotonic() + STARTS_WITHIN_S
+    while time.monotonic() < until:
         servers.tend()
         try:
             with urllib.request.urlopen(f"{base}/api/v1/health", timeout=2) as answer:
                 if answer.status == 200:
+                    servers.stood = True
                     return
         except OSError:
             time.sleep(0.05)
-    raise Stop("The bench did not answer within 30 s; run ./penny doctor.")
+    raise Stop(f"The bench did not answer within {STARTS_WITHIN_S} s; run ./penny doctor.")
 
 
 def _refuse_taken_port(host: str, port: int) -> None:
@@ -296,12 +308,11 @@ def _data_folder() -> Path:
 
 
 def _settle_secret(data: Path) -> None:
-    """The secret is the database's. A file of an earlier version hands its own over once, and goes."""
+    """The secret is the database's. The file of an earlier version hands its own over, to the demo's and to the bench's own: so it stays."""
     from .store import secret
 
     path = data / "secret"
     secret.settle(path.read_text(errors="replace").strip() if path.exists() else None)
-    path.unlink(missing_ok=True)
 
 
 # --- the other commands ----------------------------------------------------------------------------------------------

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import ipaddress
 import os
+from collections.abc import Iterable
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -42,6 +44,35 @@ def whole(name: str, *, least: int, most: int) -> int:
 
 def threads() -> int:
     return whole("PENNY_THREADS", least=4, most=200)
+
+
+Network = ipaddress.IPv4Network | ipaddress.IPv6Network
+
+
+def trusted_proxies() -> tuple[Network, ...]:
+    """Raises ValueError with a sentence."""
+    out = []
+    for text in get("PENNY_TRUSTED_PROXIES").split():
+        try:
+            out.append(ipaddress.ip_network(text, strict=False))
+        except ValueError:
+            raise ValueError(
+                f"PENNY_TRUSTED_PROXIES names “{text[:40]}”, which is no address. Give such as 127.0.0.1 or 10.0.0.0/24, separated by spaces."
+            ) from None
+    return tuple(out)
+
+
+def is_in(address: str, networks: Iterable[Network]) -> bool:
+    """Whether an address as the server tells it lies in one of these.
+
+    >>> is_in("10.0.0.7", [ipaddress.ip_network("10.0.0.0/24")]), is_in("", [])
+    (True, False)
+    """
+    try:
+        found = ipaddress.ip_address(address)
+    except ValueError:
+        return False
+    return any(found in network for network in networks)
 
 
 def data_dir() -> Path:

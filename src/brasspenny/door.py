@@ -12,6 +12,7 @@ from typing import Any
 
 from flask import current_app, request, session
 
+from . import config
 from .bench import sessions
 from .http import API, note_bench_device, note_person
 from .refusals import Locked
@@ -26,11 +27,11 @@ BETWEEN = "penny.between"
 class Asker:
     """Who really asks, before anything looks: the word of a trusted proxy is taken, of any other it is kept in mind that there is one."""
 
-    def __init__(self, app: Callable, trusted: Iterable[str]) -> None:
-        self.app, self.trusted = app, tuple(ipaddress.ip_network(t, strict=False) for t in trusted)
+    def __init__(self, app: Callable, trusted: Iterable[config.Network]) -> None:
+        self.app, self.trusted = app, tuple(trusted)
 
     def __call__(self, environ: dict[str, Any], start_response: Callable):
-        if self._trusts(environ.get("REMOTE_ADDR", "")):
+        if config.is_in(environ.get("REMOTE_ADDR", ""), self.trusted):
             environ["REMOTE_ADDR"] = _last(environ, "HTTP_X_FORWARDED_FOR") or environ["REMOTE_ADDR"]
             environ["HTTP_HOST"] = _last(environ, "HTTP_X_FORWARDED_HOST") or environ.get("HTTP_HOST", "")
             environ["wsgi.url_scheme"] = _last(environ, "HTTP_X_FORWARDED_PROTO") or environ["wsgi.url_scheme"]
@@ -38,12 +39,6 @@ class Asker:
         else:
             environ[BETWEEN] = any(environ.get(name) for name in FORWARDING)
         return self.app(environ, start_response)
-
-    def _trusts(self, address: str) -> bool:
-        try:
-            return any(ipaddress.ip_address(address) in network for network in self.trusted)
-        except ValueError:
-            return False
 
 
 def _last(environ: dict[str, Any], name: str) -> str:

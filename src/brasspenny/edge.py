@@ -43,7 +43,7 @@ TAKEN: dict[str, tuple[str, str, str]] = {
 
 DEADLOCK, WAITED = 1213, 1205
 GIVEN_TWICE = (
-    "trial.number",
+    "number",
     "setup_live_letter",
     "run_label",
     "flight_number",
@@ -52,7 +52,9 @@ GIVEN_TWICE = (
     "change_undoes",
     "person_live_name",
 )
-"""Keys of what is numbered, seated or done once: against one of them the whole use case is tried again, and then sees what is there."""
+"""Keys of what is numbered, seated or done once: against one of them the whole use case is tried again, and then sees what is there. The
+first is the trials', which MariaDB calls by its column."""
+KEY_NAME = re.compile(r"for key '(?:[^']*\.)?([^'.]+)'")
 MOST_TRIES = 5
 AWAY = (DEADLOCK, 0, 1040, 1053, 2002, 2003, 2006, 2013, 2055)
 FULL = (3, 1021, 1026, 1030, 1114)
@@ -74,8 +76,8 @@ def refuse_foreign() -> Response | None:
     return None
 
 
-LARGEST: dict[str, int] = {"/session": 4_000, "/scale-log": 8_500_000, "/calc/scale-log": 1_000_000, "/calc/judge": 4_000_000, "": 300_000}
-"""Bytes of a body by the end of its address: a passphrase is short, a scale's log of an hour is not."""
+LARGEST: dict[str, int] = {"/session": 4_000, "/scale-log": 8_500_000, "/calc/pour-segments": 1_000_000, "": 300_000}
+"""Bytes of a body by the end of its address: a passphrase is short, a scale's log of an hour is not. No less than the document lets it be."""
 
 
 def bound_body() -> None:
@@ -167,7 +169,8 @@ def try_again(app: Flask) -> None:
 
 def _lost_to_another(error: peewee.PeeweeException) -> bool:
     number, text = (*error.args, "", "")[:2]
-    return number == DEADLOCK or (number == DUPLICATE and any(key in str(text) for key in GIVEN_TWICE))
+    key = KEY_NAME.search(str(text))
+    return number == DEADLOCK or (number == DUPLICATE and key is not None and key[1] in GIVEN_TWICE)
 
 
 def answer_refusals(app: Flask) -> None:

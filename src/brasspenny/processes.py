@@ -12,13 +12,13 @@ from dataclasses import dataclass, field
 
 from . import mariadb
 
-SHORT_LIFE_S = 3.0
-"""A process that ends sooner than this after its start would end again."""
+MOST_FALLS, WITHIN_S = 6, 60.0
+"""So many falls within so many seconds, and putting back mends nothing."""
 STOP_S = 8
 
 
 class Fell(Exception):
-    """A serving process ends as soon as it is started."""
+    """The serving processes do not stand."""
 
 
 def listen(host: str, port: int) -> socket.socket:
@@ -39,35 +39,38 @@ def listen(host: str, port: int) -> socket.socket:
 
 @dataclass
 class Processes:
-    """env: what they read their settings from."""
+    """env: what they read their settings from. stood: they have answered; before that a fall is no accident. falls: when, by the monotonic clock."""
 
     listening: socket.socket
     env: Mapping[str, str]
     count: int
-    running: list[tuple[subprocess.Popen, float]] = field(default_factory=list)
+    stood: bool = False
+    running: list[subprocess.Popen] = field(default_factory=list)
+    falls: list[float] = field(default_factory=list)
 
     def start(self) -> None:
         while len(self.running) < self.count:
-            self.running.append((self._one(), time.monotonic()))
+            self.running.append(self._one())
 
     def _one(self) -> subprocess.Popen:
         command = [sys.executable, "-m", "brasspenny.server", str(self.listening.fileno())]
         return subprocess.Popen(command, env=dict(self.env), pass_fds=[self.listening.fileno()], start_new_session=True, preexec_fn=mariadb.die_with_parent)
 
     def tend(self) -> None:
-        """Put back what fell. Raises Fell for one that never stood."""
-        for process, since in list(self.running):
-            if process.poll() is not None:
-                self.running.remove((process, since))
-                if time.monotonic() - since < SHORT_LIFE_S:
-                    raise Fell
+        """Put back what fell. Raises Fell where that cannot help."""
+        now = time.monotonic()
+        fallen = [process for process in self.running if process.poll() is not None]
+        self.running = [process for process in self.running if process not in fallen]
+        self.falls = [at for at in self.falls if at > now - WITHIN_S] + [now] * len(fallen)
+        if fallen and (not self.stood or len(self.falls) >= MOST_FALLS):
+            raise Fell
         self.start()
 
     def stop(self) -> None:
-        for process, _ in self.running:
+        for process in self.running:
             process.send_signal(signal.SIGTERM)
         until = time.monotonic() + STOP_S
-        for process, _ in self.running:
+        for process in self.running:
             try:
                 process.wait(timeout=max(0.1, until - time.monotonic()))
             except subprocess.TimeoutExpired:

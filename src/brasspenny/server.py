@@ -6,13 +6,13 @@ does itself: a request that is not there after ARRIVE_S is cut off however busil
 
 from __future__ import annotations
 
+import ipaddress
 import json
 import logging
 import signal
 import socket
 import sys
 import time
-from collections import Counter
 from collections.abc import Callable, Iterable
 
 from waitress.adjustments import Adjustments
@@ -27,6 +27,13 @@ ARRIVE_S, IDLE_S, LOOK_EVERY_S = 20, 30, 2
 LARGEST_REQUEST, LARGEST_HEAD = 9_000_000, 32_768
 MOST_SOCKETS, MOST_OF_ADDRESS = 600, 48
 STOP_S = 2
+LOOPBACK = (ipaddress.ip_network("127.0.0.0/8"), ipaddress.ip_network("::1"))
+WHAT_TO_DO = {
+    413: "Send less of it at once.",
+    431: "Shorten the address, or clear this bench's cookies.",
+    400: "Reload the page; if it stays so, look what stands between.",
+}
+"""What the server refuses by itself is mended like this."""
 
 
 class _Refusal(ErrorTask):
@@ -34,7 +41,15 @@ class _Refusal(ErrorTask):
 
     def execute(self) -> None:
         error = self.request.error
-        body = json.dumps({"type": "about:blank", "title": error.reason, "status": error.code, "detail": str(error.body).strip(), "errors": []}).encode()
+        body = json.dumps(
+            {
+                "type": "about:blank",
+                "title": error.reason,
+                "status": error.code,
+                "detail": WHAT_TO_DO.get(error.code, f"{error.body}. Try again."),
+                "errors": [],
+            }
+        ).encode()
         self.status = f"{error.code} {error.reason}"
         self.response_headers.append(("Content-Type", "application/problem+json"))
         self.set_close_on_finish()
@@ -56,7 +71,7 @@ class _Channel(HTTPChannel):
 
 class _Server(TcpWSGIServer):
     channel_class = _Channel
-    exempt: tuple[str, ...] = ()
+    exempt: tuple[config.Network, ...] = ()
     ends = False
 
     def run(self) -> None:
@@ -79,7 +94,8 @@ class _Server(TcpWSGIServer):
         """Called for each socket that comes in; to raise OSError is how it is turned away."""
         super().set_socket_options(conn)
         address = conn.getpeername()[0]
-        if address not in self.exempt and Counter(c.addr[0] for c in self.active_channels.values())[address] >= MOST_OF_ADDRESS:
+        of_it = sum(channel.addr[0] == address for channel in list(self.active_channels.values()))
+        if of_it >= MOST_OF_ADDRESS and not config.is_in(address, self.exempt):
             conn.close()
             raise OSError("too many sockets of one address")
 
@@ -89,8 +105,8 @@ class _Threads(ThreadedTaskDispatcher):
         return super().shutdown(cancel_pending, timeout)
 
 
-def made(app: Callable, listening: socket.socket, *, threads: int, exempt: Iterable[str] = ()) -> _Server:
-    """The server of an app at a listening socket. exempt: addresses that may hold any number of sockets."""
+def made(app: Callable, listening: socket.socket, *, threads: int, exempt: Iterable[config.Network] = ()) -> _Server:
+    """The server of an app at a listening socket. exempt: where addresses lie that may hold any number of sockets."""
     settings = Adjustments(
         sockets=[listening], threads=threads, connection_limit=MOST_SOCKETS, channel_timeout=IDLE_S, cleanup_interval=LOOK_EVERY_S, asyncore_use_poll=True,
         ident=None, max_request_body_size=LARGEST_REQUEST, max_request_header_size=LARGEST_HEAD, log_socket_errors=False, clear_untrusted_proxy_headers=False,
@@ -108,7 +124,7 @@ def serve(fd: int) -> None:
     """Serve the bench at this listening socket until SIGTERM."""
     logging.getLogger("waitress").setLevel(logging.ERROR)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # a Ctrl+C is the parent's to hear
-    exempt = ("127.0.0.1", "::1", *config.get("PENNY_TRUSTED_PROXIES").split())
+    exempt = (*LOOPBACK, *config.trusted_proxies())
     running = made(from_environment(), socket.socket(fileno=fd), threads=config.threads(), exempt=exempt)
     signal.signal(signal.SIGTERM, lambda *_: running.end())
     running.run()

@@ -1,14 +1,18 @@
 """The contract: the OpenAPI document and the types made from it are current; no input gives a 500; the tables are as said."""
 
 import json
+import re
 import subprocess
 from pathlib import Path
 
+import peewee
 import pytest
+from flask import request
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from brasspenny.config import PROJECT
+from brasspenny.edge import GIVEN_TWICE, _lost_to_another, bound_body
 from brasspenny.openapi import document, lists
 from brasspenny.store.connection import database
 from brasspenny.store.models import ALL
@@ -196,3 +200,38 @@ def test_an_unknown_address_is_404_whatever_the_method_and_405_only_where_there_
         answer = client.open("/api/v1/nowhere", method=method)
         assert (answer.status_code, answer.mimetype) == (404, "application/problem+json"), method
     assert client.delete("/api/v1/trials").status_code == 405
+
+
+def longest(schema: dict, schemas: dict, seen: frozenset = frozenset()) -> int:
+    """The longest single text a body of this shape may hold, in characters."""
+    name = schema.get("$ref", "").rsplit("/", 1)[-1]
+    if name:
+        return 0 if name in seen else longest(schemas[name], schemas, seen | {name})
+    inner = [*schema.get("properties", {}).values(), *schema.get("anyOf", []), *schema.get("oneOf", []), *([schema["items"]] if "items" in schema else [])]
+    return max([schema.get("maxLength", 0), *(longest(s, schemas, seen) for s in inner)])
+
+
+def test_a_body_may_be_as_long_as_the_document_lets_it_be(app):
+    doc = json.loads(document())
+    for path, item in doc["paths"].items():
+        for method, operation in item.items():
+            schema = operation.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema")
+            if schema:
+                with app.test_request_context(re.sub(r"\{\w+\}", "x", path), method=method.upper()):
+                    bound_body()
+                    assert request.max_content_length > 1.05 * longest(schema, doc["components"]["schemas"]), f"{method} {path}"
+
+
+def test_what_is_given_twice_is_known_by_its_key(app):
+    """As the database itself says it, for each of the keys."""
+    host = Host(app.test_client())
+    things = things_to_write_to(host)
+    with database.connection_context():
+        keys = {row[2] for table in ("trial", "setup", "run", "flight", "setup_revision", "recipe_version", "change", "person")
+                for row in database.execute_sql(f"SHOW KEYS FROM `{table}` WHERE NOT Non_unique").fetchall()}  # fmt: skip
+        assert set(GIVEN_TWICE) <= keys
+        with pytest.raises(peewee.IntegrityError) as twice:
+            database.execute_sql("INSERT INTO trial SELECT 'anotherid123', rev, created_at, deleted_at, number, question, factor, factor_other, school, strength_policy,"
+                                 " smallest_difference, created_by, further_factors FROM trial WHERE id = %s", (things["trials"],))  # fmt: skip
+    assert _lost_to_another(twice.value)
+    assert not _lost_to_another(peewee.IntegrityError(1062, "Duplicate entry 'x' for key 'kit_item_live_name'"))

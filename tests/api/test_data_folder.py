@@ -13,7 +13,7 @@ from pathlib import Path
 import pymysql
 import pytest
 
-from brasspenny import mariadb
+from brasspenny import cli, mariadb, processes
 from brasspenny.config import PROJECT
 from brasspenny.store import connection, secret
 from brasspenny.store.models import Bench
@@ -206,3 +206,61 @@ def test_a_secret_that_is_none_is_a_sentence_and_nothing_is_overwritten(bench, t
         Bench.update(secret=text).execute()
     with pytest.raises(mariadb.CannotStart, match="damaged"):
         secret.of_bench()
+
+
+def test_the_file_of_an_earlier_version_serves_the_demo_and_the_bench_alike(bench, folder):
+    """Both were made with it: whichever starts first must not leave the other without."""
+    (folder / "secret").write_text("ab" * 32)
+    for _ in ("demo", "serve"):
+        with connection.database.connection_context():
+            Bench.update(secret=None).execute()
+        cli._settle_secret(folder)
+        assert secret.of_bench() == b"\xab" * 32
+
+
+# --- the serving processes ---------------------------------------------------------------------------------------------
+
+
+def stand_in(monkeypatch, *programs: str):
+    """Processes that run these lines of Python, one after the other, instead of a bench."""
+    waiting = list(programs)
+
+    def one(self):
+        return subprocess.Popen([sys.executable, "-c", waiting.pop(0) if len(waiting) > 1 else waiting[0]])
+
+    monkeypatch.setattr(processes.Processes, "_one", one)
+    return processes.Processes(processes.listen("127.0.0.1", 0), {}, 1)
+
+
+FALLS, STANDS = "raise SystemExit(1)", "import time; time.sleep(60)"
+
+
+def wait_for_a_fall(servers):
+    servers.running[0].wait(timeout=30)
+
+
+def test_a_process_that_never_stood_ends_the_start_however_long_it_took(monkeypatch):
+    servers = stand_in(monkeypatch, FALLS)
+    servers.start()
+    wait_for_a_fall(servers)
+    with pytest.raises(processes.Fell):
+        servers.tend()
+    servers.stop()
+
+
+def test_a_process_that_falls_later_is_put_back_but_not_for_ever(monkeypatch):
+    servers = stand_in(monkeypatch, FALLS, STANDS)
+    servers.start()
+    servers.stood = True
+    wait_for_a_fall(servers)
+    servers.tend()
+    assert servers.running[0].poll() is None
+    servers.stop()
+    again = stand_in(monkeypatch, FALLS)
+    again.start()
+    again.stood = True
+    with pytest.raises(processes.Fell):
+        for _ in range(processes.MOST_FALLS):
+            wait_for_a_fall(again)
+            again.tend()
+    again.stop()

@@ -1,10 +1,12 @@
 """Who may come in: the passphrase whatever the address, sessions that end, guesses that are counted."""
 
+import ipaddress
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 
 import pytest
 
+from brasspenny import cli
 from brasspenny.bench import sessions
 from brasspenny.bench.service import set_passphrase
 from brasspenny.store import connection
@@ -70,7 +72,7 @@ def test_no_passphrase_only_over_loopback_under_a_loopback_name_with_nothing_bet
 
 def test_a_trusted_proxy_is_believed_and_no_other_is(make_app):
     """Through it the asker's own address counts: asked for the passphrase, and guesses counted for them and not for the proxy."""
-    app = make_app(trusted_proxies=("127.0.0.1",))
+    app = make_app(trusted_proxies=(ipaddress.ip_network("127.0.0.1"),))
     with connection.database.connection_context():
         set_passphrase(RIGHT, NOW)
     through = {"X-Forwarded-For": "198.51.100.7, 203.0.113.9", "X-Forwarded-Host": "bench.example", "X-Forwarded-Proto": "https"}
@@ -129,3 +131,38 @@ def test_a_cookie_made_up_or_of_another_kind_opens_nothing(locked):
 def test_an_address_says_nothing_of_which_files_exist(app, path):
     assert app.test_client().get(path).status_code == 404
     assert app.test_client().get("/..%2fpackage").data == app.test_client().get("/..%2fnowhere").data
+
+
+def test_a_passphrase_changed_while_the_old_one_is_looked_at_lets_nobody_in(locked, monkeypatch):
+    real = sessions._checked
+
+    def changed_meanwhile(passphrase):
+        right = real(passphrase)
+        set_passphrase("another horse", NOW)
+        return right
+
+    monkeypatch.setattr(sessions, "_checked", changed_meanwhile)
+    host = Host(locked.test_client())
+    host.call("POST", "/session", {"passphrase": RIGHT}, status=401)
+    host.get("/trials", status=401)
+
+
+def test_strangers_fill_no_table(locked):
+    """Guesses are forgotten after their minute, and people an asker makes up are not written down."""
+    for i in range(8):
+        locked.test_client().get("/api/v1/trials", headers={"X-Penny-Person": f"madeup{i:06d}"})
+        locked.test_client().post("/api/v1/session", json={"passphrase": "wrong"}, environ_base={"REMOTE_ADDR": f"192.0.2.{i}"})
+        locked.config["CLOCK"].at += timedelta(minutes=2)
+    with connection.database.connection_context():
+        counts = {
+            table: connection.database.execute_sql(f"SELECT COUNT(*) FROM {table}").fetchone()[0]
+            for table in ("device_person", "passphrase_guess", "bench_device")
+        }
+    assert counts == {"device_person": 0, "passphrase_guess": 1, "bench_device": 0}
+
+
+def test_a_proxy_that_is_no_address_is_said_before_anything_starts(monkeypatch, capsys):
+    monkeypatch.setenv("PENNY_TRUSTED_PROXIES", "127.0.0.1 front-door")
+    assert cli.main(["serve"]) == 2
+    said = capsys.readouterr().err
+    assert "front-door" in said and "10.0.0.0/24" in said

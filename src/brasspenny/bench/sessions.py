@@ -28,30 +28,43 @@ _checking = BoundedSemaphore(1)
 
 def let_in(passphrase: str, *, address: str, agent: str, act: Act) -> str:
     """The token of a new session. Raises Locked when it is not the bench's passphrase, TooMany after too many that were not."""
-    count_guess(address, act.now)
+    address = address[:45]
+    _count_guess(address, act.now)
     with _checking:
-        check_passphrase(passphrase)
+        right = _checked(passphrase)
     token = secrets.token_urlsafe(24)
-    LetIn.create(id=act.new_id(), token_hash=_hash(token), created_at=act.now, seen_at=act.now, agent=agent[:200], address=address[:45])
-    PassphraseGuess.delete().where((PassphraseGuess.address == address) | (PassphraseGuess.at < act.now - WITHIN)).execute()
+    _admit(token, right, address=address, agent=agent[:200], act=act)
     return token
 
 
-def count_guess(address: str, now: datetime) -> None:
-    """Written down before it is looked at, so that many at once count as many."""
-    PassphraseGuess.create(address=address[:45], at=now)
-    lately = PassphraseGuess.select().where((PassphraseGuess.address == address[:45]) & (PassphraseGuess.at > now - WITHIN)).count()
+@use_case
+def _admit(token: str, right: str, *, address: str, agent: str, act: Act) -> None:
+    """right: the hash the passphrase was checked against. One that was changed meanwhile lets nobody in."""
+    if Bench.get_by_id(1).passphrase_hash != right:
+        raise Locked
+    LetIn.create(id=act.new_id(), token_hash=_hash(token), created_at=act.now, seen_at=act.now, agent=agent, address=address)
+    PassphraseGuess.delete().where(PassphraseGuess.address == address).execute()
+
+
+def _count_guess(address: str, now: datetime) -> None:
+    """Written down before it is looked at, so that many at once count as many; what is over is forgotten."""
+    PassphraseGuess.delete().where(PassphraseGuess.at < now - WITHIN).execute()
+    PassphraseGuess.create(address=address, at=now)
+    lately = PassphraseGuess.select().where((PassphraseGuess.address == address) & (PassphraseGuess.at > now - WITHIN)).count()
     if lately > GUESSES:
         raise TooMany("passphrase", f"More than {GUESSES} guesses within a minute.", "Wait a minute, then type the passphrase its host has set.")
 
 
-def check_passphrase(passphrase: str) -> None:
-    """Raises Locked when it is not the bench's. A bench that has none takes as long to say so."""
+def _checked(passphrase: str) -> str:
+    """The hash it fits. Raises Locked when it is not the bench's passphrase; a bench that has none takes as long to say so."""
     stored = Bench.get_by_id(1).passphrase_hash
     try:
         PasswordHasher().verify(stored or PasswordHasher().hash(secrets.token_hex(8)), passphrase)
     except VerificationError:
         raise Locked from None
+    if stored is None:
+        raise Locked
+    return stored
 
 
 def is_let_in(token: str | None, now: datetime) -> bool:

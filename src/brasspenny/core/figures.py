@@ -40,6 +40,7 @@ p_value = _to(3, "A chance under no difference.")
 p_low = _to(2, "The same where it proves nothing.")
 milligrams = _to(0, "Caffeine, mg.")
 hardness = _to(0, "Minerals in water, mg/L.")
+count = _to(0, "How often, about.")
 per_cent = _to(0, "A number that is one already.")
 
 

@@ -60,7 +60,7 @@ def _worked_out(item: KitItem, act: Act) -> Iterator[s.Worked]:
                 label="Yield, own brews",
                 value=statistics.fmean(history.ey_pct),
                 unit="%",
-                text=f"± {figures.retained_usual(2 * spread)} from brew to brew, all coffees.",
+                text=f"± {figures.ey(2 * spread)} from brew to brew, all coffees.",
             )
         if item.brewer_type:
             yield s.Worked(label="Yield is quoted as", value=None, unit="", text=SCHOOL_LABELS[brewer_school(item)])

@@ -13,7 +13,7 @@ import peewee as pw
 
 from ..core.tasting.hats import KEY, TASTER, DeviceSeen, Hat
 from .fields import IdField, UtcField
-from .models import Seal, Table
+from .models import Person, Seal, Table
 
 
 class LetIn(Table):
@@ -74,6 +74,9 @@ def note_bench(device: str, now: datetime) -> None:
 
 
 def note_person(device: str, person_id: str, now: datetime) -> None:
+    """Somebody the bench knows; what an asker makes up is not worth a row."""
+    if not Person.select().where(Person.id == person_id).exists():
+        return
     DevicePerson.insert(device=device, person_id=person_id, at=now).on_conflict_ignore().execute()
 
 

@@ -217,7 +217,7 @@ def _by_factor(brews: list[tuple[int, int]], levels: Sequence[str], factor: str,
     counts = [sum(levels[k] == name for k, _ in brews) for name in names]
     free = (n - 1) * (1 - sum(c * (c - 1) for c in counts) / (n * (n - 1))) if n > 1 else 0.0
     cost = (
-        f"The {factor} changes {len(names) - 1} time{'' if len(names) == 2 else 's'} instead of about {figures.per_cent(free)}. "
+        f"The {factor} changes {len(names) - 1} time{'' if len(names) == 2 else 's'} instead of about {figures.count(free)}. "
         f"But everything that drifts during the day (coffee going stale, water, hands warming up) now looks like the {factor}: "
         f"trust its difference less, and do not read p-values for it as if the order were free."
     )

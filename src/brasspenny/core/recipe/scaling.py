@@ -91,7 +91,7 @@ def _what_rounding_does(before: Recipe, after: Recipe, to_g: float) -> str:
     """By how much the largest share of the water moved, and the ratio that comes of it."""
     one, two = (sums(r).poured_g or 1.0 for r in (before, after))
     moved = max((abs(a / one - b / two) for a, b in zip(own_water_g(before), own_water_g(after), strict=True)), default=0.0)
-    return f"Rounded to {to_g:g} g: no pour's share of the water moves by more than {figures.points(100 * moved)} %, and the ratio is 1:{figures.ratio(sums(after).brew_ratio)}."
+    return f"Rounded to {to_g:g} g: no pour's share of the water moves by more than {figures.points(100 * moved)} percentage points, and the ratio is 1:{figures.ratio(sums(after).brew_ratio)}."
 
 
 def _warnings(before: Recipe, after: Recipe, dose_range_g: tuple[float, float] | None, volume_ml: float | None):

@@ -300,20 +300,23 @@ def second_thoughts(marked_again: Sequence[tuple[int, str]], deleted: Sequence[t
     """(flight, what the verdict said before) for flights whose marks were entered again, and for those deleted, after the flip."""
     out = []
     if marked_again:
-        text = f"{_of_flights(marked_again)} got other marks after the flip, when the scores were known.{_said_before(marked_again)}"
+        text = f"{_of_flights(marked_again)[0]} got other marks after the flip, when the scores were known.{_said_before(marked_again)}"
         out.append(
             MarginCaveat("marks_corrected", "doubt", "taste", "Marks entered again", text, "The history keeps both keys: look whether the first was a slip.")
         )
     if deleted:
-        text = f"{_of_flights(deleted)} was deleted after the flip, when its scores were known.{_said_before(deleted)}"
+        flights, was, its = _of_flights(deleted)
+        text = f"{flights} {was} deleted after the flip, when {its} scores were known.{_said_before(deleted)}"
         out.append(
             MarginCaveat("flipped_flight_deleted", "doubt", "taste", "A flipped flight was deleted", text, "Bring it back from the history, or taste again.")
         )
     return tuple(out)
 
 
-def _of_flights(thoughts: Sequence[tuple[int, str]]) -> str:
-    return f"Flight {', '.join(str(n) for n in dict.fromkeys(n for n, _ in thoughts))}"
+def _of_flights(thoughts: Sequence[tuple[int, str]]) -> tuple[str, str, str]:
+    """("Flights 1, 2", "were", "their"), each once."""
+    numbers = [str(n) for n in dict.fromkeys(n for n, _ in thoughts)]
+    return (f"Flights {', '.join(numbers)}", "were", "their") if len(numbers) > 1 else (f"Flight {numbers[0]}", "was", "its")
 
 
 def _said_before(thoughts: Sequence[tuple[int, str]]) -> str:
