@@ -5,24 +5,21 @@ Makes its own database in a folder under /tmp and removes it. Run: PYTHONPATH=sr
 from __future__ import annotations
 
 import json
-import os
 import random
-import shutil
 import statistics
 import subprocess
 import sys
-import tempfile
 import threading
 import time
 import urllib.request
 import uuid
 from collections import defaultdict
 from datetime import UTC, datetime
-from pathlib import Path
 
-from brasspenny import mariadb, processes
+import served
+
 from brasspenny.act import Act
-from brasspenny.store import connection, models, queries, secret
+from brasspenny.store import connection, models, queries
 
 TRIALS, RUNS, CLIENTS, PORT = 500, 20, 20, 18_765
 TASTERS, CUPS, ATTRIBUTES = 10, 5, ("liking", "acidity", "sweetness", "body")  # 500 × 10 × 5 × 4 = 100,000 scores
@@ -122,43 +119,35 @@ def clients(ids: list[str], runs: list[str], seconds: int) -> dict[str, list[flo
 
 def main() -> None:
     seconds = int(sys.argv[1]) if len(sys.argv) > 1 else 30
-    folder = Path(tempfile.mkdtemp(prefix="penny-", dir="/tmp"))
-    server = mariadb.start(folder, name="brasspenny_load")
-    connection.bind(server.url)
-    connection.migrate()
-    with connection.database.connection_context():
-        ids = fill()
-        runs = [r for (r,) in models.Run.select(models.Run.id).limit(2000).tuples()]
-        bare = []
-        for _ in range(10):
-            started = time.perf_counter()
-            queries.counts_by_trial([t.id for t in queries.live_trials(limit=30)])
-            bare.append(1000 * (time.perf_counter() - started))
-    env = os.environ | {"PENNY_DATABASE_URL": server.url}
-    secret.settle(None)
-    app = processes.Processes(processes.listen("127.0.0.1", PORT), env, 2)
-    app.start()
-    try:
-        time.sleep(4)
-        for trial in ids:
-            get(f"/trials/{trial}/verdict")  # judged once; afterwards it is stored
-        listed = sorted(get("/trials") for _ in range(10))
-        print(f"a page of 30 of {TRIALS} trials, alone: {statistics.median(listed):.0f} ms against {statistics.median(bare):.0f} ms of bare SQL")
-        for path in ("/trials/{}/report", "/trials/{}/rail", "/trials/{}/verdict", "/scatter"):
-            for trial in ids[:12]:
-                get(path.format(trial))
-            alone = sorted(get(path.format(trial)) for _ in range(2) for trial in ids[:12])
-            print(f"{path:22} once worked out, alone: median {statistics.median(alone):5.0f} ms, p95 {alone[int(0.95 * len(alone)) - 1]:5.0f} ms")
-        for page, times in sorted(clients(ids, runs, seconds).items()):
-            times.sort()
-            print(f"{page:22} n {len(times):4}  median {statistics.median(times):6.1f} ms  p95 {times[int(0.95 * len(times)) - 1]:6.1f} ms")
-        pids = ",".join(str(process.pid) for process in app.running)
-        for line in subprocess.run(["ps", "-p", pids, "-o", "rss="], capture_output=True, text=True).stdout.split():
-            print(f"worker: {int(line) / 1024:.0f} MB resident")
-    finally:
-        app.stop()
-        server.stop()
-        shutil.rmtree(folder)
+    with served.database("brasspenny_load") as server:
+        with connection.database.connection_context():
+            ids = fill()
+            runs = [r for (r,) in models.Run.select(models.Run.id).limit(2000).tuples()]
+            bare = []
+            for _ in range(10):
+                started = time.perf_counter()
+                queries.counts_by_trial([t.id for t in queries.live_trials(limit=30)])
+                bare.append(1000 * (time.perf_counter() - started))
+        with served.bench(server, PORT, 2) as serving:
+            measure(ids, runs, bare, seconds)
+            pids = ",".join(str(process.pid) for process in serving.running)
+            for line in subprocess.run(["ps", "-p", pids, "-o", "rss="], capture_output=True, text=True).stdout.split():
+                print(f"worker: {int(line) / 1024:.0f} MB resident")
+
+
+def measure(ids: list[str], runs: list[str], bare: list[float], seconds: int) -> None:
+    for trial in ids:
+        get(f"/trials/{trial}/verdict")  # judged once; afterwards it is stored
+    listed = sorted(get("/trials") for _ in range(10))
+    print(f"a page of 30 of {TRIALS} trials, alone: {statistics.median(listed):.0f} ms against {statistics.median(bare):.0f} ms of bare SQL")
+    for path in ("/trials/{}/report", "/trials/{}/rail", "/trials/{}/verdict", "/scatter"):
+        for trial in ids[:12]:
+            get(path.format(trial))
+        alone = sorted(get(path.format(trial)) for _ in range(2) for trial in ids[:12])
+        print(f"{path:22} once worked out, alone: median {statistics.median(alone):5.0f} ms, p95 {alone[int(0.95 * len(alone)) - 1]:5.0f} ms")
+    for page, times in sorted(clients(ids, runs, seconds).items()):
+        times.sort()
+        print(f"{page:22} n {len(times):4}  median {statistics.median(times):6.1f} ms  p95 {times[int(0.95 * len(times)) - 1]:6.1f} ms")
 
 
 if __name__ == "__main__":

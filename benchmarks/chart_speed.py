@@ -4,19 +4,15 @@ Run: PYTHONPATH=src python benchmarks/chart_speed.py"""
 
 from __future__ import annotations
 
-import os
-import shutil
 import statistics
-import tempfile
 import time
 import urllib.request
-from pathlib import Path
 
+import served
 from api_load import fill
 from playwright.sync_api import sync_playwright
 
-from brasspenny import mariadb, processes
-from brasspenny.store import connection, secret
+from brasspenny.store import connection
 
 PORT = 18_766
 PAN = """async (frames) => {
@@ -36,40 +32,32 @@ PAN = """async (frames) => {
 
 
 def main() -> None:
-    folder = Path(tempfile.mkdtemp(prefix="penny-", dir="/tmp"))
-    server = mariadb.start(folder, name="brasspenny_charts")
-    connection.bind(server.url)
-    connection.migrate()
-    with connection.database.connection_context():
-        fill()
-        connection.database.execute_sql("UPDATE run SET beverage_g = 230 + 30 * RAND(3), brew_water_g = 270 + 60 * RAND(4)")
-        connection.database.execute_sql("UPDATE reading r JOIN (SELECT id, 1.2 + 0.4 * RAND(5) AS c FROM run) x ON x.id = r.run_id SET r.tds_pct = x.c")
-    env = os.environ | {"PENNY_DATABASE_URL": server.url}
-    secret.settle(None)
-    app = processes.Processes(processes.listen("127.0.0.1", PORT), env, 1)
-    app.start()
-    try:
-        time.sleep(4)
-        for limit in (500, 5000):
-            times = []
-            for _ in range(5):
-                began = time.perf_counter()
-                with urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/v1/chart-room?limit={limit}") as answer:
-                    size = len(answer.read())
-                times.append(1000 * (time.perf_counter() - began))
-            print(f"{limit} points of 10,000 brews: {statistics.median(times):.0f} ms, {size / 1e6:.1f} MB before compression")
-        with sync_playwright() as p:
-            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
-            page = browser.new_page(viewport={"width": 1280, "height": 800})
-            page.goto(f"http://127.0.0.1:{PORT}/chart-room")
-            page.locator("canvas").wait_for(timeout=30_000)
-            took = sorted(page.evaluate(PAN, 120))
-            print(f"panning 5,000 points: scripting a frame median {statistics.median(took):.1f} ms, p95 {took[113]:.1f} ms")
-            browser.close()
-    finally:
-        app.stop()
-        server.stop()
-        shutil.rmtree(folder)
+    with served.database("brasspenny_charts") as server:
+        with connection.database.connection_context():
+            fill()
+            connection.database.execute_sql("UPDATE run SET beverage_g = 230 + 30 * RAND(3), brew_water_g = 270 + 60 * RAND(4)")
+            connection.database.execute_sql("UPDATE reading r JOIN (SELECT id, 1.2 + 0.4 * RAND(5) AS c FROM run) x ON x.id = r.run_id SET r.tds_pct = x.c")
+        with served.bench(server, PORT, 1):
+            measure()
+
+
+def measure() -> None:
+    for limit in (500, 5000):
+        times = []
+        for _ in range(5):
+            began = time.perf_counter()
+            with urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/v1/chart-room?limit={limit}") as answer:
+                size = len(answer.read())
+            times.append(1000 * (time.perf_counter() - began))
+        print(f"{limit} points of 10,000 brews: {statistics.median(times):.0f} ms, {size / 1e6:.1f} MB before compression")
+    with sync_playwright() as p:
+        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"http://127.0.0.1:{PORT}/chart-room")
+        page.locator("canvas").wait_for(timeout=30_000)
+        took = sorted(page.evaluate(PAN, 120))
+        print(f"panning 5,000 points: scripting a frame median {statistics.median(took):.1f} ms, p95 {took[113]:.1f} ms")
+        browser.close()
 
 
 if __name__ == "__main__":

@@ -6,14 +6,13 @@ Give a number of calls (50,000 by default) and, to go on from an earlier run, wh
 from __future__ import annotations
 
 import random
-import shutil
 import sys
-import tempfile
 import time
 from collections import Counter
 from pathlib import Path
 
-from brasspenny import mariadb
+import served
+
 from brasspenny.app import Serving, create_app
 from brasspenny.demo import scenario
 from brasspenny.store import connection
@@ -31,35 +30,31 @@ STREAMS = frozenset({"/api/v1/live-brews/{id}/readings", "/api/v1/flights/{id}/e
 
 def main() -> None:
     wanted = int(sys.argv[1]) if len(sys.argv) > 1 else 50_000
-    folder = Path(tempfile.mkdtemp(prefix="penny-", dir="/tmp"))
-    running = mariadb.start(folder, name="brasspenny_calls")
-    connection.bind(running.url)
-    connection.migrate()
-    app = create_app(Serving(database_url=running.url, secret=b"x" * 32, rng=random.Random(3)))
+    first = int(sys.argv[2]) if len(sys.argv) > 2 else 0
+    with served.database("brasspenny_calls") as running:
+        app = create_app(Serving(database_url=running.url, secret=b"x" * 32, rng=random.Random(3)))
+        call(app, wanted, first)
+
+
+def call(app, wanted: int, first: int) -> None:
     faults, codes, slow = Counter(), Counter(), []
     began = time.monotonic()
-    try:
-        made, seed = 0, int(sys.argv[2]) if len(sys.argv) > 2 else 0
-        while made < wanted:
-            with connection.database.connection_context():
-                scenario.wipe()
-            driver = Driver(things_to_write_to(Host(app.test_client())), seed)
-            for method, template, how, op in driver.calls(min(EACH, wanted - made), leave_out=STREAMS):
-                at = time.monotonic()
-                try:
-                    answer = app.test_client().open(method=method, **how)
-                except UnicodeEncodeError:
-                    continue
-                slow.append((time.monotonic() - at, method, template))
-                codes[answer.status_code] += 1
-                if said := fault(method, how, op, answer):
-                    faults[said, method, template] += 1
-                    if faults[said, method, template] == 1:
-                        print(said, method, template, {k: str(v)[:300] for k, v in how.items()}, flush=True)
-            made, seed = made + min(EACH, wanted - made), seed + 1
-    finally:
-        running.stop()
-        shutil.rmtree(folder)
+    for lot in range(-(-wanted // EACH)):
+        with connection.database.connection_context():
+            scenario.wipe()
+        driver = Driver(things_to_write_to(Host(app.test_client())), first + lot)
+        for method, template, how, op in driver.calls(min(EACH, wanted - lot * EACH), leave_out=STREAMS):
+            at = time.monotonic()
+            try:
+                answer = app.test_client().open(method=method, **how)
+            except UnicodeEncodeError:
+                continue
+            slow.append((time.monotonic() - at, method, template))
+            codes[answer.status_code] += 1
+            if said := fault(method, how, op, answer):
+                faults[said, method, template] += 1
+                if faults[said, method, template] == 1:
+                    print(said, method, template, {k: str(v)[:300] for k, v in how.items()}, flush=True)
     print(f"{sum(codes.values())} calls of {len(driver.operations)} operations in {time.monotonic() - began:.0f} s: {dict(sorted(codes.items()))}")
     print(f"5xx: {sum(n for code, n in codes.items() if code >= 500)}, other faults: {sum(n for (said, *_), n in faults.items() if not said.startswith('5'))}")
     for took, method, template in sorted(slow, reverse=True)[:5]:

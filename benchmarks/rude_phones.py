@@ -3,20 +3,16 @@
 from __future__ import annotations
 
 import json
-import os
-import shutil
 import socket
 import statistics
-import tempfile
 import threading
 import time
 import urllib.request
-from pathlib import Path
 
+import served
 from api_load import fill
 
-from brasspenny import mariadb, processes
-from brasspenny.store import connection, models, secret
+from brasspenny.store import connection, models
 
 PORT, SECONDS, STREAMS, DRIPS = 18_791, 40, 60, 40
 
@@ -50,41 +46,32 @@ def drip(cut: list[float]) -> None:
 
 
 def main() -> None:
-    folder = Path(tempfile.mkdtemp(prefix="penny-", dir="/tmp"))
-    server = mariadb.start(folder, name="brasspenny_rude")
-    connection.bind(server.url)
-    connection.migrate()
-    secret.settle(None)
-    with connection.database.connection_context():
-        fill()
-        flight = models.Flight.select(models.Flight.id).first().id
-    env = os.environ | {"PENNY_DATABASE_URL": server.url}
-    app = processes.Processes(processes.listen("127.0.0.1", PORT), env, 2)
-    app.start()
-    try:
-        time.sleep(5)
-        events: list[float] = []
-        cut: list[float] = []
-        rude = [threading.Thread(target=stream, args=(flight, events), daemon=True) for _ in range(STREAMS)]
-        rude += [threading.Thread(target=drip, args=(cut,), daemon=True) for _ in range(DRIPS)]
-        for each in rude:
-            each.start()
-        took = []
-        until = time.monotonic() + SECONDS
-        while time.monotonic() < until:
-            began = time.perf_counter()
-            with urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/v1/health", timeout=30) as answer:
-                json.load(answer)
-            took.append(1000 * (time.perf_counter() - began))
-            time.sleep(0.1)
-        print(f"health, {len(took)} times: median {statistics.median(took):.0f} ms, worst {max(took):.0f} ms")
-        print(
-            f"streams: {sum(e > 0 for e in events)} lines read, {sum(e < 0 for e in events)} refused; dripping connections cut after {statistics.median(cut):.0f} s"
-        )
-    finally:
-        app.stop()
-        server.stop()
-        shutil.rmtree(folder)
+    with served.database("brasspenny_rude") as server:
+        with connection.database.connection_context():
+            fill()
+            flight = models.Flight.select(models.Flight.id).first().id
+        with served.bench(server, PORT, 2):
+            measure(flight)
+
+
+def measure(flight: str) -> None:
+    events: list[float] = []
+    cut: list[float] = []
+    rude = [threading.Thread(target=stream, args=(flight, events), daemon=True) for _ in range(STREAMS)]
+    rude += [threading.Thread(target=drip, args=(cut,), daemon=True) for _ in range(DRIPS)]
+    for each in rude:
+        each.start()
+    took = []
+    until = time.monotonic() + SECONDS
+    while time.monotonic() < until:
+        began = time.perf_counter()
+        with urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/v1/health", timeout=30) as answer:
+            json.load(answer)
+        took.append(1000 * (time.perf_counter() - began))
+        time.sleep(0.1)
+    print(f"health, {len(took)} times: median {statistics.median(took):.0f} ms, worst {max(took):.0f} ms")
+    read, refused = sum(e > 0 for e in events), sum(e < 0 for e in events)
+    print(f"streams: {read} lines read, {refused} refused; dripping connections cut after {statistics.median(cut):.0f} s")
 
 
 if __name__ == "__main__":

@@ -1,0 +1,51 @@
+"""What the benchmarks share: a database of their own in a folder that is gone afterwards, and a bench that serves it."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import tempfile
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from brasspenny import mariadb, processes
+from brasspenny.store import connection, secret
+
+
+@contextmanager
+def database(name: str) -> Iterator[mariadb.Server]:
+    """An empty bench's database, to which this process is bound."""
+    folder = Path(tempfile.mkdtemp(prefix="penny-", dir="/tmp"))
+    try:
+        server = mariadb.start(folder, name=name)
+        try:
+            connection.bind(server.url)
+            connection.migrate()
+            secret.settle(None)
+            yield server
+        finally:
+            server.stop()
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@contextmanager
+def bench(server: mariadb.Server, port: int, workers: int) -> Iterator[processes.Processes]:
+    """Serving processes on loopback, once they answer."""
+    serving = processes.Processes(processes.listen("127.0.0.1", port), os.environ | {"PENNY_DATABASE_URL": server.url}, workers)
+    serving.start()
+    try:
+        while True:
+            serving.tend()
+            try:
+                with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/v1/health", timeout=2):
+                    break
+            except OSError:
+                time.sleep(0.1)
+        time.sleep(2)  # until the other one has read the program in, too
+        yield serving
+    finally:
+        serving.stop()
