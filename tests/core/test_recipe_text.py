@@ -69,6 +69,23 @@ def test_what_is_ambiguous_or_unknown_is_handed_back_not_guessed():
     assert read("18 g, 288 g, 5 on the flat").recipe.grinds == (), "without the word it may be anything"
 
 
+@pytest.mark.parametrize(
+    ("text", "steps_read"),
+    [
+        ("pour over 20 s", []),  # how long, not into what
+        ("bloom 45, to 288 by 1:50, 288 g of water", [("bloom", None, 45), ("pour", 288, None)]),
+        ("20 g to 100 g", [("pour", 100, None)]),
+        ("0:30 flumox, to 190", [("pour", 190, None)]),
+        ("pour to 100, tare, to 60", [("pour", 100, None), ("pour", 60, None)]),
+    ],
+)
+def test_what_only_looks_like_something_else_is_never_taken_for_it(text, steps_read):
+    got = read(text)
+    assert [(s.kind, s.to_g, s.add_g) for s in got.recipe.steps] == steps_read
+    assert all(s.start_s is None for s in got.recipe.steps)
+    assert got.recipe.brew_ratio is None
+
+
 @pytest.mark.parametrize("text", ["93 to 96 C", "40 to 45 g bloomage", "to 300 ml", "2 to 3 min"])
 def test_half_of_a_range_is_never_taken_for_a_pour(text):
     got = read(f"18 g, to 288 g, {text}")

@@ -12,7 +12,7 @@ from brasspenny.core.tasting.sheets import ITEMS
 CODES = {record.code for records in (v.BREWER_KINDS, v.PASSES) for record in records}
 GENERATED = {"vocabulary.ts", "schema.d.ts"}
 SPELT = {
-    "core/recipe/grammar.py": {"jug_steep"},  # words of the recipe language that name a brewer
+    "core/recipe/spoken.py": {"jug_steep"},  # words of the recipe language that name a brewer
     "core/planning/schedule/solver.py": {"warm", "cool"},  # a cup's limits, not a pass
     "calculators/brew_schemas.py": {"flat_bed"},  # examples in the API's own document
     "calculators/plan_schemas.py": {"flat_bed"},

@@ -11,8 +11,9 @@ from dataclasses import dataclass
 
 from ..errors import OutOfDomain, PennyError
 from ..units import write_duration
-from .grammar import QUOTED, RULES, State
+from .grammar import RULES
 from .model import Recipe
+from .spoken import QUOTED, State
 
 LONGEST_TEXT = 20_000
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from .. import figures
 from ..units import write_duration
 from ..vocabulary import STEPS, StepKind
-from .grammar import BREWER_WORDS
 from .model import ON_COFFEE, Recipe, Step, own_water_g, sums
+from .spoken import BREWER_WORDS
 
 VERBS: dict[StepKind, str] = {s.code: s.verb for s in STEPS}
 
