@@ -212,3 +212,21 @@ def test_a_card_is_saved_as_a_picture_and_kit_is_kept(open_context):
     page.get_by_role("button", name="Delete it").click()
     page.get_by_role("dialog").get_by_role("button", name="Delete it").click()
     expect(page.get_by_text("Tin mug was deleted.")).to_be_visible()
+
+
+def test_settings_told_for_grinders_by_other_names_are_linked_on_a_phone_and_stand_on_the_card(open_context):
+    page = open_context(viewport={"width": 390, "height": 844}).new_page()
+    page.goto("/recipes/new")
+    page.get_by_role("textbox").first.fill(
+        "18 g coffee, 288 g water at 94\ngrind 5.8 on the ridged one, 20 on the Capstan hand mill\n0:00 bloom 45 g\n0:40 pour to 170\n1:20 – 288 g\nlet it drain"
+    )
+    page.get_by_role("button", name="Go on").click()
+    settings = page.get_by_role("group", name="Grind settings")
+    settings.get_by_label("Grinder that ridged one means").select_option(label="Windlass mill · ridged plates")
+    expect(settings.get_by_label("Grinder that ridged one means")).to_have_count(0)
+    page.get_by_label("Name", exact=True).fill("Told by the mate")
+    page.get_by_role("button", name="Keep the recipe").click()
+    page.get_by_role("link", name="Recipe card").click()
+    card = page.get_by_role("article", name="Card of Told by the mate")
+    expect(card.get_by_text("Windlass mill · ridged plates")).to_contain_text("5.8")
+    expect(card.get_by_text("Capstan hand mill")).to_contain_text("20")
