@@ -7,7 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from brasspenny.core.brewing.scale_log import read_log, segment
+from brasspenny.core.brewing.curve import read_curve as segment
+from brasspenny.core.brewing.scale_log import read_log
 from brasspenny.core.recipe.starters import STARTERS
 from brasspenny.core.simulator.brews import brew_of
 from brasspenny.core.simulator.fitting import Observed, fit

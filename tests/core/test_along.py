@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from brasspenny.core.brewing.along import DoneStep, deviations, plan_now_g, planned_steps
-from brasspenny.core.brewing.scale_log import read_log, segment
+from brasspenny.core.brewing.curve import read_curve as segment
+from brasspenny.core.brewing.scale_log import read_log
 from brasspenny.core.recipe.reading import read
 from brasspenny.devices.scale import PlannedPour, SimulatedScale
 

@@ -23,6 +23,13 @@ SOUND = Recipe(
     total_time_s=(150, 190),
     steps=(Step("bloom", to_g=45, duration_s=40), Step("pour", to_g=170, start_s=40, duration_s=20), Step("pour", to_g=288, start_s=80, end_s=110)),
 )
+DECANTED = Recipe(
+    dose_g=18,
+    temperature_c=93,
+    brewer_type="jug_steep",
+    ends="drips_stop",
+    steps=(Step("pour", to_g=120, end_s=30), Step("transfer", zeroed="empty"), Step("pour", to_g=288)),
+)
 STEEPED = replace(
     SOUND, brewer_type="jug_steep", steps=(Step("pour", to_g=288, duration_s=40), Step("wait", duration_s=90), Step("transfer", reading_g=306, zeroed="empty"))
 )
@@ -71,6 +78,8 @@ TRIPS = {
     "first_water_late": (step(0, start_s=30), step(0, start_s=0), PLACE),
     "target_too_strong": (replace(SOUND, tds_pct=(12.0, 14.0)), replace(SOUND, tds_pct=(1.25, 1.45)), PLACE),
     "slurry_read_as_water": (replace(STEEPED, steps=(Step("pour", to_g=288), Step("transfer", reading_g=288, zeroed="empty"))), STEEPED, PLACE),
+    "reading_after_transfer": (DECANTED, replace(DECANTED, steps=(*DECANTED.steps[:2], Step("pour", to_g=288, reading_g=306))), PLACE),
+    "zeroing_unsaid": (DECANTED.with_step(1, zeroed=""), replace(DECANTED, steps=(*DECANTED.steps[:2], Step("pour", to_g=288, reading_g=306))), PLACE),
 }
 
 

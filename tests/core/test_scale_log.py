@@ -3,7 +3,8 @@
 import numpy as np
 import pytest
 
-from brasspenny.core.brewing.scale_log import read_log, segment
+from brasspenny.core.brewing.curve import read_curve as segment
+from brasspenny.core.brewing.scale_log import read_log
 from brasspenny.core.errors import Inconsistent, NotEnoughKnowns, OutOfDomain
 
 POURS = ((3.0, 6.0, 45.0), (43.0, 17.0, 125.0), (83.0, 22.0, 118.0))  # start, length, grams

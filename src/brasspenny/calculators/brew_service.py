@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..brewing.advice import DialInAnswer, shape_advised
-from ..core.brewing import adviser, scale_log
+from ..core.brewing import adviser, curve, scale_log
 from ..core.extraction.comparing import Comparison, Side, compare_yields
 from ..core.extraction.dilution import Server, match_strengths
 from ..core.extraction.measure import Brew
@@ -77,7 +77,7 @@ def advise(asked: s.DialInBody) -> DialInAnswer:
 
 def cut_into_pours(asked: s.PourSegmentsBody) -> s.PourSegmentsAnswer:
     log = scale_log.read_log(asked.text)
-    found = scale_log.segment(log)
+    found = curve.read_curve(log)
     return s.PourSegmentsAnswer(
         pours=[s.PourSegmentAnswer(**vars(p)) for p in found.pours],
         gaps=[s.GapAnswer(**vars(g)) for g in found.gaps],

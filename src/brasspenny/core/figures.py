@@ -44,6 +44,15 @@ count = _to(0, "How often, about.")
 per_cent = _to(0, "A number that is one already.")
 
 
+def grams_as_said(value: float) -> str:
+    """A reading somebody is to look for on a scale, g: to its tenth, without an idle nought.
+
+    >>> grams_as_said(120.5), grams_as_said(170.0)
+    ('120.5', '170')
+    """
+    return f"{round(value, 1):g}"
+
+
 def share(part: float) -> str:
     """A share of one, in whole per cent.
 

@@ -35,7 +35,40 @@ class Word:
 YIELD_METHODS = (Word("in_cup", "in-cup yield"), Word("full_liquor", "full-liquor yield"))
 School = _codes(YIELD_METHODS)
 
-Ending = Literal["drips_stop", "lifted", "pressed", "valve_opened", "poured_off"]
+
+@dataclass(frozen=True)
+class EndingRecord:
+    """How a brew is over. label: as a fact of a brewer; ask: what the guide asks a hand to do or to watch for; done: what its key then says; passive: it happens by itself and is
+    waited for."""
+
+    code: str
+    label: str
+    ask: str
+    done: str
+    passive: bool = False
+
+
+ENDINGS = (
+    EndingRecord("drips_stop", "when the drips stop", "Watch for the last drip", "Drips stopped", passive=True),
+    EndingRecord("lifted", "lifted at a time", "Lift the brewer", "Lifted"),
+    EndingRecord("pressed", "when it is pressed", "Press until it hisses", "Pressed"),
+    EndingRecord("valve_opened", "when the valve is opened", "Open the valve", "Opened"),
+    EndingRecord("poured_off", "when it is poured off", "Pour it off", "Poured off"),
+)
+"""What computes: core.recipe.ending."""
+Ending = _codes(ENDINGS)
+
+POUR_PATTERNS = (
+    Word("centre", "in the centre"),
+    Word("spiral", "in a spiral"),
+    Word("spiral_out", "in a spiral outwards"),
+    Word("spiral_in", "in a spiral inwards"),
+    Word("edge", "at the edge"),
+    Word("edge_to_centre", "from the edge to the centre"),
+    Word("steady", "in one steady stream"),
+)
+"""How the stream is led; the label is how a recipe's text says it."""
+PourPattern = _codes(POUR_PATTERNS)
 
 
 @dataclass(frozen=True)
@@ -207,6 +240,8 @@ STEPS = (
     StepRecord("press", "Press", "press gently", 30),
     StepRecord("invert", "Invert", "invert", 5),
     StepRecord("remove_brewer", "Remove the brewer", "remove the brewer", 5),
+    StepRecord("open_valve", "Open the valve", "open the valve", 3),
+    StepRecord("drain", "Let it drain", "drain", hands_free=True),
     StepRecord("bypass", "Add bypass water", "bypass", 10, after=True, hot=True, takes=("water", "heat")),
     StepRecord("settle", "Let it settle", "settle", 60, hands_free=True, after=True),
     StepRecord("stir_server", "Stir the server", "stir the server", 5, after=True),
@@ -544,7 +579,7 @@ KITS = by_code(KIT_KINDS)
 # --- for the interface -------------------------------------------------------------------------------------------------------------------------
 
 FOR_INTERFACE = (
-    "YIELD_METHODS", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "PURPOSES", "STEPS", "TEST_METHODS", "PASSES",
+    "YIELD_METHODS", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "PURPOSES", "ENDINGS", "POUR_PATTERNS", "STEPS", "TEST_METHODS", "PASSES",
     "USUAL_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS",
 )  # fmt: skip
 """What the interface is given, under the same names."""

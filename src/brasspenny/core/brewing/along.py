@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from .. import figures
-from ..recipe.model import ON_COFFEE, Recipe, Timed, own_water_g, timeline
+from ..recipe.model import AFTERWARDS, ON_COFFEE, Recipe, Timed, ending_of, own_water_g, timeline
 from .observed import USUAL_TOLERANCES, Tolerances
 
 AHEAD_S = 5.0
@@ -16,7 +16,8 @@ NO_STEPS = "This setup has no pours to follow. Pour as usual; only the totals ar
 
 @dataclass(frozen=True)
 class PlannedStep:
-    """A step of the brew itself: from the first water on. to_g: the reading it ends at, None when nothing is poured."""
+    """A step from the first water on. to_g: the water poured when it ends, None when nothing is poured onto the coffee; seen: a cue begins or ends it;
+    after: it belongs to the drink and hangs on the brew's end, times counted as if that came on time."""
 
     index: int
     kind: str
@@ -24,16 +25,29 @@ class PlannedStep:
     end_s: float
     from_g: float
     to_g: float | None
+    seen: bool = False
+    after: bool = False
+
+    @property
+    def lasts_s(self) -> float:
+        return max(0.0, self.end_s - self.start_s)
 
 
 def planned_steps(recipe: Recipe) -> tuple[PlannedStep, ...]:
     """What is done from the first water on, with the readings as water on the coffee alone (bypass is added off the scale)."""
     out, poured = [], 0.0
-    for t, own in zip(timeline(recipe), own_water_g(recipe), strict=True):
+    timed = timeline(recipe)
+    drink = ending_of(recipe, timed).first_after
+    for t, own in zip(timed, own_water_g(recipe), strict=True):
         wet = t.step.kind in ON_COFFEE and own > 0
         before, poured = poured, poured + (own if wet else 0.0)
         if t.end_s > 0:
-            out.append(PlannedStep(t.index, t.step.kind, max(0.0, t.start_s), _poured_by(t), before, poured if wet else None))
+            after = t.index >= drink or t.step.kind in AFTERWARDS
+            out.append(
+                PlannedStep(
+                    t.index, t.step.kind, max(0.0, t.start_s), _poured_by(t), before, poured if wet else None, bool(t.step.cue or t.step.start_cue), after
+                )
+            )
     return tuple(out)
 
 

@@ -25,7 +25,7 @@ Code = Literal[
     "no_dose", "no_water", "pours_do_not_add_up", "ratio_disagrees", "out_ambiguous", "water_as_beverage", "dose_outside_brewer", "slurry_over_volume",
     "above_boiling", "fahrenheit_typed", "steps_out_of_order", "steps_overlap", "reading_goes_down", "pour_rate", "bloom_mass", "bloom_time",
     "bypass_over_half", "outside_windows", "no_end", "total_time_impossible", "slurry_read_as_water", "target_too_strong",
-    "first_water_late",
+    "first_water_late", "reading_after_transfer", "zeroing_unsaid",
 ]  # fmt: skip
 CODES: tuple[Code, ...] = get_args(Code)
 
@@ -102,6 +102,7 @@ def _found(recipe: Recipe, around: Surroundings) -> list[Finding]:
         *_target(recipe),
         *_outs(recipe, total),
         *_temperatures(recipe, around),
+        *_scales(recipe),
         *_order(recipe, timed),
         *_pours(recipe, timed),
         *_brewer(recipe, total, around),
@@ -216,6 +217,42 @@ def _outs(recipe: Recipe, total: Sums) -> Iterator[Finding]:
                 (Mend(f"Water is {_g(real)}", replace(mended, brew_water_g=real)),
                  Mend(f"The reading is {_g(round(step.reading_g + recipe.dose_g, 1))}", recipe.with_step(i, reading_g=round(step.reading_g + recipe.dose_g, 1)))),
             )  # fmt: skip
+
+
+def _scales(recipe: Recipe) -> Iterator[Finding]:
+    """After a transfer the brew stands on another scale: what a reading there means depends on what was zeroed."""
+    at = next((i for i, s in enumerate(recipe.steps) if s.kind == "transfer"), None)
+    if at is None:
+        return
+    later = [i for i, s in enumerate(recipe.steps) if i > at and s.kind in ON_COFFEE and s.to_g is not None]
+    step = recipe.steps[at]
+    if not step.zeroed:
+        if later or step.reading_g:
+            where, place = _at(at, step, "zeroed")
+            yield Finding(
+                "zeroing_unsaid", "warning", where, place, "It is not said what stood on the scale when it was zeroed.", "Zeroed empty, the coffee itself is read as if it were water.",
+                (Mend("Zeroed empty: the scale reads the coffee, too", _read_as(recipe.with_step(at, zeroed="empty"), later, -(recipe.dose_g or 0.0), 0.0)),
+                 Mend("Zeroed with the coffee in it", recipe.with_step(at, zeroed="with_coffee"))),
+            )  # fmt: skip
+        return
+    asked = [i for i in later if recipe.steps[i].reading_g is None]
+    if step.zeroed == "empty" and asked and recipe.dose_g:
+        first = recipe.steps[asked[0]]
+        where, place = _at(asked[0], first, "to_g")
+        reads, extra = first.to_g or 0.0, recipe.dose_g
+        yield Finding(
+            "reading_after_transfer", "error", where, place, f"After the transfer {_g(reads)} may be the reading, which is {_g(round(reads - extra, 1))} of water, or the water.",
+            "The dripper was zeroed empty: it shows the coffee as well.",
+            (Mend(f"{_g(reads)} is the reading", _read_as(recipe, asked, -extra, 0.0)), Mend(f"{_g(reads)} is the water", _read_as(recipe, asked, 0.0, extra))),
+        )  # fmt: skip
+
+
+def _read_as(recipe: Recipe, steps: Sequence[int], water: float, reading: float) -> Recipe:
+    """The later pours with both said: the water poured by then, and what the scale shows."""
+    for i in steps:
+        to_g = recipe.steps[i].to_g or 0.0
+        recipe = recipe.with_step(i, to_g=max(0.0, round(to_g + water, 3)), reading_g=round(to_g + reading, 3))
+    return recipe
 
 
 # --- temperature -------------------------------------------------------------------------------------------------------

@@ -12,7 +12,7 @@ from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
 from ..limits import LIMITS
-from ..vocabulary import STEPS, BrewerType, StepKind
+from ..vocabulary import BREWERS, STEPS, BrewerType, Ending, PourPattern, StepKind
 
 STEP_KINDS: tuple[StepKind, ...] = tuple(s.code for s in STEPS)
 STEP_LABELS: dict[StepKind, str] = {s.code: s.label for s in STEPS}
@@ -26,6 +26,8 @@ AGITATES: frozenset[StepKind] = frozenset({"swirl", "stir", "tap"})
 
 USUAL_POUR_G_S = 6.0
 BLOOM_POUR_G_S = 5.0
+SLOWEST_POUR_G_S = 1.5
+"""Slower than this nobody pours on purpose: a pour that is to be over by then begins later."""
 USUAL_DURATION_S: dict[StepKind, float] = {s.code: s.usual_s for s in STEPS if s.usual_s is not None}
 USUAL_DRAWDOWN_S = 45.0
 
@@ -46,6 +48,7 @@ LONGEST: dict[str, int] = {
     "filter": 120,
     "grind": 120,
     "water": 120,
+    "start_cue": 200,
     "cue": 200,
     "fast": 200,
     "on_time": 200,
@@ -58,7 +61,7 @@ LONGEST: dict[str, int] = {
 MOST_STEPS = 60
 MOST_GRINDS = 12
 
-Where = Literal["", "centre", "spiral", "edge"]
+Where = Literal["", PourPattern]
 Spout = Literal["", "high", "low"]
 Zeroed = Literal["", "with_coffee", "empty"]
 Ends = Literal["", "drips_stop", "time"]
@@ -68,8 +71,8 @@ OutMeans = Literal["", "water", "drink"]
 @dataclass(frozen=True)
 class Step:
     """One thing done. Water: to_g is the cumulative reading when it ends, add_g what this step alone adds; give either.
-    rest: bypass that fills up to the stated water. Times in s from the first water on the coffee. cue: what is seen when
-    the step ends. reading_g and zeroed: what the scale says after a transfer, and what stood on it when it was zeroed."""
+    rest: bypass that fills up to the stated water. Times in s from the first water on the coffee. start_cue, cue: what is seen when
+    the step begins, and when it ends. reading_g and zeroed: what the scale says after a transfer, and what stood on it when it was zeroed."""
 
     kind: StepKind
     to_g: float | None = None
@@ -82,6 +85,7 @@ class Step:
     spout: Spout = ""
     count: int | None = None
     temperature_c: float | None = None
+    start_cue: str = ""
     cue: str = ""
     reading_g: float | None = None
     zeroed: Zeroed = ""
@@ -220,15 +224,26 @@ def timeline(recipe: Recipe) -> tuple[Timed, ...]:
 
     >>> r = Recipe(dose_g=18, steps=(Step("bloom", to_g=45, duration_s=40), Step("pour", to_g=288, end_s=110)))
     >>> [(t.start_s, t.end_s, t.water_g) for t in timeline(r)]
-    [(0.0, 40.0, 45.0), (69.5, 110.0, 243.0)]
+    [(0.0, 40.0, 45.0), (40.0, 110.0, 243.0)]
     """
     water = own_water_g(recipe)
     first = next((i for i, s in enumerate(recipe.steps) if s.kind in ON_COFFEE), len(recipe.steps))
     prepare = [_usual_s(s, w) for s, w in zip(recipe.steps[:first], water, strict=False)]
     now = 0.0 - sum(prepare)
-    out, reading = [], 0.0
+    out: list[Timed] = []
+    reading = 0.0
+    over = _first_after(recipe)
     for i, (step, own) in enumerate(zip(recipe.steps, water, strict=True)):
-        start, end, assumed = (now, now + prepare[i], step.duration_s is None) if i < first else _times(step, own, now)
+        if i == over and i >= first:
+            now = max(now, _over_s(recipe, out))
+        if i < first:
+            start, end, assumed = now, now + prepare[i], step.duration_s is None
+        elif step.kind == "drain" and step.end_s is None and step.duration_s is None:
+            start, end, assumed = now, max(now, _over_s(recipe, out)), True
+        elif step.kind == "remove_brewer" and step.start_s is None and step.end_s is None and (stated := _stated_end_s(recipe)) is not None:
+            start, end, assumed = max(now, stated), max(now, stated) + _usual_s(step, own), step.duration_s is None
+        else:
+            start, end, assumed = _times(step, own, now)
         reading += own
         wet = step.kind in ON_COFFEE or step.kind == "bypass"
         pouring_s = min(end - start, own / BLOOM_POUR_G_S) if step.kind == "bloom" else end - start
@@ -265,8 +280,10 @@ def _times(step: Step, own_g: float, now: float) -> tuple[float, float, bool]:
         return step.start_s, step.start_s + usual, step.duration_s is None
     if step.end_s is None:
         return now, now + usual, step.duration_s is None
-    if step.kind in HANDS_FREE:  # a wait "until 4:00" lasts from now until then
+    if step.kind in HANDS_FREE or step.kind == "hold_level":  # a wait "until 4:00" lasts from now until then
         return min(now, step.end_s), step.end_s, False
+    if own_g and step.duration_s is None and own_g >= SLOWEST_POUR_G_S * (step.end_s - now) > 0:  # a pour "by 1:50" goes on until then
+        return now, step.end_s, False
     return max(min(now, step.end_s), step.end_s - usual), step.end_s, step.duration_s is None
 
 
@@ -286,9 +303,10 @@ def sums(recipe: Recipe) -> Sums:
     poured = sum(w for s, w in zip(recipe.steps, water, strict=True) if s.kind in ON_COFFEE)
     bypass = sum(w for s, w in zip(recipe.steps, water, strict=True) if s.kind == "bypass")
     timed = timeline(recipe)
-    brewing = [t for t in timed if t.step.kind not in AFTERWARDS and t.end_s > 0]
+    over = ending_of(recipe, timed)
+    brewing = [t for t in timed[: over.first_after] if t.step.kind not in AFTERWARDS and t.end_s > 0]
     last_pour = max((t.end_s for t in brewing if t.water_g), default=0.0)
-    steps_end = max((t.end_s for t in brewing), default=0.0)
+    steps_end = max((t.start_s if t.step.kind == "remove_brewer" else t.end_s for t in brewing), default=0.0)
     total = poured + bypass
     return Sums(
         poured_g=poured,
@@ -298,17 +316,84 @@ def sums(recipe: Recipe) -> Sums:
         bypass_share=bypass / total if total else 0.0,
         last_pour_end_s=last_pour,
         steps_end_s=steps_end,
-        total_s=max(steps_end, _stated_end_s(recipe, last_pour)),
+        total_s=over.at_s,
     )
 
 
-def _stated_end_s(recipe: Recipe, last_pour_s: float) -> float:
+# --- the end ------------------------------------------------------------------------------------------------------------------------
+
+ENDS_BY_STEP: dict[StepKind, Ending] = {"drain": "drips_stop", "press": "pressed", "remove_brewer": "lifted"}
+"""Steps that are themselves the end of a brew, when the last of them comes after the last water."""
+
+
+@dataclass(frozen=True)
+class BrewEnd:
+    """How and when a brew is over, s. by: the step that ends it, None when none does; first_after: the first step that belongs to the drink and
+    hangs on the end (the number of steps when there is none)."""
+
+    kind: Ending
+    at_s: float
+    by: int | None
+    first_after: int
+
+
+def ending_of(recipe: Recipe, timed: Sequence[Timed] | None = None) -> BrewEnd:
+    """A fact of the recipe's steps, else of what it says of its end, else of its kind of brewer.
+
+    >>> ending_of(Recipe(steps=(Step("pour", to_g=225, duration_s=20), Step("press", start_s=100, duration_s=30)), brewer_type="piston_press"))
+    BrewEnd(kind='pressed', at_s=130, by=1, first_after=2)
+    """
+    timed = timeline(recipe) if timed is None else timed
+    by, after = _end_step(recipe), _first_after(recipe)
+    kind = ENDS_BY_STEP[recipe.steps[by].kind] if by is not None else _kind_said(recipe)
+    brewing = [t for t in timed[:after] if t.step.kind not in AFTERWARDS and t.end_s > 0]
+    if by is None:
+        return BrewEnd(kind, max([_over_s(recipe, brewing), *(t.end_s for t in brewing)]), by, after)
+    ended_s = timed[by].start_s if kind == "lifted" else timed[by].end_s
+    return BrewEnd(kind, max([ended_s, *(t.end_s for t in brewing if t.index != by)]), by, after)
+
+
+def _end_step(recipe: Recipe) -> int | None:
+    """The step that ends it: the last of its kind, with no water onto the coffee after it."""
+    last_water = max((i for i, s in enumerate(recipe.steps) if s.kind in ON_COFFEE), default=-1)
+    return next((i for i in range(len(recipe.steps) - 1, last_water, -1) if recipe.steps[i].kind in ENDS_BY_STEP), None)
+
+
+def _kind_said(recipe: Recipe) -> Ending:
+    if recipe.ends == "drips_stop":
+        return "drips_stop"
+    usual: tuple[Ending, ...] = BREWERS[recipe.brewer_type].ends if recipe.brewer_type else ("drips_stop", "lifted")
+    if recipe.ends == "time":
+        return next((e for e in usual if e != "drips_stop"), "lifted")
+    return usual[0]
+
+
+def _first_after(recipe: Recipe) -> int:
+    """Where the drink begins: behind the step that ends the brew, else at the first step of the drink once all water is on the coffee, where the brew ends by itself or
+    is lifted (what is poured off is served by its end)."""
+    by = _end_step(recipe)
+    if by is not None:
+        return by + 1
+    last_water = max((i for i, s in enumerate(recipe.steps) if s.kind in ON_COFFEE), default=-1)
+    if not recipe.ends or _kind_said(recipe) not in ("drips_stop", "lifted"):
+        return len(recipe.steps)
+    return next((i for i, s in enumerate(recipe.steps) if i > last_water and s.kind in AFTERWARDS), len(recipe.steps))
+
+
+def _over_s(recipe: Recipe, before: Sequence[Timed]) -> float:
+    """When it is over by what the recipe says, else a usual drawdown after the last water where it drips out."""
+    stated = _stated_end_s(recipe)
+    if stated is not None:
+        return stated
+    drips = recipe.ends == "drips_stop" or any(s.kind == "drain" for s in recipe.steps)
+    return max((t.end_s for t in before if t.water_g and t.step.kind in ON_COFFEE), default=0.0) + USUAL_DRAWDOWN_S if drips else 0.0
+
+
+def _stated_end_s(recipe: Recipe) -> float | None:
     low, high = recipe.total_time_s
     if low is not None and high is not None:
         return (low + high) / 2
-    if high is not None or low is not None:
-        return high if high is not None else low
-    return last_pour_s + USUAL_DRAWDOWN_S if recipe.ends == "drips_stop" else 0.0
+    return high if high is not None else low
 
 
 def as_cumulative(recipe: Recipe) -> Recipe:

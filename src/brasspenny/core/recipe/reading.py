@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from ..errors import OutOfDomain, PennyError
 from ..units import write_duration
 from .grammar import RULES
-from .model import Recipe
+from .model import AFTERWARDS, ENDS_BY_STEP, MOST_STEPS, ON_COFFEE, Recipe, Step
 from .spoken import QUOTED, State
 
 LONGEST_TEXT = 20_000
@@ -62,9 +62,20 @@ def read(text: str) -> Read:
         _read_clause(text, start, clause_end, state, good, bad)
         waiting = _clock_that_waits(state, good, bad, before, waiting, last=clause_end == len(text))
         start = clause_end
+    _drain_where_it_was_said(state)
     if "total_time_s" in state.values and "ends" not in state.values and not any(s.kind == "remove_brewer" for s in state.steps):
         state.values["ends"] = "time"
     return Read(Recipe(steps=tuple(state.steps), **state.values), tuple(good), tuple(_joined(bad, text)))
+
+
+def _drain_where_it_was_said(state: State) -> None:
+    """ "The drips stop, tap, stir": what is done to the drink or the bed after the end hangs on it. The steps of the drink do so anyway."""
+    at = state.drained_at
+    if at is None or len(state.steps) >= MOST_STEPS:
+        return
+    kinds = {s.kind for s in state.steps[at:]}
+    if kinds - AFTERWARDS and not kinds & (ON_COFFEE | set(ENDS_BY_STEP)):
+        state.steps.insert(at, Step("drain"))
 
 
 def _clock_that_waits(state: State, good: list[Span], bad: list[Span], before: tuple[int, int], waiting: Span | None, *, last: bool) -> Span | None:

@@ -88,6 +88,7 @@ def _pours_end(s: State, m: re.Match) -> str:
 )
 def _drips(s: State, m: re.Match) -> str:
     s.values["ends"] = "drips_stop"
+    s.drained_at = len(s.steps)
     if s.clock_s is not None:
         s.values["total_time_s"], s.clock_s = (s.values.get("total_time_s", (None, None))[0], s.clock_s), None
     return "ends when the drips stop"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from ..units import write_duration
-from .model import STEP_LABELS, Recipe, Step, timeline
+from .model import HANDS_FREE, ON_COFFEE, STEP_LABELS, Recipe, Step, timeline
 from .spoken import NO_OTHER_UNIT, QUOTED, SMALL_WORDS, TIMES, G, N, State, T, counted, number, rules, seconds
 
 RULES, rule = rules()
@@ -127,7 +127,9 @@ SIMPLE_STEPS = (
     (r"tap", "tap"),
     (r"(?:press|plunge)(?:\s+(?:gently|down|slowly))?", "press"),
     (r"(?:invert|flip)", "invert"),
-    (r"(?:remove|lift)\s+(?:the\s+)?(?:brewer|dripper)", "remove_brewer"),
+    (r"(?:remove|lift)\s+(?:off\s+)?(?:the\s+)?(?:brewer|dripper)", "remove_brewer"),
+    (r"open\s+(?:the\s+)?valve", "open_valve"),
+    (r"drain", "drain"),
     (r"(?:let\s+it\s+)?settle", "settle"),
     (r"serve", "serve"),
     (r"bloom\b", "bloom"),
@@ -141,16 +143,39 @@ for _pattern, _kind in SIMPLE_STEPS:
         return STEP_LABELS[kind].lower() + (f", {count} times" if count else "")
 
 
+SEEN = "level|bed|grounds|crust|slurry|water|coffee|foam|bubbl|flow|stream|surface|drawdown"
+"""What a cue without quotation marks begins with: something that is watched."""
+
+
 # --- what belongs to a step -----------------------------------------------------------------------------------------------
 
 
-@rule(r"(?:straight\s+)?(?:in(?:to)?\s+the\s+|at\s+the\s+|round\s+the\s+|in\s+a\s+|in\s+)?(cent(?:re|er)|middle|spirals?|circles|edge)\b")
-def _where(s: State, m: re.Match) -> str | None:
-    if not s.in_step:
+LED = (
+    (r"(?:from\s+)?(?:the\s+)?(?:edge|outside|rim)\s+(?:in\s*)?to\s+(?:the\s+)?(?:cent(?:re|er)|middle)", "edge_to_centre"),
+    (r"(?:in\s+)?(?:a\s+)?spirals?(?:l?ing)?\s+(?:out(?:wards?)?|from\s+the\s+(?:cent(?:re|er)|middle))", "spiral_out"),
+    (r"(?:in\s+)?(?:a\s+)?spirals?(?:l?ing)?\s+(?:in(?:wards?)?\b(?!\s+the\b)|from\s+the\s+edge)", "spiral_in"),
+    (r"(?:(?:in|as)\s+)?(?:one|a)\s+(?:slow\s+)?steady\s+stream", "steady"),
+    (r"(?:straight\s+)?(?:in(?:to)?\s+the\s+|at\s+the\s+)?(?:cent(?:re|er)|middle)", "centre"),
+    (r"(?:in\s+a\s+|in\s+)?(?:spirals?|circles)", "spiral"),
+    (r"(?:in(?:to)?\s+the\s+|at\s+the\s+|round\s+the\s+)?edge", "edge"),
+)
+"""How the stream is led, the longer sayings first."""
+for _pattern, _led in LED:
+
+    @rule(_pattern + r"\b")
+    def _where(s: State, m: re.Match, where=_led) -> str | None:
+        if not s.in_step:
+            return None
+        s.last(where=where)
+        return f"poured: {where.replace('_', ' ')}"
+
+
+@rule(rf"(?:the\s+scale\s+)?reads?\s+{G}")
+def _reads(s: State, m: re.Match) -> str | None:
+    if not s.in_step or s.steps[-1].kind not in ON_COFFEE:
         return None
-    where = "spiral" if m[1].lower() == "circles" else {"c": "centre", "m": "centre", "s": "spiral", "e": "edge"}[m[1][0].lower()]
-    s.last(where=where)
-    return f"poured: {where}"
+    s.last(reading_g=number(m[1]))
+    return f"the scale then reads {number(m[1]):g} g"
 
 
 @rule(r"spout\s+(high|low)\b|from\s+(high|low)\b")
@@ -198,12 +223,14 @@ def _from(s: State, m: re.Match) -> str | None:
     return f"begins at {write_duration(begins_s)}"
 
 
-@rule(rf"(?:until|when)\s+{QUOTED}")
+@rule(rf"(until|when|once|after|as\s+soon\s+as)\s+(?:{QUOTED}|((?:the\s+|it\s+|all\s+)?(?:{SEEN})\b[^,;.\n]{{0,60}}))")
 def _cue(s: State, m: re.Match) -> str | None:
+    """What is seen. "Until" ends a step; "stir when the level has dropped" begins then; a wait has no other use for a cue than to end by it."""
     if not s.steps:
         return None
-    s.last(cue=m[1])
-    return f"ends when {m[1]} is seen"
+    said, ends = (m[2] or m[3]).strip(), m[1].lower() == "until" or (m[1].lower() == "when" and s.steps[-1].kind in HANDS_FREE)
+    s.last(**{"cue" if ends else "start_cue": said})
+    return f"{'ends' if ends else 'begins'} when {said} is seen"
 
 
 @rule(rf"(?:(?:with|at)\s+)?{N}\s?(?:°\s?(C|F)?|(C|F)\b|degrees?\b(?:\s+(C|F)[a-z]*)?)(?:\s+water)?|at\s+{N}(?!\s?(?:g\b|s\b|:|\d|ml\b))\b")

@@ -22,6 +22,7 @@ class State:
     values: dict[str, Any] = field(default_factory=dict)
     steps: list[Step] = field(default_factory=list)
     in_step: bool = False  # the clause has named a step, so times and places belong to it
+    drained_at: int | None = None  # how many steps were said when the drips stopped
     clock_s: float | None = None  # a time said before its step: "at 0:30 pour to 190"
 
     def add(self, step: Step) -> None:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from .. import figures
 from ..units import write_duration
-from ..vocabulary import STEPS, StepKind
+from ..vocabulary import POUR_PATTERNS, STEPS, StepKind
 from .model import ON_COFFEE, Recipe, Step, own_water_g, sums
 from .spoken import BREWER_WORDS
 
 VERBS: dict[StepKind, str] = {s.code: s.verb for s in STEPS}
+PATTERNS: dict[str, str] = {p.code: p.label for p in POUR_PATTERNS}
 
 
 def write(recipe: Recipe) -> str:
@@ -63,7 +64,7 @@ def write_step(step: Step) -> str:
     if step.zeroed:
         parts.append(f"zeroed {step.zeroed.replace('_', ' ')}")
     if step.where:
-        parts.append({"centre": "in the centre", "spiral": "in a spiral", "edge": "at the edge"}[step.where])
+        parts.append(PATTERNS[step.where])
     if step.spout:
         parts.append(f"spout {step.spout}")
     if step.start_s is not None:
@@ -74,8 +75,10 @@ def write_step(step: Step) -> str:
         parts.append(f"by {write_duration(step.end_s)}")
     if step.temperature_c is not None:
         parts.append(f"at {step.temperature_c:g} °C")
+    if step.start_cue:
+        parts.append(f'once "{_unquoted(step.start_cue)}"')
     if step.cue:
-        parts.append(f'when "{_unquoted(step.cue)}"')
+        parts.append(f'until "{_unquoted(step.cue)}"')
     if step.note:
         parts.append(f'note "{_unquoted(step.note)}"')
     return " ".join(parts)

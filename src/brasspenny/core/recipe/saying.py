@@ -1,0 +1,128 @@
+"""A recipe in plain sentences for people with wet hands: cards, guide and run sheet. The language a text is read back from is in `writing`.
+
+Each time is said once: when a step begins stands beside it, so that only what is waited for is said in it.
+"""
+
+from __future__ import annotations
+
+from .. import figures
+from ..units import write_duration
+from ..vocabulary import ENDINGS, POUR_PATTERNS, StepKind
+from .model import BrewEnd, Recipe, Step, Timed, timeline
+from .readings import Stand, stands
+
+LED: dict[str, str] = {p.code: p.label for p in POUR_PATTERNS}
+TIMES = {1: "once", 2: "twice"}
+PLAIN: dict[StepKind, str] = {
+    "rinse": "Rinse the filter",
+    "preheat": "Preheat the brewer",
+    "dose": "Put in the coffee",
+    "level": "Level the bed",
+    "well": "Make a well",
+    "swirl": "Swirl",
+    "stir": "Stir",
+    "lid": "Put the lid on",
+    "break_crust": "Break the crust",
+    "skim": "Skim the foam",
+    "tap": "Tap the brewer",
+    "press": "Press gently",
+    "invert": "Turn it over",
+    "open_valve": "Open the valve",
+    "serve": "Serve",
+    "stir_server": "Stir the server",
+    "settle": "Let it settle",
+}
+ENDS = {e.code: e for e in ENDINGS}
+
+
+def sentences(recipe: Recipe) -> tuple[str, ...]:
+    """One for each step, in order.
+
+    >>> from .reading import read
+    >>> sentences(read("18 g, bloom 45 for 40 s, swirl once, to 170 in a spiral, wait by 1:40, drips stop").recipe)
+    ('Bloom: pour to 45 g', 'Swirl once', 'Pour to 170 g, in a spiral', 'Wait until 1:40')
+    """
+    reads = stands(recipe)
+    return tuple(_sentence(t, recipe, reads[t.index]) for t in timeline(recipe))
+
+
+def end_sentence(end: BrewEnd) -> str:
+    """How it is over, without its time.
+
+    >>> end_sentence(BrewEnd("lifted", 170, None, 3))
+    'Lift the brewer: it is over'
+    """
+    return "It is over when the drips stop" if end.kind == "drips_stop" else f"{ENDS[end.kind].ask}: it is over"
+
+
+def _sentence(t: Timed, recipe: Recipe, stand: Stand) -> str:
+    s = t.step
+    parts = [_what(t, recipe, stand)]
+    if s.where:
+        parts.append(LED[s.where])
+    if s.spout:
+        parts.append(f"spout {s.spout}")
+    if s.temperature_c is not None:
+        parts.append(f"with water of {figures.celsius(s.temperature_c)} °C")
+    if s.start_cue:
+        parts.append(f"once {s.start_cue}")
+    if s.cue:
+        parts.append(f"until {s.cue}")
+    if s.note:
+        parts.append(s.note)
+    return ", ".join(parts)
+
+
+def _what(t: Timed, recipe: Recipe, stand: Stand) -> str:
+    s = t.step
+    match s.kind:
+        case "bloom" | "pour" | "hold_level":
+            return _pour(t, stand)
+        case "bypass":
+            return f"Add {figures.grams(t.water_g)} g of water past the bed"
+        case "wait":
+            return _wait(t)
+        case "drain":
+            return f"Let it drain{_until(t)}"
+        case "transfer":
+            return _transfer(stand)
+        case "remove_brewer":
+            return ENDS["lifted"].ask
+        case _:
+            return PLAIN[s.kind] + _often(s) + _long(s)
+
+
+def _pour(t: Timed, stand: Stand) -> str:
+    to = f"to {figures.grams_as_said(stand.reads_g)} g" if stand.reads_g else ""
+    if stand.differs:
+        to += f" on the scale ({figures.grams_as_said(t.to_g or 0)} g of water)"
+    verb = {"bloom": "Bloom: pour", "pour": "Pour", "hold_level": "Hold the level"}[t.step.kind]
+    return f"{verb} {to}".rstrip() + (f" until {write_duration(t.end_s)}" if t.step.kind == "hold_level" and t.step.end_s is not None else "")
+
+
+def _wait(t: Timed) -> str:
+    if t.step.end_s is not None or t.step.start_s is not None:
+        return f"Wait until {write_duration(t.end_s)}"
+    return "Wait" if t.assumed else f"Wait {_span(t.end_s - t.start_s)}"
+
+
+def _until(t: Timed) -> str:
+    return "" if t.assumed else f" until {write_duration(t.end_s)}"
+
+
+def _transfer(stand: Stand) -> str:
+    if stand.slurry_g is None:
+        return "Pour into the dripper"
+    return f"Pour into the dripper; zeroed {'with the coffee' if stand.zeroed == 'with_coffee' else 'empty'}, the scale should read {figures.grams_as_said(stand.slurry_g)} g"
+
+
+def _often(s: Step) -> str:
+    return f" {TIMES.get(s.count, f'{s.count} times')}" if s.count else ""
+
+
+def _long(s: Step) -> str:
+    return f" for {_span(s.duration_s)}" if s.duration_s is not None else ""
+
+
+def _span(seconds: float) -> str:
+    return f"{seconds:g} s" if seconds < 60 else f"{write_duration(seconds)} min"
