@@ -68,6 +68,13 @@ class Bench:
         os.kill(database, signal.SIGKILL)
         self.process.send_signal(signal.SIGKILL)
         self.process.wait()
+        while self._answers():  # what serves ends with its parent, a moment later; it is not the bench that is started next
+            time.sleep(0.02)
+
+    def _answers(self) -> bool:
+        with socket.socket() as link:
+            link.settimeout(2)
+            return link.connect_ex(("127.0.0.1", self.port)) == 0
 
     def close(self) -> None:
         self.process.send_signal(signal.SIGTERM)

@@ -1,4 +1,4 @@
-"""The one command: ./penny demo · serve · test · judge · passphrase · doctor."""
+"""The one command: ./penny demo · serve · test · judge · scale · passphrase · doctor."""
 
 from __future__ import annotations
 
@@ -72,6 +72,9 @@ def _parser() -> argparse.ArgumentParser:
     judge.add_argument("--attribute", default="liking")
     judge.add_argument("--json", action="store_true")
     judge.set_defaults(run=_judge)
+    scale = commands.add_parser("scale", help="a made-up scale that speaks over the network, to try one without one")
+    scale.add_argument("--port", type=int, default=7070)
+    scale.set_defaults(run=lambda a: _scale(a.port))
     commands.add_parser("passphrase", help="set the passphrase that a bench open to the network asks for").set_defaults(run=_passphrase)
     commands.add_parser("doctor", help="what is installed, running and wrong").set_defaults(run=_doctor)
     return parser
@@ -347,6 +350,16 @@ def _judge(args: argparse.Namespace) -> int:
         print(f"  {d.a} − {d.b}: {d.estimate:+.2f} ({d.interval[0]:+.2f} to {d.interval[1]:+.2f}), p {d.p_value:.3f}, adjusted {d.p_adjusted:.3f}")
     for c in found.caveats:
         print(f"  ◆ {c.text} {c.cure}")
+    return 0
+
+
+def _scale(port: int) -> int:
+    from .devices.speaking import serve
+
+    try:
+        serve(port, said=print)
+    except OSError as error:
+        raise Stop(f"Port {port} cannot be listened on ({error.strerror}). Give another with --port.") from None
     return 0
 
 

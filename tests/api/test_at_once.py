@@ -207,5 +207,6 @@ def test_migrations_may_run_again_and_keep_what_is_there(app, host):
         "0007_labels_and_names",
         "0008_given_once",
         "0009_doors",
+        "0010_scale_leads",
     ]
     assert len(host.get("/trials")["trials"]) == 1

@@ -1,5 +1,7 @@
 """From the first reading to a number that can be trusted: protocol, °Brix, oven, checks, pairs, matching, advice, a wished cup, loose brews."""
 
+from datetime import timedelta
+
 import pytest
 
 TEXT = "18 g, 288 g at 93, bloom 45 for 40 s, then to 170 by 1:10, then to 288 by 1:50, drips stop, done between 2:20 and 3:10, target 1.25 to 1.45 % TDS, 19 to 21.5 % EY"
@@ -243,13 +245,11 @@ def on(host, live, what, body=None, **how):
 
 
 @pytest.mark.parametrize(("mistake", "off"), [("", []), ("late", ["Step 3"]), ("spill", ["Step 3"])])
-def test_a_loose_brew_along_simulated_instruments_is_marked_and_its_mistake_is_seen(host, mistake, off):
+def test_a_loose_brew_along_simulated_instruments_is_marked_and_its_mistake_is_seen(host, app, mistake, off):
     live = on(host, prepared(host, mistake=mistake), "start")
     assert live["trial_id"] is None and host.get("/live-brews")["brews"][0]["id"] == live["id"]
-    late = 14 if mistake == "late" else 0
-    for index, at in ((0, 10), (1, 72), (2, 112 + late)):
-        live = on(host, live, "marks", {"kind": "step_done", "index": index, "at_s": at})
-    live = on(host, live, "marks", {"kind": "drips_stopped", "at_s": 175})
+    app.config["CLOCK"].at += timedelta(seconds=8)  # 160 s of the brew
+    live = on(host, host.get(f"/live-brews/{live['id']}"), "marks", {"kind": "ended", "at_s": 175})
     said = live["simulated"]
     assert 235 < said["beverage_g"] < 262 and len(said["tds_readings_pct"]) == 3 and 75 < said["slurry_c"] < 93
     body = {"beverage_g": said["beverage_g"], "tds_readings_pct": said["tds_readings_pct"], "total_time_s": 171, "observed": {"bed": ["dome"]}}
@@ -257,7 +257,7 @@ def test_a_loose_brew_along_simulated_instruments_is_marked_and_its_mistake_is_s
     (point,) = host.get("/chart-room")["points"]
     assert point["run_id"] == done["run_id"] and point["simulated"] and point["total_time_s"] == 171
     curve = host.get(f"/runs/{done['run_id']}/curve")
-    assert curve["points"][-1][0] == 175 and curve["plan"][-1][1] == 288
+    assert curve["points"][-1][0] >= 160 and curve["plan"][-1][1] == 288
     texts = " ".join(d["text"] for d in live["deviations"] if d["outside"])
     assert all(x in texts for x in off) and bool(texts) == bool(off)
 

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core.brewing.along import DoneStep, deviations, plan_now_g, planned_steps
+from brasspenny.core.brewing.along import MadeStep, deviations, plan_now_g, planned_steps
 from brasspenny.core.brewing.curve import read_curve as segment
 from brasspenny.core.brewing.scale_log import read_log
 from brasspenny.core.recipe.reading import read
@@ -41,5 +41,5 @@ def test_its_readings_are_cut_into_the_pours_of_the_plan():
 
 @pytest.mark.parametrize(("ended", "reading", "outside"), [(60, 170, False), (64, 171.5, False), (67, 170, True), (60, 173, True), (60, None, False)])
 def test_two_grams_or_one_per_cent_and_five_seconds_are_the_tolerance(ended, reading, outside):
-    (d,) = deviations(STEPS, [DoneStep(STEPS[1].index, ended, reading)])
+    (d,) = deviations(STEPS, [MadeStep(STEPS[1].index, None, ended, reading, "press")])
     assert d.outside is outside and d.end_s == 60 - ended

@@ -7,7 +7,8 @@ from brasspenny.core.brewing.curve import read_curve
 from brasspenny.core.brewing.scale_log import ScaleLog, read_log
 from brasspenny.devices.scale import PlannedPour, SimulatedScale
 
-SEEDS = 240
+SEEDS = 204
+SPILT_WHILE_WAITING = 6
 
 
 def drawn(rng):
@@ -20,7 +21,7 @@ def drawn(rng):
     return pours, at + rng.uniform(15, 60)
 
 
-def logged(seed, mistake="", *, lifted=True, hz=10.0):
+def logged(seed, mistake="", *, lifted=True, hz=5.0):
     rng = np.random.default_rng(seed)
     pours, until = drawn(rng)
     scale = SimulatedScale(pours, seed, mistake=mistake, lifted_s=until if lifted else None)
@@ -81,6 +82,13 @@ def test_a_brewer_lifted_to_swirl_and_put_back_ends_nothing():
     m = np.where(off, -250.0, m)
     found = curve_of(t, m)
     assert found.lifted_s is None and [round(p.added_g) for p in found.pours] == [60, 120]
+
+
+def test_what_is_spilt_is_not_in_the_brew_and_ends_nothing():
+    scale, _, text = logged(SPILT_WHILE_WAITING, "spill")
+    found = read_curve(read_log(text))
+    assert len(found.spilt) == 1 and found.spilt[0].grams == pytest.approx(15, abs=1) and found.lifted_s is not None
+    assert found.pours[-1].to_g == pytest.approx(sum(p.grams for p in scale.as_poured()) - 15, abs=1.5)
 
 
 def test_what_is_put_on_the_scale_is_no_water():

@@ -109,12 +109,13 @@ const STEPS = [
 const mark = (kind: string, at_s: number, index: number | null = null, reading_g: number | null = null, text = '') => ({ kind, at_s, index, reading_g, text });
 // biome-ignore lint/suspicious/noExplicitAny: only what these functions look at
 const brew = (marks: any[], more: object = {}): any => ({
-  trial_id: 't', letter: 'A', number: 2, name: 'White weave', steps: STEPS, marks, water_g: 170, total_s: 120, started_at: '2026-03-01T09:05:00Z', ...more,
+  trial_id: 't', letter: 'A', number: 2, name: 'White weave', steps: STEPS, marks, water_g: 170, total_s: 120, started_at: '2026-03-01T09:05:00Z', pours: [],
+  now: { current: 2, next: 3, poured_g: null }, ...more,
 });
 
 test('a lane says what is at hand, what wants a hand next, and when it is over', () => {
   const fresh = brew([]);
-  assert.deepEqual([whereIs(fresh).current?.index, whereIs(fresh).next?.index], [1, 2]);
+  assert.deepEqual([whereIs(fresh).current?.index, whereIs(fresh).next?.index], [2, 3]);
   assert.equal(laneSays(fresh, 3, STEPS[0], STEPS[1]), 'bloom 45 g until 0:09');
   assert.equal(laneSays(fresh, 20, STEPS[1], STEPS[1]), 'pour to 170 g at 0:40');
   assert.equal(laneSays({ ...fresh, started_at: null }, 0, STEPS[0], STEPS[0]), 'waits for its first water');
@@ -125,8 +126,10 @@ test('a lane says what is at hand, what wants a hand next, and when it is over',
 });
 
 test('water poured is the last pour’s reading, else the plan’s', () => {
+  const pour = (reading_g: number | null, by: string) => ({ reading_g, by });
   assert.equal(pouredSaid(brew([])), 170);
-  assert.equal(pouredSaid(brew([mark('step_done', 10, 1, 44.6), mark('step_done', 62, 2, 168.94), mark('step_done', 108, 3, 400)])), 168.9);
+  assert.equal(pouredSaid(brew([], { pours: [pour(44.6, 'press'), pour(168.94, 'press'), pour(400, 'plan')] })), 168.9);
+  assert.equal(pouredSaid(brew([], { pours: [pour(168.94, 'press')], now: { poured_g: 171.26 } })), 171.3);
 });
 
 test('what was touched so far is said in a line', () => {

@@ -8,8 +8,8 @@ from flask import current_app
 
 from ..http import Done, IdPath, RevHeader, act, blueprint, file_of, reply, streamed
 from ..store.connection import database
+from . import scale_file, service
 from . import schemas as s
-from . import service
 
 bp = blueprint("along", __name__)
 
@@ -41,7 +41,7 @@ def prepare_loose_live_brew(body: s.LooseLiveBrewBody):
 @bp.post("/runs/<id>/scale-log", responses={201: s.ScaleLogAnswer})
 def take_scale_log(path: IdPath, header: RevHeader, body: s.ScaleLogBody):
     """Put a real scale's file beside a logged brew: cut into pours and set against the plan."""
-    return reply(service.take_log(path.id, body, header.if_match, act()), 201)
+    return reply(scale_file.take_log(path.id, body, header.if_match, act()), 201)
 
 
 @bp.get("/live-brews/<id>", responses={200: s.LiveBrewAnswer})
@@ -62,6 +62,26 @@ def mark_live_brew(path: IdPath, header: RevHeader, body: s.MarkBody):
     return reply(service.mark(path.id, body, header.if_match, act()), 201)
 
 
+@bp.delete("/live-brews/<id>/marks/last", responses={200: s.LiveBrewAnswer})
+def take_back_live_mark(path: IdPath, header: RevHeader):
+    """The last press is taken back."""
+    return reply(service.take_back(path.id, header.if_match, act()))
+
+
+@bp.get("/scale/lines", responses={200: file_of("text/event-stream", "what the scale writes")})
+def stream_scale_lines():
+    """Lines of the scale at the bench's own address for one, as server-sent events: text. trouble: why there are none."""
+    address = service.scale_address()
+    database.close()  # it may last for minutes and needs no database
+    return streamed(service.scale_lines(address))
+
+
+@bp.post("/live-brews/<id>/weigh", responses={201: s.WeighedAnswer})
+def weigh_live_brew(path: IdPath, body: s.WeighBody):
+    """What a real scale says, line by line; the first water starts the clock."""
+    return reply(service.weigh(path.id, body, act()), 201)
+
+
 @bp.post("/live-brews/<id>/finish", responses={201: s.LiveBrewAnswer})
 def finish_live_brew(path: IdPath, header: RevHeader, body: s.FinishBody):
     """Log it as a brew."""
@@ -76,7 +96,7 @@ def give_up_live_brew(path: IdPath):
 
 @bp.get("/live-brews/<id>/readings", responses={200: file_of("text/event-stream", "what the scale reads")})
 def stream_live_readings(path: IdPath):
-    """Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, press_kg, source."""
+    """Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, press_kg, source, begun, now."""
     live = service.open_live(path.id)
     clock = current_app.config["CLOCK"]
     database.close()  # the stream may last for minutes and needs no database

@@ -7,24 +7,29 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..brewing.schemas import Observed
+from ..brewing.schemas import Observed, Pours
+from ..core.brewing.along import By
+from ..core.brewing.guide import Phase
 from ..core.vocabulary import TrialPurpose
 from ..devices.scale import Mistake
-from ..http import Answer, Body, Celsius, Mass, Seconds, line
-from ..recipes.schemas import CautionAnswer, TimedStep
+from ..http import Answer, Body, Bypass, Celsius, Mass, Seconds, line, quantity
+from ..recipes.schemas import CautionAnswer, EndShown, PourShown, TimedStep
 from ..trials.schemas import NewKit, VariablesPatch
 
-Instrument = Literal["none", "simulated"]
-MarkKind = Literal["step_done", "first_drip", "drips_stopped", "spill", "level_held", "cue", "ground", "note"]
+Instrument = Literal["none", "simulated", "wire"]
+MarkKind = Literal["step_done", "first_drip", "ended", "spill", "level_held", "cue", "ground", "note"]
+Begins = Annotated[float, Field(ge=0, le=600, description="s")]
 
 
 class LiveBrewBody(Body):
-    """instrument simulated: made-up instruments follow the plan, speed times as fast as the clock; mistake: made on purpose."""
+    """instrument simulated: made-up instruments follow the plan, speed times as fast as the clock; mistake: made on purpose; begins_after_s: the made-up hand begins by itself then.
+    wire: a real scale, whose lines are sent to …/weigh."""
 
     setup_id: Annotated[str, Field(max_length=40)]
     instrument: Instrument = "none"
     speed: Annotated[int, Field(ge=1, le=60)] = 1
     mistake: Mistake = ""
+    begins_after_s: Begins | None = None
 
 
 class LooseLiveBrewBody(Body):
@@ -37,6 +42,7 @@ class LooseLiveBrewBody(Body):
     instrument: Instrument = "none"
     speed: Annotated[int, Field(ge=1, le=60)] = 1
     mistake: Mistake = ""
+    begins_after_s: Begins | None = None
 
 
 class MarkBody(Body):
@@ -50,17 +56,35 @@ class MarkBody(Body):
 
 
 class FinishBody(Body):
-    """Becomes a logged brew. What is left out is the plan's, or what was marked. total_time_s: when the drips really stopped, if
-    the mark came late; the mark is kept beside it."""
+    """Becomes a logged brew. What is left out is the scale's, what was pressed, or the plan's. total_time_s: when it was really over, if
+    that was noticed late; the first end is kept beside it. pours: as they were made, where that is to be corrected."""
 
+    dose_g: Mass | None = None
     beverage_g: Mass | None = None
     brew_water_g: Mass | None = None
+    bypass_g: Bypass | None = None
     temperature_c: Celsius | None = None
     total_time_s: Seconds | None = None
+    moisture_pct: quantity("moisture_pct") = 0
+    concentrate: bool = False
     observed: Observed = Observed()
+    pours: Pours = []
     purpose: TrialPurpose = "evidence"
     tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
     note: line(500) = ""
+
+
+class WeighLine(Body):
+    """One line as a scale wrote it, so many seconds ago."""
+
+    ago_s: Annotated[float, Field(ge=0, le=120)]
+    text: Annotated[str, Field(max_length=80)]
+
+
+class WeighBody(Body):
+    """Lines of a real scale, oldest first. The format is told in docs/scale-wire.md §1."""
+
+    lines: Annotated[list[WeighLine], Field(max_length=400)]
 
 
 class MarkAnswer(Answer):
@@ -91,6 +115,8 @@ class SimulatedShown(Answer):
 
 
 class LiveStep(Answer):
+    """seen: a cue begins or ends it, cue; after: it hangs on the end of the brew."""
+
     index: int
     kind: str
     text: str
@@ -98,7 +124,50 @@ class LiveStep(Answer):
     end_s: float
     from_g: float
     to_g: float | None
+    seen: bool
+    after: bool
     cue: str
+
+
+class MadeShown(Answer):
+    """by: who says so; plan: nobody did, the times are the recipe's."""
+
+    index: int
+    began_s: float | None
+    ended_s: float
+    to_g: float | None
+    by: By
+
+
+class NowShown(Answer):
+    """Where the brew stands. current, next: indices of steps; begins_in_s, left_s: until the current one begins and ends by plan, or the end of the brew; negative when overdue. rest_g: still to
+    pour, negative when over; target_g: the water it ends at, reads_g: what this scale then reads. poured_g: null without a scale. forgotten: steps nobody said anything of."""
+
+    phase: Phase
+    current: int | None
+    next: int | None
+    begins_in_s: float
+    left_s: float
+    rest_g: float | None
+    target_g: float | None
+    reads_g: float | None
+    poured_g: float | None
+    pouring: bool
+    plan_g: float
+    made: list[MadeShown]
+    ended_s: float | None
+    ended_by: By | None
+    forgotten: list[int]
+
+
+class WeighedAnswer(Answer):
+    """rev: of the brew now, another one than yours when the first water started it; unread: lines that are no mass."""
+
+    rev: int
+    started_at: datetime | None
+    scale_g: float | None
+    unread: list[str]
+    now: NowShown
 
 
 class LiveBrewAnswer(Answer):
@@ -118,12 +187,16 @@ class LiveBrewAnswer(Answer):
     number: int
     dose_g: float
     water_g: float
+    bypass_g: float
     temperature_c: float | None
     no_steps: str
     before: list[str]
     steps: list[LiveStep]
     timeline: list[TimedStep]
     total_s: float
+    end: EndShown
+    now: NowShown
+    pours: list[PourShown]
     instrument: Instrument
     speed: int
     mistake: Mistake

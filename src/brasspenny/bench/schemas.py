@@ -5,9 +5,17 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
+from ..devices import wire
 from ..http import Answer, Body, Celsius, line, quantity
+
+
+def _a_local_scale(text: str) -> str:
+    """Raises ValueError where it is no address of a scale on this network."""
+    if text:
+        wire.place_of(text)
+    return text
 
 
 class BenchAnswer(Answer):
@@ -23,6 +31,7 @@ class BenchAnswer(Answer):
     tolerance_s: float
     tolerance_c: float
     brix_factor: float
+    scale_address: str
     rev: int
 
 
@@ -38,6 +47,7 @@ class BenchPatch(Body):
     tolerance_s: Annotated[float, Field(ge=0, le=120, description="step times off plan, s")] = 5
     tolerance_c: Annotated[float, Field(ge=0, le=20, description="temperature off plan, °C")] = 1
     brix_factor: Annotated[float, Field(ge=0.5, le=1.2, description="% TDS per °Brix")] = 0.85
+    scale_address: Annotated[line(60), AfterValidator(_a_local_scale)] = ""
 
 
 class SessionBody(Body):

@@ -53,5 +53,6 @@ def _shape(bench: Bench) -> s.BenchAnswer:
         tolerance_s=bench.tolerance_s,
         tolerance_c=bench.tolerance_c,
         brix_factor=bench.brix_factor,
+        scale_address=bench.scale_address,
         rev=bench.rev,
     )

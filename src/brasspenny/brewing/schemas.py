@@ -20,13 +20,16 @@ class Observed(Body):
     """What was seen of a brew. first_drip_s, press_s, stopped_first_s: s; press_kg: on a bathroom scale; ground_min: from grinding to
     the first water; sediment_g: left behind in the server, sediment_left: some was, unweighed; held_level: a pour that held the level; cue: what ended the brew.
     simulated: made with simulated instruments, so it shows the program and no coffee.
-    stopped_first_s: when the drips were first said to have stopped, kept when that is corrected."""
+    stopped_first_s: when the brew was first said to be over, kept when that is corrected. press_with: what the force was read on; topped_up_g: water added to a jug that ran
+    short, part of the brew water."""
 
     first_drip_s: Seconds | None = None
     stopped_first_s: Seconds | None = None
     slurry_c: Celsius | None = None
     press_s: Seconds | None = None
     press_kg: Annotated[float, Field(ge=0, le=150)] | None = None
+    press_with: line(60) = ""
+    topped_up_g: Annotated[float, Field(ge=0, le=10_000)] | None = None
     bed: Annotated[list[BedSign], Field(max_length=6)] = []
     clouding: Clouding | None = None
     mishaps: Annotated[list[Mishap], Field(max_length=6)] = []
@@ -38,8 +41,20 @@ class Observed(Body):
     cue: line(120) = ""
 
 
+class PourBody(Body):
+    """One pour as it was made. index: of the recipe's step; reading_g: all the water poured by its end. A pour without an end was not made."""
+
+    index: Annotated[int, Field(ge=0, le=200)]
+    began_s: Seconds | None = None
+    ended_s: Seconds | None = None
+    reading_g: Annotated[float, Field(ge=0, le=100_000)] | None = None
+
+
+Pours = Annotated[list[PourBody], Field(max_length=60)]
+
+
 class RunBody(Body):
-    """One brew as it was weighed. brewed_at: now when left out. purpose dial_in: to get the setup ready; never evidence."""
+    """One brew as it was weighed. pours: each as it was made; the water and the end of pouring are theirs unless given. brewed_at: now when left out. purpose dial_in: to get the setup ready; never evidence."""
 
     setup_id: Annotated[str, Field(max_length=40)]
     brewed_at: Moment | None = None
@@ -55,6 +70,7 @@ class RunBody(Body):
     purpose: TrialPurpose = "evidence"
     note: line(500) = ""
     observed: Observed = Observed()
+    pours: Pours = []
     tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
 
 
@@ -72,9 +88,12 @@ class LooseRunBody(Body):
     beverage_g: Mass | None = None
     pour_end_s: Seconds | None = None
     total_time_s: Seconds | None = None
+    bypass_g: Bypass | None = None
+    moisture_pct: quantity("moisture_pct") = 0
     concentrate: bool = False
     note: line(500) = ""
     observed: Observed = Observed()
+    pours: Pours = []
     tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
 
 
@@ -100,6 +119,7 @@ class RunPatch(Body):
     purpose: TrialPurpose = "evidence"
     note: line(500) = ""
     observed: Observed = Observed()
+    pours: Pours = []
 
 
 class RunAnswer(Answer):

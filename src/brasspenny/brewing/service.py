@@ -7,11 +7,12 @@ from dataclasses import asdict
 from typing import Any
 
 from ..act import Act
-from ..core.brewing.along import MarkedStep
+from ..core.brewing.along import MadeStep, MarkedStep, TypedPour, corrected, marked_steps, planned_steps
 from ..core.extraction.measure import check_masses, check_times, measure
 from ..core.recipe.document import from_document
 from ..core.recipe.outlook import is_concentrate
 from ..core.trial.measured import masses_of
+from ..core.trial.setups import recipe_of
 from ..history import service as history
 from ..refusals import Conflict, Unprocessable
 from ..store import queries
@@ -26,18 +27,24 @@ from .runs import instrument, open_run
 
 
 @use_case
-def log_run(trial_id: str, sent: s.RunBody, act: Act, *, marked: Sequence[MarkedStep] = (), curve: list | None = None) -> s.RunAnswer:
+def log_run(trial_id: str, sent: s.RunBody, act: Act, *, made: Sequence[MadeStep] = (), curve: list | None = None) -> s.RunAnswer:
+    """made: the steps of a brew that was made along, before its pours are taken from what was sent."""
     trial = trials.open_trial(trial_id)
     setup = trials.open_setup(sent.setup_id)
     if setup.trial_id != trial.id:
         raise Unprocessable("setup_id", "That setup is of another trial.", "Choose a setup of this trial.")
-    values = sent.model_dump(exclude={"setup_id", "tds_readings_pct", "brewed_at", "observed"})
-    return _log(setup, values, sent, act, marked, curve)
+    values = sent.model_dump(exclude={"setup_id", "tds_readings_pct", "brewed_at", "observed", "pours"})
+    return _log(setup, values, sent, act, made, curve)
 
 
-def _log(setup: Setup, values: dict[str, Any], sent, act: Act, marked: Sequence[MarkedStep], curve: list | None) -> s.RunAnswer:
-    recipe = SetupRevision.get_by_id(setup.revision_id).recipe
+def _log(setup: Setup, values: dict[str, Any], sent, act: Act, made: Sequence[MadeStep], curve: list | None) -> s.RunAnswer:
+    revision = SetupRevision.get_by_id(setup.revision_id)
+    recipe = revision.recipe
     values["concentrate"] = values["concentrate"] or bool(recipe and is_concentrate(from_document(recipe)))
+    steps = planned_steps(recipe_of(revision)) if recipe else ()
+    marked = corrected(steps, marked_steps(steps, made), typed_pours(sent.pours))
+    if sent.pours:
+        values |= _by_pours(marked, values)
     run = Run(
         id=act.new_id(),
         trial=setup.trial_id,
@@ -57,6 +64,20 @@ def _log(setup: Setup, values: dict[str, Any], sent, act: Act, marked: Sequence[
     for tds_pct in sent.tds_readings_pct:
         add_reading(run, s.ReadingBody(tds_pct=tds_pct), act)
     return _shape(run)
+
+
+def typed_pours(sent: Sequence[s.PourBody]) -> list[TypedPour]:
+    return [TypedPour(p.index, p.began_s, p.ended_s, p.reading_g) for p in sent]
+
+
+def _by_pours(marked: Sequence[MarkedStep], values: dict[str, Any]) -> dict[str, Any]:
+    """The end of pouring is the last pour's; the water is what stood on the scale then, unless another mass was given."""
+    poured = [m for m in marked if m.plan_to_g is not None]
+    if not poured:
+        return {}
+    reading = next((m.reading_g for m in reversed(poured) if m.reading_g is not None), None)
+    water = values.get("brew_water_g")
+    return {"pour_end_s": max(m.ended_s for m in poured), "brew_water_g": reading if water is None else water}
 
 
 def seen(observed: s.Observed) -> dict[str, Any]:
@@ -80,7 +101,13 @@ def _next_number(setup_id: str, purpose: str) -> int:
 @use_case
 def correct_run(run_id: str, sent: s.RunPatch, rev: int, act: Act) -> s.RunAnswer:
     run = open_run(run_id)
-    values: dict[str, Any] = {name: getattr(sent, name) for name in sent.model_fields_set}
+    values: dict[str, Any] = {name: getattr(sent, name) for name in sent.model_fields_set - {"pours"}}
+    if sent.pours:
+        steps = planned_steps(recipe_of(SetupRevision.get_by_id(run.setup_revision_id)))
+        marked = corrected(steps, [MarkedStep(**m) for m in run.marked], typed_pours(sent.pours))
+        values |= _by_pours(marked, {"brew_water_g": values.get("brew_water_g")}) | {"marked": [asdict(m) for m in marked]}
+        if len(sent.pours) == sum(step.to_g is not None for step in steps):
+            values["off_plan"] = []  # every pour is said now: nothing is left of what a file did not show
     for needed in ("dose_g", "brewed_at"):
         if needed in values and values[needed] is None:
             raise Unprocessable(needed, "A brew keeps its dose and its time.", "Give a value.")
@@ -148,13 +175,15 @@ def log_loose_run(sent: s.LooseRunBody, act: Act) -> s.RunAnswer:
     return log_loose(setup, sent, act)
 
 
-def log_loose(setup: Setup, sent: s.LooseRunBody, act: Act, *, marked: Sequence[MarkedStep] = (), curve: list | None = None) -> s.RunAnswer:
+def log_loose(setup: Setup, sent: s.LooseRunBody, act: Act, *, made: Sequence[MadeStep] = (), curve: list | None = None) -> s.RunAnswer:
     """To a loose setup that is there already (inside the caller's transaction). Masses are the setup's unless weighed."""
     revision = SetupRevision.get_by_id(setup.revision_id)
     values = {name: getattr(sent, name) if getattr(sent, name) is not None else getattr(revision, name) for name in ("dose_g", "brew_water_g", "temperature_c")}
-    values |= {"bypass_g": revision.bypass_g, "moisture_pct": 0.0, "purpose": "loose"}
-    values |= {name: getattr(sent, name) for name in ("beverage_g", "pour_end_s", "total_time_s", "concentrate", "note")}
-    return _log(setup, values, sent, act, marked, curve)
+    if sent.pours and sent.brew_water_g is None:
+        values["brew_water_g"] = None
+    values |= {"bypass_g": revision.bypass_g if sent.bypass_g is None else sent.bypass_g, "purpose": "loose"}
+    values |= {name: getattr(sent, name) for name in ("beverage_g", "pour_end_s", "total_time_s", "moisture_pct", "concentrate", "note")}
+    return _log(setup, values, sent, act, made, curve)
 
 
 @use_case

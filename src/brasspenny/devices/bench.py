@@ -9,13 +9,15 @@ import random
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ..core.recipe.model import Recipe, timeline
+from ..core.recipe.model import Recipe, ending_of, timeline
 from ..core.simulator.brews import USUAL_WATER_C, brew_of
 from ..core.simulator.model import Course, Outcome, PourIn, simulate_course
 from .scale import Mistake, PlannedPour, SimulatedScale
 
 USUAL_GRIND_UM = 700.0
 STEADY_KG = 12.0
+LOOKS_S, TAKEN_OFF_S = 1.0, 4.0
+"""How long after the last drip, and after a press, this hand takes the brewer off."""
 KETTLE_TAU_S, KETTLE_ROOM_C = 2400.0, 21.0
 
 
@@ -69,5 +71,8 @@ def instruments_of(recipe: Recipe, pours: Sequence[PlannedPour], *, seed: int, m
     heat = [p.temperature_c for p in brew.pours] or [USUAL_WATER_C]
     real = tuple(PourIn(p.start_s, p.end_s, p.grams, heat[min(i, len(heat) - 1)]) for i, p in enumerate(poured))
     outcome, course = simulate_course(replace(brew, pours=real or brew.pours))
+    end = ending_of(recipe)
+    over_s = outcome.total_s + LOOKS_S if end.kind == "drips_stop" else end.at_s + (TAKEN_OFF_S if end.kind == "pressed" else 0.0)
+    scale = replace(scale, lifted_s=max(over_s, max((p.end_s for p in poured), default=0.0) + 1.0))
     pressing = next(((t.start_s, t.end_s) for t in timeline(recipe) if t.step.kind == "press"), None)
     return SimulatedInstruments(scale, outcome, course, recipe.temperature_c or USUAL_WATER_C, pressing, seed)

@@ -21,8 +21,8 @@ LAG_S = 0.45
 """Readings follow the load with this time constant: a pour's last grams show about a second later."""
 DRIFT_G_S = 0.004
 KNOCK_S, KNOCK_G = 0.6, 60.0
-LIFTED_READS_G = -38.0
-"""An empty pan, zeroed with the cold brewer on it and a little lighter than that."""
+LIFTED_READS_G = -312.0
+"""An empty pan, zeroed with the brewer, its filter and the coffee on it."""
 
 
 @dataclass(frozen=True)

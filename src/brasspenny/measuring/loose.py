@@ -39,6 +39,7 @@ def _shape(run: Run, taken: list[Reading], own, allowed, recipes: dict[str, str]
         run,
         measure_run(run, taken, own),
         taken,
+        revision,
         school=school,
         letter=run.setup.letter,
         off_plan=off_plan_of(run, revision, allowed),
@@ -51,5 +52,6 @@ def _shape(run: Run, taken: list[Reading], own, allowed, recipes: dict[str, str]
         coffee=revision.coffee,
         brewer=revision.brewer,
         recipe_id=recipe_id,
+        school=school,
         school_label=SCHOOL_LABELS[school],
     )

@@ -9,7 +9,7 @@ from ..brewing.schemas import AsReadShown, Observed
 from ..core.extraction.readings import ProtocolStep
 from ..core.vocabulary import Purpose, School
 from ..http import Answer
-from ..recipes.schemas import RecipeDocument
+from ..recipes.schemas import PourShown, RecipeDocument
 
 
 class ReadingShown(Answer):
@@ -75,6 +75,7 @@ class RunMeasured(Answer):
     off_revision: bool
     in_flight: bool
     observed: Observed
+    pours: list[PourShown]
     off_plan: list[str]
     skipped: list[str]
     asked: list[ProtocolStep]
@@ -90,6 +91,7 @@ class LooseRunShown(RunMeasured):
     coffee: str
     brewer: str
     recipe_id: str | None
+    school: School
     school_label: str
 
 

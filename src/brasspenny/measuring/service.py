@@ -15,6 +15,7 @@ from ..core.extraction.yields import SCHOOL_LABELS
 from ..core.trial.measured import MeasuredTrial, asked_of, measure_trial, run_label, served_strength
 from ..core.trial.value import Brew, Reading, Setup, SetupRevision
 from ..core.vocabulary import School
+from ..recipes.pours import pours_of
 from ..trials import service as trials
 from . import schemas as s
 
@@ -42,6 +43,7 @@ def shape_results(found: MeasuredTrial) -> s.ResultsAnswer:
             run,
             found.measured[run.id],
             run.readings,
+            found.revision_of(run),
             school=found.school,
             letter=letters[run.setup_id],
             off_revision=run.setup_revision_id != current[run.setup_id],
@@ -127,6 +129,7 @@ def shape_run(
     run: Brew,
     m: Measured,
     taken: Sequence[Reading],
+    revision: SetupRevision,
     *,
     school: School,
     letter: str,
@@ -167,6 +170,7 @@ def shape_run(
         off_revision=off_revision,
         in_flight=in_flight,
         observed=Observed.model_validate(run.observed),
+        pours=pours_of(run, revision),
         off_plan=list(off_plan),
         skipped=list(skipped),
         asked=list(asked),

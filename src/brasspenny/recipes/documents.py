@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ..core.brewing.along import planned_steps
 from ..core.errors import OutOfDomain
 from ..core.extraction import chartlines
 from ..core.extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
@@ -14,12 +15,14 @@ from ..core.recipe import lint as lint_
 from ..core.recipe import model
 from ..core.recipe.model import Recipe
 from ..core.recipe.outlook import History, Outlook, Window, is_concentrate, outlook
-from ..core.recipe.writing import write, write_step
+from ..core.recipe.saying import ENDS, end_sentence, sentences
+from ..core.recipe.writing import write
 from ..kit import service as kit
 from ..kit import worked
 from ..store.frozen import load_dials
 from ..store.models import Bench
 from . import schemas as s
+from .pours import pours_shown
 
 
 def core_recipe(sent: s.RecipeDocument) -> Recipe:
@@ -105,6 +108,8 @@ def checked(recipe: Recipe, around: lint_.Surroundings, expected: Outlook | None
         g_per_100g=100 / total.brew_ratio if total.brew_ratio else None,
         last_pour_end_s=total.last_pour_end_s,
         total_s=total.total_s,
+        end=end_shown(model.ending_of(recipe)),
+        pours=pours_shown(planned_steps(recipe), (), sentences(recipe)),
         concentrate=is_concentrate(recipe),
         outlook=_outlook(expected, recipe) if expected else None,
         cautions=[s.CautionAnswer(code=c.code, step=c.step, text=c.text) for c in cautions_.cautions(recipe)],
@@ -115,15 +120,21 @@ def checked(recipe: Recipe, around: lint_.Surroundings, expected: Outlook | None
 
 
 def timed_steps(recipe: Recipe) -> list[s.TimedStep]:
-    return [_timed(t) for t in model.timeline(recipe)]
+    timed = model.timeline(recipe)
+    drink = model.ending_of(recipe, timed).first_after
+    return [_timed(t, said, drink) for t, said in zip(timed, sentences(recipe), strict=True)]
 
 
-def _timed(t: model.Timed) -> s.TimedStep:
+def end_shown(end: model.BrewEnd) -> s.EndShown:
+    return s.EndShown(kind=end.kind, by=end.by, at_s=end.at_s, ask=ENDS[end.kind].ask, done=ENDS[end.kind].done, text=end_sentence(end))
+
+
+def _timed(t: model.Timed, said: str, drink: int) -> s.TimedStep:
     return s.TimedStep(
         index=t.index,
         kind=t.step.kind,
         label=model.STEP_LABELS[t.step.kind],
-        text=write_step(t.step),
+        text=said,
         start_s=t.start_s,
         end_s=t.end_s,
         water_g=t.water_g,
@@ -131,6 +142,8 @@ def _timed(t: model.Timed) -> s.TimedStep:
         rate_g_s=t.rate_g_s,
         on_coffee=t.step.kind in model.ON_COFFEE,
         assumed=t.assumed,
+        poured_s=model.poured_by_s(t),
+        after=t.index >= drink or t.step.kind in model.AFTERWARDS,
     )
 
 

@@ -7,10 +7,11 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from ..core.brewing.along import By
 from ..core.recipe import model
 from ..core.recipe.lint import Code, Severity
 from ..core.recipe.model import Ends, OutMeans, Spout, Where, Zeroed
-from ..core.vocabulary import BrewerType, StepKind
+from ..core.vocabulary import BrewerType, Ending, StepKind
 from ..http import Answer, Body, Seconds, line
 
 
@@ -105,7 +106,7 @@ class FindingAnswer(Answer):
 
 
 class TimedStep(Answer):
-    """A step as worked out. assumed: its time was not stated and a usual one is shown."""
+    """A step as worked out. text: in a plain sentence; assumed: its time was not stated and a usual one is shown; poured_s: when its water is in; after: it hangs on the end of the brew."""
 
     index: int
     kind: StepKind
@@ -118,6 +119,33 @@ class TimedStep(Answer):
     rate_g_s: float | None
     on_coffee: bool
     assumed: bool
+    poured_s: float
+    after: bool
+
+
+class PourShown(Answer):
+    """A pour of the recipe, planned and made, s and g of water on the coffee. by: who says how it was made, null when it was not."""
+
+    index: int
+    text: str
+    plan_start_s: float
+    plan_end_s: float
+    plan_to_g: float
+    began_s: float | None
+    ended_s: float | None
+    reading_g: float | None
+    by: By | None
+
+
+class EndShown(Answer):
+    """How and when the brew is over by its recipe: what is asked, and what the key then says. by: the step that ends it, null when none does."""
+
+    kind: Ending
+    by: int | None
+    at_s: float
+    ask: str
+    done: str
+    text: str
 
 
 class CautionAnswer(Answer):
@@ -162,6 +190,8 @@ class CheckedAnswer(Answer):
     g_per_100g: float | None
     last_pour_end_s: float
     total_s: float
+    end: EndShown
+    pours: list[PourShown]
     concentrate: bool
     outlook: OutlookAnswer | None
     cautions: list[CautionAnswer]

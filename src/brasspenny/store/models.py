@@ -41,6 +41,7 @@ class Bench(Table):
     tolerance_s = SecondsField(default=5.0)
     tolerance_c = CelsiusField(default=1.0)
     brix_factor = PercentField(default=0.85)
+    scale_address = pw.CharField(60, default="")
     passphrase_hash = pw.CharField(255, null=True)
     secret = pw.CharField(128, null=True)
     rev = pw.IntegerField(default=1)
@@ -185,7 +186,7 @@ class UsedKit(Table):
 class Run(Editable):
     """One brew of one setup revision. purpose: evidence, dial_in (shows that a setup is ready, and proves nothing), or loose (of
     no trial). observed: what was seen; marked: its steps as they were marked; off_plan: what else was off plan, in words; protocol: how it was read; served: after
-    dilution; curve: [s, g] of the scale."""
+    dilution; curve: [s, g] of the scale; liked: how it was liked, in sight of its label."""
 
     trial = pw.ForeignKeyField(Trial, backref="runs", null=True)
     setup = pw.ForeignKeyField(Setup, backref="runs")
@@ -209,6 +210,7 @@ class Run(Editable):
     protocol = JSONField(null=True)
     served = JSONField(null=True)
     curve = JSONField(null=True)
+    liked = JSONField(null=True)
     created_by = pw.CharField(12, null=True)
 
     @property
@@ -384,7 +386,8 @@ class Event(Table):
 
 
 class LiveBrew(Editable):
-    """A brew while it is made: its plan, its clock and what was marked. Any process or device can go on with it."""
+    """A brew while it is made: its plan, its clock and what was marked. Any process or device can go on with it. begins_after_s: from when it was prepared until the simulated
+    hand begins by itself; null: it waits for a key, or for what a real scale says."""
 
     trial = pw.ForeignKeyField(Trial, backref="live_brews", null=True)
     setup = pw.ForeignKeyField(Setup, backref="live_brews")
@@ -393,11 +396,21 @@ class LiveBrew(Editable):
     speed = pw.IntegerField()
     mistake = pw.CharField(16, default="")
     seed = pw.IntegerField()
+    begins_after_s = pw.DoubleField(null=True)
     started_at = UtcField(null=True)
     marks = JSONField()
     finished_at = UtcField(null=True)
     run_id = pw.CharField(12, null=True)
     created_by = pw.CharField(12, null=True)
+
+
+class LiveReading(Table):
+    """What a real scale said while a brew was made, in batches as they came: [seconds since the epoch, g]."""
+
+    id = pw.BigAutoField()
+    live_brew = pw.ForeignKeyField(LiveBrew, backref="readings")
+    number = pw.IntegerField()
+    points = JSONField()
 
 
 class StoredVerdict(Table):

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from ..core.vocabulary import KIT_KINDS, BrewerType, Factor, MatchingRule, School
 from ..http import Answer, Body, Bypass, Celsius, Mass, line
+from ..recipes.schemas import PourShown
 
 StrengthPolicy = Literal["as_brewed", "matched"]
 SmallestDifference = Annotated[float, Field(gt=0, le=8, multiple_of=0.05, description="points of liking, 1 to 9, in steps of 0.05")]
@@ -126,7 +127,7 @@ class SetupRecipe(Answer):
 
 class SetupAnswer(Answer):
     """name: as given, or the tested value when none was given. next_brew: the number its next brew will be called by.
-    concentrate: its recipe makes one, so its brews are."""
+    concentrate: its recipe makes one, so its brews are; pours: planned, none where it is not said how it is poured."""
 
     id: str
     letter: str
@@ -139,6 +140,7 @@ class SetupAnswer(Answer):
     runs: int
     next_brew: int
     concentrate: bool
+    pours: list[PourShown]
     rev: int
 
 

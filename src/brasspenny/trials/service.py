@@ -22,6 +22,7 @@ from ..core.vocabulary import VARIABLES, Factor
 from ..history import service as history
 from ..kit import service as kit
 from ..recipes import service as recipes
+from ..recipes.pours import pours_planned
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.frozen import load, load_dials
@@ -475,6 +476,7 @@ def _shape_setup(setup: Setup, revision: SetupRevision, name: str, runs: int, re
         runs=runs,
         next_brew=setup.brews_given + 1,
         concentrate=bool(revision.recipe and is_concentrate(from_document(revision.recipe))),
+        pours=pours_planned(revision),
         rev=setup.rev,
     )
 

@@ -845,6 +845,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/live-brews/{id}/marks/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** The last press is taken back. */
+        delete: operations["take_back_live_mark"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scale/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lines of the scale at the bench's own address for one, as server-sent events: text. trouble: why there are none. */
+        get: operations["stream_scale_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/live-brews/{id}/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a real scale says, line by line; the first water starts the clock. */
+        post: operations["weigh_live_brew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/live-brews/{id}/finish": {
         parameters: {
             query?: never;
@@ -869,7 +920,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, press_kg, source. */
+        /** Readings as server-sent events: elapsed_s, plan_g, scale_g, slurry_c, kettle_c, press_kg, source, begun, now. */
         get: operations["stream_live_readings"];
         put?: never;
         post?: never;
@@ -2198,6 +2249,8 @@ export interface components {
             tolerance_c: number;
             /** Brix Factor */
             brix_factor: number;
+            /** Scale Address */
+            scale_address: string;
             /** Rev */
             rev: number;
         };
@@ -2268,6 +2321,11 @@ export interface components {
              * @default 0.85
              */
             brix_factor?: number;
+            /**
+             * Scale Address
+             * @default
+             */
+            scale_address?: string;
         };
         /** PeopleAnswer */
         PeopleAnswer: {
@@ -3057,6 +3115,9 @@ export interface components {
             last_pour_end_s: number;
             /** Total S */
             total_s: number;
+            end: components["schemas"]["EndShown"];
+            /** Pours */
+            pours: components["schemas"]["PourShown"][];
             /** Concentrate */
             concentrate: boolean;
             outlook: components["schemas"]["OutlookAnswer"] | null;
@@ -3068,6 +3129,27 @@ export interface components {
             per_pour: components["schemas"]["RecipeDocument"];
         };
         /**
+         * EndShown
+         * @description How and when the brew is over by its recipe: what is asked, and what the key then says. by: the step that ends it, null when none does.
+         */
+        EndShown: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drips_stop" | "lifted" | "pressed" | "valve_opened" | "poured_off";
+            /** By */
+            by: number | null;
+            /** At S */
+            at_s: number;
+            /** Ask */
+            ask: string;
+            /** Done */
+            done: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * FindingAnswer
          * @description where: the field, or "steps.3.to_g" (from 0); place: the same in words.
          */
@@ -3076,7 +3158,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "no_dose" | "no_water" | "pours_do_not_add_up" | "ratio_disagrees" | "out_ambiguous" | "water_as_beverage" | "dose_outside_brewer" | "slurry_over_volume" | "above_boiling" | "fahrenheit_typed" | "steps_out_of_order" | "steps_overlap" | "reading_goes_down" | "pour_rate" | "bloom_mass" | "bloom_time" | "bypass_over_half" | "outside_windows" | "no_end" | "total_time_impossible" | "slurry_read_as_water" | "target_too_strong" | "first_water_late";
+            code: "no_dose" | "no_water" | "pours_do_not_add_up" | "ratio_disagrees" | "out_ambiguous" | "water_as_beverage" | "dose_outside_brewer" | "slurry_over_volume" | "above_boiling" | "fahrenheit_typed" | "steps_out_of_order" | "steps_overlap" | "reading_goes_down" | "pour_rate" | "bloom_mass" | "bloom_time" | "bypass_over_half" | "outside_windows" | "no_end" | "total_time_impossible" | "slurry_read_as_water" | "target_too_strong" | "first_water_late" | "reading_after_transfer" | "zeroing_unsaid";
             /**
              * Severity
              * @enum {string}
@@ -3140,6 +3222,30 @@ export interface components {
             text: string;
             /** School Label */
             school_label: string;
+        };
+        /**
+         * PourShown
+         * @description A pour of the recipe, planned and made, s and g of water on the coffee. by: who says how it was made, null when it was not.
+         */
+        PourShown: {
+            /** Index */
+            index: number;
+            /** Text */
+            text: string;
+            /** Plan Start S */
+            plan_start_s: number;
+            /** Plan End S */
+            plan_end_s: number;
+            /** Plan To G */
+            plan_to_g: number;
+            /** Began S */
+            began_s: number | null;
+            /** Ended S */
+            ended_s: number | null;
+            /** Reading G */
+            reading_g: number | null;
+            /** By */
+            by: ("scale" | "press" | "plan" | "typed") | null;
         };
         /**
          * RecipeDocument
@@ -3256,7 +3362,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "rinse" | "preheat" | "dose" | "level" | "well" | "bloom" | "pour" | "hold_level" | "wait" | "swirl" | "stir" | "lid" | "break_crust" | "skim" | "transfer" | "tap" | "press" | "invert" | "remove_brewer" | "bypass" | "settle" | "stir_server" | "serve";
+            kind: "rinse" | "preheat" | "dose" | "level" | "well" | "bloom" | "pour" | "hold_level" | "wait" | "swirl" | "stir" | "lid" | "break_crust" | "skim" | "transfer" | "tap" | "press" | "invert" | "remove_brewer" | "open_valve" | "drain" | "bypass" | "settle" | "stir_server" | "serve";
             /** To G */
             to_g?: number | null;
             /** Add G */
@@ -3277,7 +3383,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            where?: "" | "centre" | "spiral" | "edge";
+            where?: "" | "centre" | "spiral" | "spiral_out" | "spiral_in" | "edge" | "edge_to_centre" | "steady";
             /**
              * Spout
              * @default
@@ -3309,7 +3415,7 @@ export interface components {
         };
         /**
          * TimedStep
-         * @description A step as worked out. assumed: its time was not stated and a usual one is shown.
+         * @description A step as worked out. text: in a plain sentence; assumed: its time was not stated and a usual one is shown; poured_s: when its water is in; after: it hangs on the end of the brew.
          */
         TimedStep: {
             /** Index */
@@ -3318,7 +3424,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "rinse" | "preheat" | "dose" | "level" | "well" | "bloom" | "pour" | "hold_level" | "wait" | "swirl" | "stir" | "lid" | "break_crust" | "skim" | "transfer" | "tap" | "press" | "invert" | "remove_brewer" | "bypass" | "settle" | "stir_server" | "serve";
+            kind: "rinse" | "preheat" | "dose" | "level" | "well" | "bloom" | "pour" | "hold_level" | "wait" | "swirl" | "stir" | "lid" | "break_crust" | "skim" | "transfer" | "tap" | "press" | "invert" | "remove_brewer" | "open_valve" | "drain" | "bypass" | "settle" | "stir_server" | "serve";
             /** Label */
             label: string;
             /** Text */
@@ -3337,6 +3443,10 @@ export interface components {
             on_coffee: boolean;
             /** Assumed */
             assumed: boolean;
+            /** Poured S */
+            poured_s: number;
+            /** After */
+            after: boolean;
         };
         /**
          * VersionListed
@@ -3726,7 +3836,7 @@ export interface components {
         /**
          * SetupAnswer
          * @description name: as given, or the tested value when none was given. next_brew: the number its next brew will be called by.
-         *     concentrate: its recipe makes one, so its brews are.
+         *     concentrate: its recipe makes one, so its brews are; pours: planned, none where it is not said how it is poured.
          */
         SetupAnswer: {
             /** Id */
@@ -3749,6 +3859,8 @@ export interface components {
             next_brew: number;
             /** Concentrate */
             concentrate: boolean;
+            /** Pours */
+            pours: components["schemas"]["PourShown"][];
             /** Rev */
             rev: number;
         };
@@ -3976,7 +4088,7 @@ export interface components {
         };
         /**
          * RunBody
-         * @description One brew as it was weighed. brewed_at: now when left out. purpose dial_in: to get the setup ready; never evidence.
+         * @description One brew as it was weighed. pours: each as it was made; the water and the end of pouring are theirs unless given. brewed_at: now when left out. purpose dial_in: to get the setup ready; never evidence.
          */
         RunBody: {
             /** Setup Id */
@@ -4033,6 +4145,8 @@ export interface components {
              *       "slurry_c": null,
              *       "press_s": null,
              *       "press_kg": null,
+             *       "press_with": "",
+             *       "topped_up_g": null,
              *       "bed": [],
              *       "clouding": null,
              *       "mishaps": [],
@@ -4046,6 +4160,11 @@ export interface components {
              */
             observed?: components["schemas"]["Observed"];
             /**
+             * Pours
+             * @default []
+             */
+            pours?: components["schemas"]["PourBody"][];
+            /**
              * Tds Readings Pct
              * @default []
              */
@@ -4056,7 +4175,8 @@ export interface components {
          * @description What was seen of a brew. first_drip_s, press_s, stopped_first_s: s; press_kg: on a bathroom scale; ground_min: from grinding to
          *     the first water; sediment_g: left behind in the server, sediment_left: some was, unweighed; held_level: a pour that held the level; cue: what ended the brew.
          *     simulated: made with simulated instruments, so it shows the program and no coffee.
-         *     stopped_first_s: when the drips were first said to have stopped, kept when that is corrected.
+         *     stopped_first_s: when the brew was first said to be over, kept when that is corrected. press_with: what the force was read on; topped_up_g: water added to a jug that ran
+         *     short, part of the brew water.
          */
         Observed: {
             /** First Drip S */
@@ -4070,6 +4190,13 @@ export interface components {
             /** Press Kg */
             press_kg?: number | null;
             /**
+             * Press With
+             * @default
+             */
+            press_with?: string;
+            /** Topped Up G */
+            topped_up_g?: number | null;
+            /**
              * Bed
              * @default []
              */
@@ -4080,7 +4207,7 @@ export interface components {
              * Mishaps
              * @default []
              */
-            mishaps?: ("spill" | "late" | "wrong_mass" | "kettle_cold" | "filter_slipped" | "moved_brewer")[];
+            mishaps?: ("spill" | "late" | "wrong_mass" | "kettle_cold" | "filter_slipped" | "moved_brewer" | "stuck_plunger")[];
             /** Ground Min */
             ground_min?: number | null;
             /** Sediment G */
@@ -4105,6 +4232,20 @@ export interface components {
              * @default
              */
             cue?: string;
+        };
+        /**
+         * PourBody
+         * @description One pour as it was made. index: of the recipe's step; reading_g: all the water poured by its end. A pour without an end was not made.
+         */
+        PourBody: {
+            /** Index */
+            index: number;
+            /** Began S */
+            began_s?: number | null;
+            /** Ended S */
+            ended_s?: number | null;
+            /** Reading G */
+            reading_g?: number | null;
         };
         /**
          * LooseRunBody
@@ -4156,6 +4297,14 @@ export interface components {
             pour_end_s?: number | null;
             /** Total Time S */
             total_time_s?: number | null;
+            /** Bypass G */
+            bypass_g?: number | null;
+            /**
+             * Moisture Pct
+             * @description moisture of the ground coffee, %
+             * @default 0
+             */
+            moisture_pct?: number;
             /**
              * Concentrate
              * @default false
@@ -4173,6 +4322,8 @@ export interface components {
              *       "slurry_c": null,
              *       "press_s": null,
              *       "press_kg": null,
+             *       "press_with": "",
+             *       "topped_up_g": null,
              *       "bed": [],
              *       "clouding": null,
              *       "mishaps": [],
@@ -4185,6 +4336,11 @@ export interface components {
              *     }
              */
             observed?: components["schemas"]["Observed"];
+            /**
+             * Pours
+             * @default []
+             */
+            pours?: components["schemas"]["PourBody"][];
             /**
              * Tds Readings Pct
              * @default []
@@ -4253,6 +4409,8 @@ export interface components {
              *       "slurry_c": null,
              *       "press_s": null,
              *       "press_kg": null,
+             *       "press_with": "",
+             *       "topped_up_g": null,
              *       "bed": [],
              *       "clouding": null,
              *       "mishaps": [],
@@ -4265,6 +4423,11 @@ export interface components {
              *     }
              */
             observed?: components["schemas"]["Observed"];
+            /**
+             * Pours
+             * @default []
+             */
+            pours?: components["schemas"]["PourBody"][];
         };
         /**
          * ServedBody
@@ -4445,6 +4608,8 @@ export interface components {
             dose_g: number;
             /** Water G */
             water_g: number;
+            /** Bypass G */
+            bypass_g: number;
             /** Temperature C */
             temperature_c: number | null;
             /** No Steps */
@@ -4457,18 +4622,22 @@ export interface components {
             timeline: components["schemas"]["TimedStep"][];
             /** Total S */
             total_s: number;
+            end: components["schemas"]["EndShown"];
+            now: components["schemas"]["NowShown"];
+            /** Pours */
+            pours: components["schemas"]["PourShown"][];
             /**
              * Instrument
              * @enum {string}
              */
-            instrument: "none" | "simulated";
+            instrument: "none" | "simulated" | "wire";
             /** Speed */
             speed: number;
             /**
              * Mistake
              * @enum {string}
              */
-            mistake: "" | "fast" | "late" | "spill";
+            mistake: "" | "fast" | "late" | "spill" | "knock" | "zeroed" | "short";
             simulated: components["schemas"]["SimulatedShown"] | null;
             /** Started At */
             started_at: string | null;
@@ -4511,7 +4680,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** LiveStep */
+        /**
+         * LiveStep
+         * @description seen: a cue begins or ends it, cue; after: it hangs on the end of the brew.
+         */
         LiveStep: {
             /** Index */
             index: number;
@@ -4527,8 +4699,31 @@ export interface components {
             from_g: number;
             /** To G */
             to_g: number | null;
+            /** Seen */
+            seen: boolean;
+            /** After */
+            after: boolean;
             /** Cue */
             cue: string;
+        };
+        /**
+         * MadeShown
+         * @description by: who says so; plan: nobody did, the times are the recipe's.
+         */
+        MadeShown: {
+            /** Index */
+            index: number;
+            /** Began S */
+            began_s: number | null;
+            /** Ended S */
+            ended_s: number;
+            /** To G */
+            to_g: number | null;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "scale" | "press" | "plan" | "typed";
         };
         /** MarkAnswer */
         MarkAnswer: {
@@ -4536,7 +4731,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "level_held" | "cue" | "ground" | "note";
+            kind: "step_done" | "first_drip" | "ended" | "spill" | "level_held" | "cue" | "ground" | "note";
             /** Index */
             index: number | null;
             /** At S */
@@ -4545,6 +4740,46 @@ export interface components {
             reading_g: number | null;
             /** Text */
             text: string;
+        };
+        /**
+         * NowShown
+         * @description Where the brew stands. current, next: indices of steps; begins_in_s, left_s: until the current one begins and ends by plan, or the end of the brew; negative when overdue. rest_g: still to
+         *     pour, negative when over; target_g: the water it ends at, reads_g: what this scale then reads. poured_g: null without a scale. forgotten: steps nobody said anything of.
+         */
+        NowShown: {
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "before" | "brew" | "ending" | "drink" | "over";
+            /** Current */
+            current: number | null;
+            /** Next */
+            next: number | null;
+            /** Begins In S */
+            begins_in_s: number;
+            /** Left S */
+            left_s: number;
+            /** Rest G */
+            rest_g: number | null;
+            /** Target G */
+            target_g: number | null;
+            /** Reads G */
+            reads_g: number | null;
+            /** Poured G */
+            poured_g: number | null;
+            /** Pouring */
+            pouring: boolean;
+            /** Plan G */
+            plan_g: number;
+            /** Made */
+            made: components["schemas"]["MadeShown"][];
+            /** Ended S */
+            ended_s: number | null;
+            /** Ended By */
+            ended_by: ("scale" | "press" | "plan" | "typed") | null;
+            /** Forgotten */
+            forgotten: number[];
         };
         /**
          * SimulatedShown
@@ -4562,7 +4797,8 @@ export interface components {
         };
         /**
          * LiveBrewBody
-         * @description instrument simulated: made-up instruments follow the plan, speed times as fast as the clock; mistake: made on purpose.
+         * @description instrument simulated: made-up instruments follow the plan, speed times as fast as the clock; mistake: made on purpose; begins_after_s: the made-up hand begins by itself then.
+         *     wire: a real scale, whose lines are sent to …/weigh.
          */
         LiveBrewBody: {
             /** Setup Id */
@@ -4572,7 +4808,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            instrument?: "none" | "simulated";
+            instrument?: "none" | "simulated" | "wire";
             /**
              * Speed
              * @default 1
@@ -4583,7 +4819,9 @@ export interface components {
              * @default
              * @enum {string}
              */
-            mistake?: "" | "fast" | "late" | "spill";
+            mistake?: "" | "fast" | "late" | "spill" | "knock" | "zeroed" | "short";
+            /** Begins After S */
+            begins_after_s?: number | null;
         };
         /**
          * LiveBrewsAnswer
@@ -4634,7 +4872,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            instrument?: "none" | "simulated";
+            instrument?: "none" | "simulated" | "wire";
             /**
              * Speed
              * @default 1
@@ -4645,7 +4883,9 @@ export interface components {
              * @default
              * @enum {string}
              */
-            mistake?: "" | "fast" | "late" | "spill";
+            mistake?: "" | "fast" | "late" | "spill" | "knock" | "zeroed" | "short";
+            /** Begins After S */
+            begins_after_s?: number | null;
         };
         /**
          * ScaleLogAnswer
@@ -4697,7 +4937,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "step_done" | "first_drip" | "drips_stopped" | "spill" | "level_held" | "cue" | "ground" | "note";
+            kind: "step_done" | "first_drip" | "ended" | "spill" | "level_held" | "cue" | "ground" | "note";
             /** Index */
             index?: number | null;
             /** At S */
@@ -4711,19 +4951,67 @@ export interface components {
             text?: string;
         };
         /**
+         * WeighedAnswer
+         * @description rev: of the brew now, another one than yours when the first water started it; unread: lines that are no mass.
+         */
+        WeighedAnswer: {
+            /** Rev */
+            rev: number;
+            /** Started At */
+            started_at: string | null;
+            /** Scale G */
+            scale_g: number | null;
+            /** Unread */
+            unread: string[];
+            now: components["schemas"]["NowShown"];
+        };
+        /**
+         * WeighBody
+         * @description Lines of a real scale, oldest first. The format is told in docs/scale-wire.md §1.
+         */
+        WeighBody: {
+            /** Lines */
+            lines: components["schemas"]["WeighLine"][];
+        };
+        /**
+         * WeighLine
+         * @description One line as a scale wrote it, so many seconds ago.
+         */
+        WeighLine: {
+            /** Ago S */
+            ago_s: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * FinishBody
-         * @description Becomes a logged brew. What is left out is the plan's, or what was marked. total_time_s: when the drips really stopped, if
-         *     the mark came late; the mark is kept beside it.
+         * @description Becomes a logged brew. What is left out is the scale's, what was pressed, or the plan's. total_time_s: when it was really over, if
+         *     that was noticed late; the first end is kept beside it. pours: as they were made, where that is to be corrected.
          */
         FinishBody: {
+            /** Dose G */
+            dose_g?: number | null;
             /** Beverage G */
             beverage_g?: number | null;
             /** Brew Water G */
             brew_water_g?: number | null;
+            /** Bypass G */
+            bypass_g?: number | null;
             /** Temperature C */
             temperature_c?: number | null;
             /** Total Time S */
             total_time_s?: number | null;
+            /**
+             * Moisture Pct
+             * @description moisture of the ground coffee, %
+             * @default 0
+             */
+            moisture_pct?: number;
+            /**
+             * Concentrate
+             * @default false
+             */
+            concentrate?: boolean;
             /**
              * @default {
              *       "first_drip_s": null,
@@ -4731,6 +5019,8 @@ export interface components {
              *       "slurry_c": null,
              *       "press_s": null,
              *       "press_kg": null,
+             *       "press_with": "",
+             *       "topped_up_g": null,
              *       "bed": [],
              *       "clouding": null,
              *       "mishaps": [],
@@ -4743,6 +5033,11 @@ export interface components {
              *     }
              */
             observed?: components["schemas"]["Observed"];
+            /**
+             * Pours
+             * @default []
+             */
+            pours?: components["schemas"]["PourBody"][];
             /**
              * Purpose
              * @default evidence
@@ -4958,6 +5253,8 @@ export interface components {
             /** In Flight */
             in_flight: boolean;
             observed: components["schemas"]["Observed"];
+            /** Pours */
+            pours: components["schemas"]["PourShown"][];
             /** Off Plan */
             off_plan: string[];
             /** Skipped */
@@ -5138,6 +5435,8 @@ export interface components {
             /** In Flight */
             in_flight: boolean;
             observed: components["schemas"]["Observed"];
+            /** Pours */
+            pours: components["schemas"]["PourShown"][];
             /** Off Plan */
             off_plan: string[];
             /** Skipped */
@@ -5157,6 +5456,11 @@ export interface components {
             brewer: string;
             /** Recipe Id */
             recipe_id: string | null;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "in_cup" | "full_liquor";
             /** School Label */
             school_label: string;
         };
@@ -12416,6 +12720,131 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_live_mark: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stream_scale_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description what the scale writes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    weigh_live_brew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeighedAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

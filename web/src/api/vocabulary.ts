@@ -349,6 +349,73 @@ export const PURPOSES = [
   "label": "loose brew"
  }
 ] as const;
+export const ENDINGS = [
+ {
+  "code": "drips_stop",
+  "label": "when the drips stop",
+  "ask": "Watch for the last drip",
+  "done": "Drips stopped",
+  "passive": true
+ },
+ {
+  "code": "lifted",
+  "label": "lifted at a time",
+  "ask": "Lift the brewer",
+  "done": "Lifted",
+  "passive": false
+ },
+ {
+  "code": "pressed",
+  "label": "when it is pressed",
+  "ask": "Press until it hisses",
+  "done": "Pressed",
+  "passive": false
+ },
+ {
+  "code": "valve_opened",
+  "label": "when the valve is opened",
+  "ask": "Open the valve",
+  "done": "Opened",
+  "passive": false
+ },
+ {
+  "code": "poured_off",
+  "label": "when it is poured off",
+  "ask": "Pour it off",
+  "done": "Poured off",
+  "passive": false
+ }
+] as const;
+export const POUR_PATTERNS = [
+ {
+  "code": "centre",
+  "label": "in the centre"
+ },
+ {
+  "code": "spiral",
+  "label": "in a spiral"
+ },
+ {
+  "code": "spiral_out",
+  "label": "in a spiral outwards"
+ },
+ {
+  "code": "spiral_in",
+  "label": "in a spiral inwards"
+ },
+ {
+  "code": "edge",
+  "label": "at the edge"
+ },
+ {
+  "code": "edge_to_centre",
+  "label": "from the edge to the centre"
+ },
+ {
+  "code": "steady",
+  "label": "in one steady stream"
+ }
+] as const;
 export const STEPS = [
  {
   "code": "rinse",
@@ -599,6 +666,30 @@ export const STEPS = [
   "on_coffee": false,
   "prepares": false,
   "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "open_valve",
+  "label": "Open the valve",
+  "verb": "open the valve",
+  "usual_s": 3,
+  "takes": [],
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": false,
+  "after": false,
+  "hot": false
+ },
+ {
+  "code": "drain",
+  "label": "Let it drain",
+  "verb": "drain",
+  "usual_s": null,
+  "takes": [],
+  "on_coffee": false,
+  "prepares": false,
+  "hands_free": true,
   "after": false,
   "hot": false
  },

@@ -114,8 +114,13 @@ export function DurationField({ value, onText, error, ...rest }: DurationFieldPr
   );
 }
 
-/** Seconds of a typed duration, null when empty. */
-export async function secondsOf(text: string): Promise<number | null> {
+/** Seconds of a typed duration, null when empty. What cannot be read is refused at `field`. */
+export async function secondsOf(text: string, field = 'text'): Promise<number | null> {
   if (!text.trim()) return null;
-  return (await take(api.POST('/api/v1/calc/duration', { body: { text } }))).seconds;
+  try {
+    return (await take(api.POST('/api/v1/calc/duration', { body: { text } }))).seconds;
+  } catch (error) {
+    const first = error instanceof Refused ? error.problem?.errors?.[0] : undefined;
+    throw first ? localRefusal(field, first.reason, first.remedy) : error;
+  }
 }

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from .. import figures
-from ..recipe.model import AFTERWARDS, ON_COFFEE, Recipe, Timed, ending_of, own_water_g, timeline
+from ..errors import Inconsistent, NotEnoughKnowns, OutOfDomain
+from ..recipe.model import AFTERWARDS, ON_COFFEE, Recipe, ending_of, own_water_g, poured_by_s, timeline
 from .observed import USUAL_TOLERANCES, Tolerances
 
 AHEAD_S = 5.0
@@ -45,15 +47,10 @@ def planned_steps(recipe: Recipe) -> tuple[PlannedStep, ...]:
             after = t.index >= drink or t.step.kind in AFTERWARDS
             out.append(
                 PlannedStep(
-                    t.index, t.step.kind, max(0.0, t.start_s), _poured_by(t), before, poured if wet else None, bool(t.step.cue or t.step.start_cue), after
+                    t.index, t.step.kind, max(0.0, t.start_s), poured_by_s(t), before, poured if wet else None, bool(t.step.cue or t.step.start_cue), after
                 )
             )
     return tuple(out)
-
-
-def _poured_by(t: Timed) -> float:
-    """A bloom's pour ends long before its wait does."""
-    return t.start_s + t.water_g / t.rate_g_s if t.step.kind == "bloom" and t.rate_g_s else t.end_s
 
 
 def plan_now_g(steps: Sequence[PlannedStep], elapsed_s: float) -> float:
@@ -95,7 +92,7 @@ class Deviation:
 
 @dataclass(frozen=True)
 class DoneStep:
-    """A step as it was done: when it was begun and ended, and what the scale then read."""
+    """A key was pressed for a step: when, and what the scale then read."""
 
     index: int
     ended_s: float
@@ -112,24 +109,39 @@ def newest_of(done: Sequence[DoneStep]) -> list[DoneStep]:
     return [d for i, d in enumerate(done) if last[d.index] == i]
 
 
-def deviations(steps: Sequence[PlannedStep], done: Sequence[DoneStep], tolerances: Tolerances = USUAL_TOLERANCES) -> tuple[Deviation, ...]:
-    """Plan against actual, step by step. Source: docs/formulas.md §7."""
+By = Literal["scale", "press", "plan", "typed"]
+"""Who says how a step was made; plan: nobody did, so that its times are the recipe's."""
+
+
+@dataclass(frozen=True)
+class MadeStep:
+    """A step as it was made: when it began (None: not known) and ended, s, and the water poured by then, g (None: nothing poured, or not read)."""
+
+    index: int
+    began_s: float | None
+    ended_s: float
+    to_g: float | None
+    by: By
+
+
+def deviations(steps: Sequence[PlannedStep], made: Sequence[MadeStep], tolerances: Tolerances = USUAL_TOLERANCES) -> tuple[Deviation, ...]:
+    """Plan against actual, step by step; what nobody said anything of is not judged. Source: docs/formulas.md §7."""
     by_index = {s.index: s for s in steps}
     out = []
-    for d in newest_of(done):
-        plan = by_index.get(d.index)
-        if plan is None:
+    for m in made:
+        plan = by_index.get(m.index)
+        if plan is None or m.by == "plan" or plan.after:
             continue
-        mass = plan.to_g - d.reading_g if plan.to_g is not None and d.reading_g is not None else None
-        late = plan.end_s - d.ended_s
+        mass = plan.to_g - m.to_g if plan.to_g is not None and m.to_g is not None else None
+        late = plan.end_s - m.ended_s
         outside = abs(late) > tolerances.time_s or (mass is not None and abs(mass) > tolerances.mass_of(plan.to_g))
-        out.append(Deviation(d.index, late, mass, outside))
+        out.append(Deviation(m.index, late, mass, outside))
     return tuple(out)
 
 
 @dataclass(frozen=True)
 class MarkedStep:
-    """A step of a logged brew as it was marked, kept with what was planned then: ends, s, and readings, g (None: nothing poured, or not
+    """A step of a logged brew as it was made, kept with what was planned then: ends, s, and the water poured by then, g (None: nothing poured, or not
     read). last_pour: the brew's last water; after_water: nothing is poured in it or after it."""
 
     index: int
@@ -139,17 +151,61 @@ class MarkedStep:
     reading_g: float | None = None
     last_pour: bool = False
     after_water: bool = False
+    began_s: float | None = None
+    by: By = "press"
 
 
-def marked_steps(steps: Sequence[PlannedStep], done: Sequence[DoneStep]) -> tuple[MarkedStep, ...]:
-    """What a logged brew keeps of its marks: facts, so that a later correction or other tolerances are judged anew."""
-    by_index = {s.index: s for s in steps}
+def marked_steps(steps: Sequence[PlannedStep], made: Sequence[MadeStep]) -> tuple[MarkedStep, ...]:
+    """What a logged brew keeps of how it was made: facts, so that a later correction or other tolerances are judged anew."""
+    by_index = {s.index: s for s in steps if not s.after}
     last = max((s.index for s in steps if s.to_g is not None), default=-1)
     return tuple(
-        MarkedStep(d.index, plan.end_s, d.ended_s, plan.to_g, d.reading_g, d.index == last, d.index > last)
-        for d in newest_of(done)
-        if (plan := by_index.get(d.index)) is not None
+        MarkedStep(m.index, plan.end_s, m.ended_s, plan.to_g, m.to_g, m.index == last, m.index > last, m.began_s, m.by)
+        for m in made
+        if (plan := by_index.get(m.index)) is not None
     )
+
+
+@dataclass(frozen=True)
+class TypedPour:
+    """A pour as a hand wrote it down afterwards; None: not said."""
+
+    index: int
+    began_s: float | None
+    ended_s: float | None
+    to_g: float | None
+
+
+def corrected(steps: Sequence[PlannedStep], marked: Sequence[MarkedStep], typed: Sequence[TypedPour]) -> tuple[MarkedStep, ...]:
+    """The brew's steps with its pours as they were written down: what is left as it was keeps who said it. A pour without an end is no pour.
+
+    Raises Inconsistent (a pour that ends before it begins, begins before the one before it, or holds less than it) and OutOfDomain (no such pour).
+    """
+    wet = {s.index: s for s in steps if s.to_g is not None}
+    before = {m.index: m for m in marked}
+    made: dict[int, MadeStep] = {m.index: MadeStep(m.index, m.began_s, m.ended_s, m.reading_g, m.by) for m in marked}
+    poured, begun = 0.0, 0.0
+    for i, t in enumerate(sorted(typed, key=lambda t: t.index)):
+        if t.index not in wet:
+            raise OutOfDomain(f"pours.{i}.index", f"step {t.index + 1} pours nothing.", "Give the pours of this brew's recipe.", t.index)
+        if t.ended_s is None:
+            if t.began_s is not None or t.to_g is not None:
+                raise NotEnoughKnowns(f"pours.{i}.ended_s", "when this pour ended is not said.", "Give its end, or leave the pour empty.")
+            made.pop(t.index, None)
+            continue
+        if t.began_s is not None and t.began_s > t.ended_s:
+            raise Inconsistent(
+                f"pours.{i}.ended_s", f"this pour would end at {figures.seconds(t.ended_s)} s, before it begins.", "Correct one of the two times."
+            )
+        if t.ended_s < begun:
+            raise Inconsistent(f"pours.{i}.ended_s", "this pour would end before an earlier one.", "Correct one of the two times.")
+        if t.to_g is not None and t.to_g < poured:
+            raise Inconsistent(f"pours.{i}.reading_g", f"the water would go down from {figures.grams_fine(poured)} g.", "Give all the water poured by then.")
+        poured, begun = t.to_g if t.to_g is not None else poured, t.ended_s
+        old = before.get(t.index)
+        same = old is not None and (old.began_s, old.ended_s, old.reading_g) == (t.began_s, t.ended_s, t.to_g)
+        made[t.index] = MadeStep(t.index, t.began_s, t.ended_s, t.to_g, old.by if same and old else "typed")
+    return marked_steps(steps, sorted(made.values(), key=lambda m: m.index))
 
 
 def off_plan_steps(
@@ -158,7 +214,7 @@ def off_plan_steps(
     """What of a logged brew's steps is outside the tolerances, in words, by its times as they are now known.
 
     The logged end of pouring is the end of the last pour, and no step ended later than the pouring or the brew it belongs to: a stop
-    that was pressed late and then corrected is no deviation any more.
+    that was pressed late and then corrected is no deviation any more. What nobody said anything of is not judged.
 
     >>> off_plan_steps([MarkedStep(1, 105, 208, 290, 290, True)], USUAL_TOLERANCES, pour_end_s=208, total_time_s=260, poured_g=290)
     ('Step 2: 103 s late',)
@@ -167,6 +223,8 @@ def off_plan_steps(
     """
     out = []
     for m in marked:
+        if m.by == "plan":
+            continue
         end = total_time_s if m.after_water else pour_end_s
         ended_s = m.ended_s if end is None else end if m.last_pour else min(m.ended_s, end)
         reading_g = poured_g if m.last_pour and m.reading_g is not None and poured_g is not None else m.reading_g
@@ -177,15 +235,16 @@ def off_plan_steps(
     return tuple(out)
 
 
-def pressed_for_s(steps: Sequence[PlannedStep], done: Sequence[DoneStep]) -> float | None:
-    """How long the press took, s: from the mark before it to its own; None without both.
+def pressed_for_s(steps: Sequence[PlannedStep], made: Sequence[MadeStep]) -> float | None:
+    """How long the press took, s: from the end of the step before it to its own; None where nobody said either.
 
-    >>> pressed_for_s((PlannedStep(1, "invert", 70, 75, 0, None), PlannedStep(2, "press", 75, 100, 0, None)), (DoneStep(1, 76, None), DoneStep(2, 104.5, None)))
+    >>> pressed_for_s((PlannedStep(1, "invert", 70, 75, 0, None), PlannedStep(2, "press", 75, 100, 0, None)), (MadeStep(1, None, 76, None, "press"), MadeStep(2, None, 104.5, None, "press")))
     28.5
     """
     press = next((s.index for s in steps if s.kind == "press"), None)
-    ended = next((d.ended_s for d in reversed(done) if d.index == press), None)
-    before = [d.ended_s for d in done if d.index != press and ended is not None and d.ended_s <= ended]
+    told = [m for m in made if m.by != "plan"]
+    ended = next((m.ended_s for m in told if m.index == press), None)
+    before = [m.ended_s for m in told if m.index != press and ended is not None and m.ended_s <= ended]
     return round(ended - max(before), 1) if before else None
 
 

@@ -2,7 +2,7 @@
 
 No kettle pours thirty grams a second: what is faster is no pour but a hand. Such a disturbance is told by the levels before and after it. The
 same level: a knock, or a brewer lifted to swirl and put back. Nought: the scale was zeroed, and readings go on from where they were. Lower, and it
-stays so: the brewer was lifted for good. Higher: something was put on. Freed of these, the curve is the water poured. A pour is a stretch in which it rises at
+stays so: the brewer was lifted for good, or, by less than a brewer weighs, something was spilt. Higher: something was put on. Freed of these, the curve is the water poured. A pour is a stretch in which it rises at
 pouring speed: slopes (least squares over half a second either side) above 0.8 g/s begin it and below 0.4 g/s end it, and stretches less than
 1.5 s apart are one. Its mass is the difference of the settled levels before and after, so that what drifts between pours is no water.
 Where it stops being true: pours slower than about 1 g/s look like drift, and two pours closer than 1.5 s like one; a brewer lifted
@@ -11,7 +11,7 @@ within two seconds of a zeroing is taken for one of the two.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -24,6 +24,9 @@ JUMP_G = 40.0
 FASTEST_POUR_G_S = 30.0
 SAME_LEVEL_G = 4.0
 NOUGHT_G = 1.5
+LEAST_LIFTED_G = 45.0
+"""A brewer with its wet grounds weighs more than this: what falls by less was spilt, or taken out."""
+MAY_COME_BACK_S = 3.0
 QUIET_S = 0.8
 """A disturbance is over when nothing jumped for this long."""
 BEGINS_G_S, ENDS_G_S, JOIN_S, LEAST_G = 0.8, 0.4, 1.5, 2.0
@@ -58,6 +61,14 @@ class Zeroed:
 
 
 @dataclass(frozen=True)
+class Spilt:
+    """at_s: when; grams: what left the brew at once."""
+
+    at_s: float
+    grams: float
+
+
+@dataclass(frozen=True)
 class Curve:
     """t_s and water_g: the water poured so far, freed of disturbances. pouring: the last pour is still going on. lifted_s: when the brewer was taken off for
     good, None while it stands. zeroed: in order. notes: what was left out or taken for what, in words."""
@@ -70,6 +81,7 @@ class Curve:
     pouring: bool = False
     lifted_s: float | None = None
     zeroed: tuple[Zeroed, ...] = ()
+    spilt: tuple[Spilt, ...] = ()
 
 
 def read_curve(log: ScaleLog, *, so_far: bool = False) -> Curve:
@@ -83,7 +95,8 @@ def read_curve(log: ScaleLog, *, so_far: bool = False) -> Curve:
         raise NotEnoughKnowns("text", f"{len(t)} readings are too few to find a pour in.", "Give a log of at least five.")
     m = _without_wild(raw)
     notes = list(log.notes)
-    m, zeroed, lifted_s, said = _undisturbed(t, m, so_far=so_far)
+    hands = _undisturbed(t, m, so_far=so_far)
+    m, lifted_s = hands.m, hands.lifted_s
     wild = int((np.abs(raw - _without_wild(raw)) > JUMP_G).sum())
     if wild:
         notes.append(f"{wild} wild reading{'' if wild == 1 else 's'} left out.")
@@ -91,14 +104,16 @@ def read_curve(log: ScaleLog, *, so_far: bool = False) -> Curve:
     until = len(t) if lifted_s is None else max(5, int(np.searchsorted(t, lifted_s)))
     t, m = t[:until], m[:until]
     stretches = _stretches(t, _slope(t, m))
-    pours, poured = [], 0.0
+    pours, poured, lost = [], 0.0, list(hands.spilt)
     for i, (a, b) in enumerate(stretches):
+        while lost and lost[0].at_s <= t[b]:
+            poured -= lost.pop(0).grams
         p = _pour(t, m, a, b, stretches[i + 1][0] if i + 1 < len(stretches) else len(t) - 1, poured)
         if p is not None and p.added_g >= LEAST_G:
             pours.append(p)
             poured = p.to_g
     pouring = bool(so_far and lifted_s is None and stretches and stretches[-1][1] == len(t) - 1 and pours and pours[-1].end_s >= t[-1] - 1.0)
-    return Curve(tuple(pours), gaps, (*notes, *said), t, m, pouring, lifted_s, tuple(zeroed))
+    return Curve(tuple(pours), gaps, (*notes, *hands.notes), t, m, pouring, lifted_s, tuple(hands.zeroed), tuple(hands.spilt))
 
 
 def _without_wild(m: np.ndarray) -> np.ndarray:
@@ -109,48 +124,67 @@ def _without_wild(m: np.ndarray) -> np.ndarray:
 # --- hands on the scale --------------------------------------------------------------------------------------------------------------
 
 
-def _undisturbed(t: np.ndarray, m: np.ndarray, *, so_far: bool) -> tuple[np.ndarray, list[Zeroed], float | None, list[str]]:
-    """The curve without what hands did to it, the zeroings, when the brewer was lifted for good, and notes."""
-    m = m.astype(float).copy()
-    zeroed: list[Zeroed] = []
-    notes: list[str] = []
-    knocks = 0
-    shift = 0.0  # what zeroings took off the readings so far
-    for a, b in _disturbances(t, m):
-        before, after = _level(t, m, t[a] - LEVEL_S, t[a]), _level(t, m, t[b], t[b] + LEVEL_S)
-        before = float(m[a]) if before is None else before
-        after = float(m[b]) if after is None else after
-        rose, may_rise = after - before, FASTEST_POUR_G_S / 2 * (t[b] - t[a]) + SAME_LEVEL_G
-        if -SAME_LEVEL_G <= rose <= may_rise:
-            knocks += 1
-            m[a : b + 1] = np.interp(t[a : b + 1], [t[a], t[b]], [before, after])
-        elif rose < 0 and abs(after - shift) <= NOUGHT_G:
-            zeroed.append(Zeroed(float(t[a]), before - shift))
-            shift = before
-            m[a : b + 1] = before
-            m[b + 1 :] += before - after
-            notes.append(f"Zeroed at {figures.seconds(float(t[a]))} s, from {figures.grams_fine(zeroed[-1].by_g)} g: the readings go on from there.")
-        elif rose < 0:
-            back = _put_back(t, m, b, before)
-            if back is None:
-                if so_far and t[-1] - t[a] < 3.0:
-                    m[a:] = before
-                    return m, zeroed, None, [*notes, *_knocked(knocks)]
-                notes.append(f"The brewer left the scale at {figures.seconds(float(t[a]))} s.")
-                return m, zeroed, float(t[a]), [*notes, *_knocked(knocks)]
-            settled = _level(t, m, t[back], t[back] + LEVEL_S)
-            m[a : back + 1] = np.interp(t[a : back + 1], [t[a], t[back]], [before, before if settled is None else settled])
-            knocks += 1
-        else:
-            m[a : b + 1] = before
-            m[b + 1 :] -= rose
-            shift -= rose
-            notes.append(f"Something of {figures.grams_fine(rose)} g was put on the scale at {figures.seconds(float(t[a]))} s; it is no water.")
-    return m, zeroed, None, [*notes, *_knocked(knocks)]
+@dataclass
+class _Hands:
+    """What hands did to the scale. m: the curve without it; shift_g: what zeroings took off the readings so far."""
+
+    m: np.ndarray
+    zeroed: list[Zeroed] = field(default_factory=list)
+    spilt: list[Spilt] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+    lifted_s: float | None = None
+    shift_g: float = 0.0
+    touched: int = 0
 
 
-def _knocked(knocks: int) -> list[str]:
-    return [f"The scale was touched {'once' if knocks == 1 else f'{knocks} times'}; its readings meanwhile are left out."] if knocks else []
+def _undisturbed(t: np.ndarray, m: np.ndarray, *, so_far: bool) -> _Hands:
+    hands = _Hands(m.astype(float).copy())
+    for a, b in _disturbances(t, hands.m):
+        if not _tell(hands, t, a, b, so_far=so_far):
+            break
+    if hands.touched:
+        hands.notes.append(f"The scale was touched {'once' if hands.touched == 1 else f'{hands.touched} times'}; its readings meanwhile are left out.")
+    return hands
+
+
+def _tell(hands: _Hands, t: np.ndarray, a: int, b: int, *, so_far: bool) -> bool:
+    """What the disturbance between two readings was; False when nothing after it can be read."""
+    m = hands.m
+    before, after = _edge(t, m, t[a] - LEVEL_S, t[a], at_s=t[a]), _edge(t, m, t[b], t[b] + LEVEL_S, at_s=t[b])
+    rose, may_rise = after - before, FASTEST_POUR_G_S / 2 * (t[b] - t[a]) + SAME_LEVEL_G
+    at = f"at {figures.seconds(float(t[a]))} s"
+    if -SAME_LEVEL_G <= rose <= may_rise:
+        hands.touched += 1
+        m[a : b + 1] = np.interp(t[a : b + 1], [t[a], t[b]], [before, after])
+    elif rose < 0 and abs(after - hands.shift_g) <= NOUGHT_G:
+        hands.zeroed.append(Zeroed(float(t[a]), before - hands.shift_g))
+        hands.shift_g = before
+        m[a : b + 1] = before
+        m[b + 1 :] += before - after
+        hands.notes.append(f"Zeroed {at}, from {figures.grams_fine(hands.zeroed[-1].by_g)} g: the readings go on from there.")
+    elif rose > 0:
+        m[a : b + 1] = before
+        m[b + 1 :] -= rose
+        hands.shift_g -= rose
+        hands.notes.append(f"Something of {figures.grams_fine(rose)} g was put on the scale {at}; it is no water.")
+    elif -rose < LEAST_LIFTED_G:
+        hands.spilt.append(Spilt(float(t[a]), -rose))
+        m[a : b + 1] = before
+        m[b + 1 :] -= rose
+        hands.shift_g -= rose
+        hands.notes.append(f"{figures.grams_fine(-rose)} g left the brew {at}: spilt, or taken out.")
+    elif (back := _put_back(t, m, b, before)) is not None:
+        settled = _level(t, m, t[back], t[back] + LEVEL_S)
+        m[a : back + 1] = np.interp(t[a : back + 1], [t[a], t[back]], [before, before if settled is None else settled])
+        hands.touched += 1
+    elif so_far and t[-1] - t[a] < MAY_COME_BACK_S:
+        m[a:] = before
+        return False
+    else:
+        hands.lifted_s = float(t[a])
+        hands.notes.append(f"The brewer left the scale {at}.")
+        return False
+    return True
 
 
 def _disturbances(t: np.ndarray, m: np.ndarray) -> list[tuple[int, int]]:
@@ -171,6 +205,15 @@ def _put_back(t: np.ndarray, m: np.ndarray, since: int, level: float) -> int | N
     there = (m[since:] >= level - SAME_LEVEL_G) & (m[since:] <= level + SAME_LEVEL_G + 10.0)
     at = np.flatnonzero(there)
     return since + int(at[0]) if len(at) else None
+
+
+def _edge(t: np.ndarray, m: np.ndarray, low_s: float, high_s: float, *, at_s: float) -> float:
+    """The level at one edge of a stretch, which may be rising: by a straight line through it."""
+    there = (t >= low_s) & (t <= high_s)
+    if there.sum() < 4:
+        return float(np.interp(at_s, t, m))
+    _, level = np.polyfit(t[there] - at_s, m[there], 1)
+    return float(level)
 
 
 def _level(t: np.ndarray, m: np.ndarray, low_s: float, high_s: float) -> float | None:

@@ -12,14 +12,13 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..recipe.model import BrewEnd
-from .along import DoneStep, PlannedStep, newest_of, plan_now_g
+from .along import By, DoneStep, MadeStep, PlannedStep, newest_of, plan_now_g
 from .follow import NOTHING, Followed
 
 GRACE_S = 5.0
 """So long after the next step's time a hand may still be at the one before."""
 WAITS_FOR_A_PRESS_S = 20.0
 """What only an eye sees (a cue, the last drip) is waited for this long beyond its time before the guide goes on by itself."""
-By = Literal["scale", "press", "plan"]
 Phase = Literal["before", "brew", "ending", "drink", "over"]
 
 
@@ -37,17 +36,6 @@ class Plan:
     @property
     def drink(self) -> tuple[PlannedStep, ...]:
         return tuple(s for s in self.steps if s.after)
-
-
-@dataclass(frozen=True)
-class MadeStep:
-    """A step as it was made. by: who says so; plan: nobody did, so that its times are the recipe's."""
-
-    index: int
-    began_s: float | None
-    ended_s: float
-    to_g: float | None
-    by: By
 
 
 @dataclass(frozen=True)
@@ -114,7 +102,7 @@ def _ended(plan: Plan, elapsed_s: float, pressed: Sequence[DoneStep], ended_s: f
         return done.ended_s, "press"
     if seen is None:
         return None, None
-    if seen.lifted_s is not None and seen.pours:
+    if seen.lifted_s is not None and seen.pours and (plan.end.kind != "pressed" or seen.lifted_s < plan.end.at_s):
         return seen.lifted_s, "scale"
     waits = WAITS_FOR_A_PRESS_S if plan.end.kind != "pressed" else GRACE_S
     last = max((p.ended_s or elapsed_s for p in seen.pours), default=0.0)

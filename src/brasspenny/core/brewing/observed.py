@@ -10,7 +10,7 @@ from .. import figures
 
 BedSign = Literal["flat", "dome", "well", "channels", "muddy", "high_wall"]
 Clouding = Literal["clear", "hazy", "cloudy"]
-Mishap = Literal["spill", "late", "wrong_mass", "kettle_cold", "filter_slipped", "moved_brewer"]
+Mishap = Literal["spill", "late", "wrong_mass", "kettle_cold", "filter_slipped", "moved_brewer", "stuck_plunger"]
 BED_LABELS: dict[BedSign, str] = {
     "flat": "flat",
     "dome": "dome",
@@ -27,6 +27,7 @@ MISHAP_LABELS: dict[Mishap, str] = {
     "kettle_cold": "kettle too cold",
     "filter_slipped": "filter slipped",
     "moved_brewer": "brewer knocked",
+    "stuck_plunger": "plunger stuck",
 }
 STALE_GRIND_MIN = 30.0
 STEADY_PRESS_KG = (8.0, 16.0)

@@ -196,6 +196,11 @@ def fits(recipe: Recipe) -> bool:
     return whole and all(can_hold(name, value) for step in there.steps for name, value in vars(step).items() if name != "kind")
 
 
+def poured_by_s(t: Timed) -> float:
+    """When the water of a step is in: a bloom's pour ends long before its wait does."""
+    return t.start_s + t.water_g / t.rate_g_s if t.step.kind == "bloom" and t.rate_g_s else t.end_s
+
+
 def own_water_g(recipe: Recipe) -> tuple[float, ...]:
     """What each step itself pours, g, in order: cumulative readings become differences (never negative), `rest` fills up to the stated water."""
     out: list[float] = []

@@ -1,24 +1,29 @@
-import { Button } from '@mantine/core';
+import { Button, Menu } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
 import { Loaded } from '../../ui/Loading';
 import { clock, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { call } from '../../ui/sound';
 import { tellTrouble, useTellDeleted } from '../../ui/tell';
 import classes from './Along.module.css';
 import { FinishBrew } from './FinishBrew';
 import { Lanes } from './Lanes';
-import { LiveStairs } from './LiveStairs';
+import { LiveStage } from './LiveStage';
 import { calledOf, homeOf, marksSaid } from './marks';
-import { giveUp, type LiveBrew, type LiveStep, liveQuery, type MarkBody, mark, startBrew } from './queries';
+import { giveUp, type LiveBrew, type LiveStep, liveQuery, type MarkBody, mark, startBrew, takeBack } from './queries';
+import { SoundSwitch } from './SoundSwitch';
 import { SteepStage } from './SteepStage';
-import { beep, useAwake } from './useAwake';
+import { keyOf, nextSaid, type Standing } from './stage';
+import { useAwake } from './useAwake';
 import { useElapsed } from './useElapsed';
 import { useScale } from './useScale';
+import { useWire } from './useWire';
+import { WireBar } from './WireBar';
 
-/** A brew while it is made: huge figures, one key for "done", nothing to type until the end. */
+/** A brew while it is made: the scale leads, one key where no scale speaks, nothing to type until the end. */
 export function AlongPage() {
   const { id = '' } = useParams();
   const live = useQuery(liveQuery(id));
@@ -43,6 +48,7 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
     onError: trouble,
   });
   const put = useMutation({ mutationFn: (body: MarkBody) => mark(brew, body), onSuccess: keep, onError: trouble });
+  const undo = useMutation({ mutationFn: () => takeBack(brew), onSuccess: keep, onError: trouble });
   const navigate = useNavigate();
   const tellDeleted = useTellDeleted();
   const drop = useMutation({
@@ -55,248 +61,232 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
     onError: trouble,
   });
   const elapsed = useElapsed(brew, seen);
-  const { reading, lost } = useScale(brew);
+  const streamed = useScale(brew);
+  const wire = useWire(brew);
+  const reading = wire.reading ?? streamed.reading;
+  const standing = useStanding(brew, reading, elapsed);
+  const { now } = standing;
   const running = brew.started_at !== null && !brew.finished;
   useAwake(running);
+  const [weighs, setWeighs] = useState(false);
 
-  const doneSteps = new Set(brew.marks.filter((m) => m.kind === 'step_done').map((m) => m.index));
-  const current = brew.steps.find((s) => !doneSteps.has(s.index));
-  const next = brew.steps.find((s) => !doneSteps.has(s.index) && s !== current);
-  const stopped = brew.marks.some((m) => m.kind === 'drips_stopped');
-  const scale_g = reading?.scale_g ?? null;
-  const busy = begin.isPending || put.isPending;
+  const current = brew.steps.find((s) => s.index === now.current);
+  const key = keyOf(brew, now);
+  const busy = begin.isPending || put.isPending || undo.isPending;
+  const at_s = round(elapsed);
   const advance = () => {
     if (busy || brew.finished) return;
-    if (!brew.started_at) begin.mutate();
-    else if (current)
+    if (key.does === 'start') begin.mutate();
+    else if (key.does === 'end') put.mutate({ kind: 'ended', at_s });
+    else if (key.does === 'step' && current) {
+      const scale_g = reading?.scale_g ?? null;
       put.mutate({
         kind: 'step_done',
         index: current.index,
-        at_s: round(elapsed),
-        ...(scale_g !== null && { reading_g: round(scale_g) }),
+        at_s,
+        ...(scale_g !== null && current.to_g !== null && { reading_g: now.poured_g ?? round(Math.max(0, scale_g)) }),
       });
-    else if (!stopped) put.mutate({ kind: 'drips_stopped', at_s: round(elapsed) });
+    }
   };
-  useSpace(advance);
-  const soon = next !== undefined && elapsed >= next.start_s - brew.ahead_s && elapsed < next.start_s;
-  useBeep(running && soon, next?.index);
+  const back = () => {
+    if (!busy && running && brew.marks.length) undo.mutate();
+  };
+  useKey(' ', advance);
+  useKey('Backspace', back);
+  useCalls(brew, standing, elapsed, running);
+  const touch = (body: MarkBody) => put.mutate({ ...body, at_s });
+  // The form begins with what the bench says of the whole brew: it waits for that answer.
+  const over = brew.finished || (brew.now.ended_s !== null && (now.phase === 'over' || weighs));
 
   return (
     <main className={classes.page}>
-      <header className={classes.head}>
-        <Penny stamp={brew.letter} size={54} />
-        <div>
-          <h1>{brew.trial_id === null ? brew.name : `Brew ${calledOf(brew)} · ${brew.name}`}</h1>
-          <p className="quiet">
-            {fixed(brew.dose_g, 1)} g · {fixed(brew.water_g, 0)} g water
-            {brew.temperature_c !== null && ` · ${fixed(brew.temperature_c, 0)} °C`}
-            {brew.instrument === 'simulated' && (
-              <b className={classes.simulated}>
-                simulated instruments{brew.speed > 1 && `, ${brew.speed}× speed`}
-                {brew.mistake && ', one mistake on purpose'}
-              </b>
-            )}
-          </p>
-        </div>
-        <Link className={classes.leave} to={homeOf(brew)}>
-          Leave (the timer keeps running)
-        </Link>
-        {!brew.finished && (
-          <Confirm
-            question="Give this brew up?"
-            detail="Nothing of it is logged. It can be undone."
-            verb="Give it up"
-            onYes={() => drop.mutate()}
-          >
-            {(ask) => (
-              <Button size="compact-sm" variant="subtle" color="red" onClick={ask}>
-                Discard this brew
-              </Button>
-            )}
-          </Confirm>
-        )}
-      </header>
+      <Head brew={brew} onDrop={() => drop.mutate()} />
       <Lanes own={brew} />
-      {stopped || brew.finished ? (
-        <FinishBrew brew={brew} />
+      {over ? (
+        <FinishBrew key={brew.rev} brew={brew} />
       ) : (
-        <div className={classes.columns}>
-          <section className={classes.work} aria-label="Staircase">
-            {running && current && current.to_g === null && OWN_STAGE.has(current.kind) ? (
-              <SteepStage brew={brew} step={current} elapsed_s={elapsed} press_kg={reading?.press_kg ?? null} />
-            ) : (
-              <LiveStairs brew={brew} elapsed_s={elapsed} scale_g={scale_g} plan_g={reading?.plan_g ?? 0} />
-            )}
-            <div className={classes.chips}>
-              {!brew.steps.some((x) => x.kind === 'press' || x.kind === 'break_crust') && (
-                <Button
-                  variant="default"
-                  size="md"
-                  disabled={!running || busy}
-                  onClick={() => put.mutate({ kind: 'first_drip', at_s: round(elapsed) })}
-                >
-                  First drip
-                </Button>
-              )}
-              <Button
-                variant="default"
-                size="md"
-                disabled={!running || busy}
-                onClick={() => put.mutate({ kind: 'spill', at_s: round(elapsed) })}
-              >
-                Spill
-              </Button>
-              {current?.kind === 'hold_level' && (
-                <Button
-                  variant="default"
-                  size="md"
-                  disabled={!running || busy}
-                  onClick={() => put.mutate({ kind: 'level_held', at_s: round(elapsed) })}
-                >
-                  Level held
-                </Button>
-              )}
-              {current?.cue && (
-                <Button
-                  variant="default"
-                  size="md"
-                  disabled={!running || busy}
-                  onClick={() => put.mutate({ kind: 'cue', at_s: round(elapsed), text: current.cue })}
-                >
-                  Seen: {current.cue}
-                </Button>
-              )}
-              <span className="quiet">{marksSaid(brew)}</span>
-            </div>
-          </section>
-          <section className={classes.now} aria-live="off">
-            <div className={classes.elapsed}>
-              <span className="quiet">elapsed</span>
-              <output aria-label="Elapsed">{clock(elapsed)}</output>
-              <span className={classes.scale}>
-                {lost ? 'scale lost: the brew goes on' : scale_g !== null ? `${fixed(scale_g, 1)} g` : ''}
-              </span>
-              {(reading?.slurry_c ?? null) !== null && (
-                <span className={classes.heat}>
-                  slurry {fixed(reading!.slurry_c, 0)} °C · kettle {fixed(reading!.kettle_c, 0)} °C
-                </span>
-              )}
-            </div>
-            <Target brew={brew} step={current} scale_g={scale_g} elapsed_s={elapsed} />
-            <div className={classes.then} data-soon={soon || undefined}>
+        <>
+          {current && running && OWN_STAGE.has(current.kind) ? (
+            <SteepStage brew={brew} step={current} elapsed_s={elapsed} press_kg={reading?.press_kg ?? null} />
+          ) : (
+            <LiveStage brew={brew} standing={standing} elapsed_s={elapsed} />
+          )}
+          {wire.wired && <WireBar wire={wire} />}
+          {!brew.started_at && <Before brew={brew} onGround={() => put.mutate({ kind: 'ground' })} busy={busy} />}
+          <div className={classes.below}>
+            <div className={classes.next}>
               <span className="quiet">{brew.started_at ? 'then' : 'before'}</span>
-              <p>
-                {brew.started_at
-                  ? next
-                    ? nextSaid(next)
-                    : 'watch for the last drip'
-                  : brew.before.join(', ') || 'the kettle, the scale, the server'}
+              <p>{nextSaid(brew, now, clock)}</p>
+              <p className="quiet small num">
+                {streamed.lost
+                  ? 'scale lost: the brew goes on'
+                  : (reading?.scale_g ?? null) !== null &&
+                    `${brew.instrument === 'simulated' ? 'simulated scale' : 'scale'} ${fixed(reading!.scale_g, 1)} g`}
+                {(reading?.slurry_c ?? null) !== null &&
+                  ` · slurry ${fixed(reading!.slurry_c, 0)} °C · kettle ${fixed(reading!.kettle_c, 0)} °C`}
+                {marksSaid(brew) && ` · ${marksSaid(brew)}`}
               </p>
             </div>
-            <button type="button" className={classes.go} disabled={busy} onClick={advance}>
-              {!brew.started_at ? 'Start pour' : current ? doneWord(current) : 'Drips stopped'} <kbd>space</kbd>
-            </button>
-            {!brew.started_at && (
-              <Button variant="default" size="md" disabled={busy} onClick={() => put.mutate({ kind: 'ground' })}>
-                {brew.marks.some((m) => m.kind === 'ground') ? 'Ground: the minutes are counted' : 'Coffee ground now'}
+            <Touches brew={brew} current={current} disabled={!running || busy} touch={touch} onBack={back} />
+            {now.phase === 'drink' && (
+              <Button size="lg" variant="default" onClick={() => setWeighs(true)}>
+                Weigh and log
               </Button>
             )}
-            {!brew.started_at && brew.no_steps && <p className={classes.noSteps}>{brew.no_steps}</p>}
-            {!brew.started_at &&
-              (brew.cautions.length ? brew.cautions : [PLAIN_CAUTION]).slice(0, 2).map((c) => (
-                <p key={c.text} className="small quiet">
-                  {c.text}
-                </p>
-              ))}
-          </section>
-        </div>
+            <button type="button" className={classes.go} disabled={busy} onClick={advance}>
+              {key.says} <kbd>space</kbd>
+            </button>
+          </div>
+        </>
       )}
     </main>
   );
 }
 
-function Target({
-  brew,
-  step,
-  scale_g,
-  elapsed_s,
-}: {
-  brew: LiveBrew;
-  step: LiveStep | undefined;
-  scale_g: number | null;
-  elapsed_s: number;
-}) {
-  if (!step) {
-    return (
-      <div className={classes.target}>
-        <span>drains until about</span>
-        <output aria-label="Target">{clock(brew.total_s)}</output>
-      </div>
-    );
-  }
-  const waits = elapsed_s < step.start_s - 0.5 && brew.started_at !== null;
-  const rest = step.to_g === null ? null : scale_g === null ? step.to_g : Math.max(0, step.to_g - scale_g);
+/** The newest word on where the brew stands: the scale's, or the last answer's. */
+function useStanding(brew: LiveBrew, reading: ReturnType<typeof useScale>['reading'], elapsed_s: number): Standing {
+  const answered: Standing = { now: brew.now, at_s: brew.elapsed_s };
+  if (!reading) return answered;
+  const at_s = reading.source === 'wire' ? elapsed_s : reading.elapsed_s;
+  return at_s + 0.3 >= brew.elapsed_s ? { now: reading.now, at_s } : answered;
+}
+
+function Head({ brew, onDrop }: { brew: LiveBrew; onDrop: () => void }) {
   return (
-    <div className={classes.target}>
-      <span>
-        {waits
-          ? `in ${Math.ceil(step.start_s - elapsed_s)} s: ${step.text}`
-          : step.to_g === null
-            ? step.text
-            : scale_g === null
-              ? 'pour to'
-              : 'still to pour'}
-      </span>
-      <output aria-label="Target">
-        {rest === null ? clock(Math.max(0, step.end_s - elapsed_s)) : fixed(rest, 0)}
-        {rest !== null && <small> g</small>}
-      </output>
-      {step.to_g !== null && (
-        <p>
-          to <b className="num">{fixed(step.to_g, 0)}</b>
-          {!brew.no_steps && (
-            <>
-              {' '}
-              by <b className="num">{clock(step.end_s)}</b>
-            </>
+    <header className={classes.head}>
+      <Penny stamp={brew.letter} size={44} />
+      <div className={classes.who}>
+        <h1>{brew.trial_id === null ? brew.name : `Brew ${calledOf(brew)} · ${brew.name}`}</h1>
+        <p className="quiet">
+          {fixed(brew.dose_g, 1)} g · {fixed(brew.water_g, 0)} g water
+          {brew.temperature_c !== null && ` · ${fixed(brew.temperature_c, 0)} °C`}
+          {brew.instrument === 'simulated' && (
+            <b className={classes.simulated}>
+              simulated instruments{brew.speed > 1 && `, ${brew.speed}× speed`}
+              {brew.mistake && ', one mistake on purpose'}
+            </b>
           )}
         </p>
+      </div>
+      <SoundSwitch />
+      <Link className={classes.leave} to={homeOf(brew)}>
+        Leave, timer on
+      </Link>
+      {!brew.finished && (
+        <Confirm
+          question="Give this brew up?"
+          detail="Nothing of it is logged. It can be undone."
+          verb="Give it up"
+          onYes={onDrop}
+        >
+          {(ask) => (
+            <Button size="compact-sm" variant="subtle" color="red" onClick={ask}>
+              Discard
+            </Button>
+          )}
+        </Confirm>
+      )}
+    </header>
+  );
+}
+
+function Before({ brew, onGround, busy }: { brew: LiveBrew; onGround: () => void; busy: boolean }) {
+  const ground = brew.marks.some((m) => m.kind === 'ground');
+  return (
+    <div className={classes.before}>
+      <Button variant={ground ? 'light' : 'default'} size="md" disabled={busy} onClick={onGround}>
+        {ground ? 'Ground: the minutes are counted' : 'Coffee ground now'}
+      </Button>
+      {brew.no_steps && <p className={classes.noSteps}>{brew.no_steps}</p>}
+      {(brew.cautions.length ? brew.cautions : [PLAIN_CAUTION]).slice(0, 2).map((c) => (
+        <p key={c.text} className="small quiet">
+          {c.text}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+type TouchesProps = {
+  brew: LiveBrew;
+  current: LiveStep | undefined;
+  disabled: boolean;
+  touch: (body: MarkBody) => void;
+  onBack: () => void;
+};
+
+/** What an eye sees and no scale does: one touch each, and the last press taken back. */
+function Touches({ brew, current, disabled, touch, onBack }: TouchesProps) {
+  const drips = !brew.steps.some((x) => x.kind === 'press' || x.kind === 'break_crust');
+  return (
+    <div className={classes.chips}>
+      {current?.cue && (
+        <Button variant="light" size="md" disabled={disabled} onClick={() => touch({ kind: 'cue', text: current.cue })}>
+          Seen: {current.cue}
+        </Button>
+      )}
+      {current?.kind === 'hold_level' && (
+        <Button variant="default" size="md" disabled={disabled} onClick={() => touch({ kind: 'level_held' })}>
+          Level held
+        </Button>
+      )}
+      {drips && !brew.marks.some((m) => m.kind === 'first_drip') && (
+        <Button variant="default" size="md" disabled={disabled} onClick={() => touch({ kind: 'first_drip' })}>
+          First drip
+        </Button>
+      )}
+      <Menu position="top-start">
+        <Menu.Target>
+          <Button variant="default" size="md" disabled={disabled} aria-label="More to note">
+            More
+          </Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item onClick={() => touch({ kind: 'spill' })}>Spill</Menu.Item>
+          <Menu.Item onClick={() => touch({ kind: 'ended' })}>{brew.end.done} already</Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+      {brew.marks.length > 0 && (
+        <Button variant="default" size="md" disabled={disabled} onClick={onBack}>
+          Take back
+        </Button>
       )}
     </div>
   );
 }
 
-/** Steps in which nothing is poured and the vessel itself is what one watches. */
-const OWN_STAGE = new Set(['wait', 'lid', 'break_crust', 'skim', 'invert', 'press', 'stir', 'settle', 'transfer']);
+/** Steps in which the vessel itself is what one watches. */
+const OWN_STAGE = new Set(['break_crust', 'skim', 'invert', 'press']);
 const PLAIN_CAUTION = { text: 'Boiling water and steam scald, and a dripper on a server topples: steady it.' };
 
-const nextSaid = (next: LiveStep) =>
-  /\bfrom\b/.test(next.text) ? next.text : `${next.text} at ${clock(next.start_s)}`;
 const round = (value: number) => Math.round(value * 10) / 10;
-const doneWord = (step: LiveStep) => (step.to_g === null ? 'Done' : 'Poured');
 
-/** Space is "done", wherever the focus is. */
-function useSpace(run: () => void) {
+/** A key of the keyboard, wherever the focus is but in a field. */
+function useKey(wanted: string, run: () => void) {
   const latest = useRef(run);
   latest.current = run;
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       const typing =
         event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT|BUTTON|A)$/.test(event.target.tagName);
-      if (event.key !== ' ' || event.repeat || typing) return;
+      if (event.key !== wanted || event.repeat || typing) return;
       event.preventDefault();
       latest.current();
     };
     window.addEventListener('keydown', pressed);
     return () => window.removeEventListener('keydown', pressed);
-  }, []);
+  }, [wanted]);
 }
 
-function useBeep(on: boolean, step: number | undefined) {
-  const rung = useRef<number | undefined>(undefined);
+/** A call a few seconds before each step is due, once. */
+function useCalls(brew: LiveBrew, { now, at_s }: Standing, elapsed_s: number, running: boolean) {
+  const called = useRef<number | null>(null);
+  const wanted = now.begins_in_s - (elapsed_s - at_s) > 0 ? now.current : now.next;
+  const step = brew.steps.find((s) => s.index === wanted);
+  const due = step !== undefined && elapsed_s >= step.start_s - brew.ahead_s && elapsed_s < step.start_s;
   useEffect(() => {
-    if (!on || rung.current === step) return;
-    rung.current = step;
-    beep();
-  }, [on, step]);
+    if (!running || !due || called.current === wanted) return;
+    called.current = wanted;
+    call();
+  }, [running, due, wanted]);
 }

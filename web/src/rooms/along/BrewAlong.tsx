@@ -8,21 +8,29 @@ import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
 import classes from './Along.module.css';
 import { calledOf } from './marks';
-import { type LiveBrew, liveBrewsQuery, prepare } from './queries';
+import { type Instruments, type LiveBrew, liveBrewsQuery, prepare } from './queries';
 
 const MISTAKES: { value: LiveBrew['mistake']; label: string }[] = [
   { value: '', label: 'none: a careful hand' },
   { value: 'fast', label: 'a pour too fast' },
   { value: 'late', label: 'the last pour late' },
   { value: 'spill', label: 'a spill' },
+  { value: 'knock', label: 'the scale knocked' },
+  { value: 'zeroed', label: 'the scale zeroed in the middle' },
+  { value: 'short', label: 'the jug runs short' },
 ];
+
+/** A made-up hand begins to pour by itself so long after the page is there. */
+const HAND_BEGINS_S = 10;
 
 /** How the simulated instruments go: how fast, and with which mistake made on purpose. */
 export function useSimulated() {
   const [speed, setSpeed] = useState('1');
   const [mistake, setMistake] = useState<LiveBrew['mistake']>('');
-  const asked = (instrument: 'none' | 'simulated') =>
-    instrument === 'none' ? { instrument } : { instrument, speed: Number(speed), mistake };
+  const asked = (instrument: LiveBrew['instrument']): Instruments =>
+    instrument === 'simulated'
+      ? { instrument, speed: Number(speed), mistake, begins_after_s: HAND_BEGINS_S }
+      : { instrument };
   return { speed, setSpeed, mistake, setMistake, asked };
 }
 
@@ -43,7 +51,8 @@ export function SimulatedChoice({ simulated, disabled, loading, onGo }: Simulate
       </Popover.Target>
       <Popover.Dropdown className={classes.choice}>
         <p className="quiet small">
-          A made-up scale, thermometer and refractometer follow the plan. The brew is marked as simulated everywhere.
+          A made-up scale, thermometer and refractometer follow the plan, and a made-up hand begins by itself. The brew
+          is marked as simulated everywhere.
         </p>
         <SegmentedControl
           aria-label="Speed"
@@ -88,7 +97,7 @@ export function BrewAlong({ trialId, setupId, letter }: { trialId: string; setup
   const navigate = useNavigate();
   const { data } = useQuery(liveBrewsQuery(trialId));
   const simulated = useSimulated();
-  const go = useSend((instrument: 'none' | 'simulated') => prepare(trialId, setupId, simulated.asked(instrument)), {
+  const go = useSend((instrument: LiveBrew['instrument']) => prepare(trialId, setupId, simulated.asked(instrument)), {
     onDone: (brew) => navigate(`/along/${brew.id}`),
   });
   return (
@@ -96,6 +105,9 @@ export function BrewAlong({ trialId, setupId, letter }: { trialId: string; setup
       <GoOn brews={data?.brews ?? []} />
       <Button variant="light" loading={go.isPending && go.variables === 'none'} onClick={() => go.mutate('none')}>
         Brew {letter} along its recipe
+      </Button>
+      <Button variant="subtle" loading={go.isPending && go.variables === 'wire'} onClick={() => go.mutate('wire')}>
+        with a scale on a wire
       </Button>
       <SimulatedChoice
         simulated={simulated}

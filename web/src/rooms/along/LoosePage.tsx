@@ -2,27 +2,31 @@ import { Button, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
+import { Refused } from '../../api/client';
+import { numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
+import { BrewForm } from '../brewing/BrewForm';
+import { isPressed, schoolOf } from '../brewing/brewers';
+import { type BrewTexts, bodyOf, brewTexts, pourEnd, readingsOf } from '../brewing/brewTexts';
 import { EditRun } from '../brewing/EditRun';
-import { logLooseRun, takeIn } from '../brewing/queries';
-import { readingsOf } from '../brewing/runTexts';
-import { seenSaid } from '../brewing/seen';
+import type { PourShown } from '../brewing/pourTexts';
+import { type LooseRunBody, logLooseRun, takeIn } from '../brewing/queries';
+import { NOTHING_SEEN, type Observed, seenSaid } from '../brewing/seen';
 import { type LooseRun, looseRunsQuery, type RunMeasured } from '../measuring/queries';
 import { ReadingCard } from '../measuring/ReadingCard';
 import { trialsQuery } from '../rails/queries';
-import { type LastBrewed, lastBrewedQuery, recipesQuery } from '../recipes/queries';
+import { type LastBrewed, lastBrewedQuery, recipeQuery, recipesQuery } from '../recipes/queries';
 import { RecipePicker } from '../recipes/RecipePicker';
 import { setUpQuery } from '../trials/queries';
 import { EMPTY, patchOf, VariableField } from '../trials/VariableField';
 import { newKitOf } from '../trials/variables';
 import { GoOn, SimulatedChoice, useSimulated } from './BrewAlong';
 import classes from './Loose.module.css';
-import { liveBrewsQuery, prepareLoose } from './queries';
+import { type LiveBrew, liveBrewsQuery, prepareLoose } from './queries';
 
 const NAMED = ['coffee', 'grinder', 'grind_setting', 'brewer', 'filter', 'water'] as const;
 const AMOUNTS = ['dose_g', 'brew_water_g', 'temperature_c'] as const;
@@ -76,10 +80,19 @@ function useLastBrewed(versionId: string, fill: (last: LastBrewed) => void) {
   });
 }
 
+/** The recipe that is chosen, in the version that is chosen. */
+function useRecipe(versionId: string) {
+  const { data: recipes } = useQuery(recipesQuery);
+  const listed = recipes?.recipes.find((r) => r.version_id === versionId || r.older.some((v) => v.id === versionId));
+  const number = listed?.older.find((v) => v.id === versionId)?.number;
+  return useQuery({ ...recipeQuery(listed?.id ?? '', number), enabled: listed !== undefined });
+}
+
 function NewLoose() {
   const [params] = useSearchParams();
   const [recipe, setRecipe] = useState(params.get('recipe') ?? '');
-  const form = useTyped({ ...EMPTY, name: '', beverage_g: '', total_time_s: '', tds: '', note: '' });
+  const form = useTyped({ ...EMPTY, name: '' });
+  const { data: known } = useRecipe(recipe);
   useLastBrewed(recipe, (last) =>
     form.reset((now) => ({ ...now, ...Object.fromEntries(Object.entries(last).filter(([f]) => !now[f as 'coffee'])) })),
   );
@@ -91,7 +104,7 @@ function NewLoose() {
       [...NAMED, ...AMOUNTS].filter((f) => form.texts[f].trim() !== ''),
     );
   const along = useSend(
-    async (instrument: 'none' | 'simulated') =>
+    async (instrument: LiveBrew['instrument']) =>
       prepareLoose({
         recipe_version_id: recipe,
         name: form.texts.name,
@@ -101,34 +114,8 @@ function NewLoose() {
       }),
     { onDone: (brew) => navigate(`/along/${brew.id}`), onTrouble: shownAtField(form.setRefused) },
   );
-  const log = useSend(
-    async () =>
-      logLooseRun({
-        recipe_version_id: recipe || null,
-        name: form.texts.name,
-        variables: variables(),
-        new_kit: newKitOf(form.texts.new_kit),
-        beverage_g: numberOf('beverage_g', form.texts.beverage_g),
-        total_time_s: await secondsOf(form.texts.total_time_s),
-        tds_readings_pct: readingsOf(form.texts.tds),
-        note: form.texts.note,
-      }),
-    {
-      onDone: () => {
-        tellDone('The brew is logged.');
-        form.reset({ ...form.texts, beverage_g: '', total_time_s: '', tds: '', note: '' });
-      },
-      onTrouble: shownAtField(form.setRefused),
-    },
-  );
   return (
-    <form
-      className={`card ${classes.form}`}
-      onSubmit={(e) => {
-        e.preventDefault();
-        log.mutate();
-      }}
-    >
+    <div className={`card ${classes.form}`}>
       <h2>What is brewed</h2>
       <div className={classes.fields}>
         <div className={classes.wide}>
@@ -162,39 +149,90 @@ function NewLoose() {
           loading={along.isPending && along.variables === 'simulated'}
           onGo={() => along.mutate('simulated')}
         />
+        <Button
+          variant="subtle"
+          disabled={!recipe}
+          loading={along.isPending && along.variables === 'wire'}
+          onClick={() => along.mutate('wire')}
+        >
+          with a scale on a wire
+        </Button>
       </div>
+      <LogLoose
+        key={`${known?.id}.${known?.version}`}
+        pours={known?.checked.pours ?? []}
+        pressed={isPressed(known?.document.brewer_type ?? null)}
+        school={schoolOf(known?.document.brewer_type ?? null)}
+        what={() => ({
+          recipe_version_id: recipe || null,
+          name: form.texts.name,
+          variables: variables(),
+          new_kit: newKitOf(form.texts.new_kit),
+        })}
+        onRefused={form.setRefused}
+      />
+    </div>
+  );
+}
+
+type LogLooseProps = {
+  pours: PourShown[];
+  pressed: boolean;
+  school: 'in_cup' | 'full_liquor';
+  what: () => Pick<LooseRunBody, 'recipe_version_id' | 'name' | 'variables' | 'new_kit'>;
+  onRefused: (refused: Refused | null) => void;
+};
+
+/** A brew that was made without the guide, with everything a guided one can say. */
+function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
+  const form = useTyped<keyof BrewTexts & string>(brewTexts({}, NOTHING_SEEN, pours));
+  const texts = form.texts as BrewTexts;
+  const [seen, setSeen] = useState<Observed>(NOTHING_SEEN);
+  const [concentrate, setConcentrate] = useState(false);
+  const log = useSend(
+    async () =>
+      logLooseRun({
+        ...what(),
+        ...(await bodyOf(texts, seen, pours, concentrate)),
+        ...(await pourEnd(texts, pours)),
+        bypass_g: texts.bypass_g.trim() ? numberOf('bypass_g', texts.bypass_g) : null,
+        tds_readings_pct: readingsOf(texts.tds),
+      }),
+    {
+      onDone: () => {
+        tellDone('The brew is logged.');
+        form.reset(brewTexts({}, NOTHING_SEEN, pours));
+        setSeen(NOTHING_SEEN);
+      },
+      onTrouble: (error) => {
+        onRefused(error instanceof Refused ? error : null);
+        return shownAtField(form.setRefused)(error);
+      },
+    },
+  );
+  return (
+    <form
+      className={classes.log}
+      onSubmit={(e) => {
+        e.preventDefault();
+        log.mutate();
+      }}
+    >
       <h2>Or log what was brewed</h2>
-      <div className={classes.fields}>
-        <NumberField
-          label="Beverage mass"
-          unit="g"
-          value={form.texts.beverage_g}
-          onText={(t) => form.set('beverage_g', t)}
-          error={form.refused?.at('beverage_g')}
-        />
-        <DurationField
-          label="Total time"
-          value={form.texts.total_time_s}
-          onText={(t) => form.set('total_time_s', t)}
-          error={form.refused?.at('total_time_s')}
-        />
-        <TextInput
-          label="TDS readings, %"
-          placeholder="1.41 1.43 1.42"
-          autoComplete="off"
-          value={form.texts.tds}
-          onChange={(e) => form.set('tds', e.currentTarget.value)}
-          error={form.refused?.at('tds_readings_pct')}
-          styles={{ input: { fontFamily: 'var(--mono)', fontWeight: 500 } }}
-        />
-        <TextInput
-          label="Note"
-          maxLength={500}
-          value={form.texts.note}
-          onChange={(e) => form.set('note', e.currentTarget.value)}
-          error={form.refused?.at('note')}
-        />
-      </div>
+      <BrewForm
+        texts={texts}
+        set={form.set}
+        refused={form.refused}
+        seen={seen}
+        onSeen={setSeen}
+        concentrate={concentrate}
+        onConcentrate={setConcentrate}
+        pours={pours}
+        school={school}
+        withReadings
+        pressed={pressed}
+        folded
+      />
       <Button type="submit" variant="light" loading={log.isPending}>
         Log a loose brew
       </Button>
@@ -231,7 +269,7 @@ function LooseCard({ run }: { run: LooseRun }) {
         </Button>
         <TakeIn run={run} />
       </div>
-      {editing && <EditRun run={run} onClose={() => setEditing(false)} />}
+      {editing && <EditRun run={run} school={run.school} onClose={() => setEditing(false)} />}
     </article>
   );
 }

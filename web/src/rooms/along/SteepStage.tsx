@@ -20,7 +20,7 @@ type SteepStageProps = { brew: LiveBrew; step: LiveStep; elapsed_s: number; pres
 export function SteepStage({ brew, step, elapsed_s, press_kg }: SteepStageProps) {
   const lasts = Math.max(0.1, step.end_s - step.start_s);
   const share = Math.min(1, Math.max(0, (elapsed_s - step.start_s) / lasts));
-  const done = new Set(brew.marks.filter((m) => m.kind === 'step_done').map((m) => m.index));
+  const done = new Set(brew.now.made.map((m) => m.index));
   const broken = brew.steps.some((s) => s.kind === 'break_crust' && done.has(s.index));
   const crust = CRUSTED.has(brew.brewer_type ?? '') && !broken;
   // A recipe that is turned over begins upside down, plunger below.

@@ -7,11 +7,10 @@ export const calledOf = (b: LiveBrew) => (b.trial_id === null ? b.name : `${b.le
 /** Where a brew is listed. */
 export const homeOf = (brew: LiveBrew) => (brew.trial_id === null ? '/brew' : `/trials/${brew.trial_id}/brew`);
 
-/** The step that is at hand, and the one after it. */
+/** The step that is at hand, and the one after it, as the bench said last. */
 export function whereIs(b: LiveBrew) {
-  const done = new Set(b.marks.filter((m) => m.kind === 'step_done').map((m) => m.index));
-  const [current, next] = b.steps.filter((s) => !done.has(s.index));
-  return { current, next };
+  const of = (index: number | null) => b.steps.find((s) => s.index === index);
+  return { current: of(b.now.current), next: of(b.now.next) };
 }
 
 const LONG_OVER_S = 120;
@@ -31,11 +30,8 @@ export function marksSaid(brew: LiveBrew): string {
   return [drip && `first drip ${clock(drip.at_s)}`, spills > 0 && plural(spills, 'spill')].filter(Boolean).join(' · ');
 }
 
-/** The scale's last reading, else what the plan pours: a person without a scale on the bench corrects it here. */
+/** The scale's settled water, else the last reading, else what the plan pours: a person without a scale on the bench corrects it here. */
 export function pouredSaid(brew: LiveBrew): number {
-  const pours = new Set(brew.steps.filter((s) => s.to_g !== null).map((s) => s.index));
-  const read = brew.marks
-    .filter((m) => m.kind === 'step_done' && m.index !== null && pours.has(m.index))
-    .at(-1)?.reading_g;
-  return Math.round(10 * (read ?? brew.water_g)) / 10;
+  const read = brew.pours.findLast((p) => p.reading_g !== null && p.by !== 'plan')?.reading_g;
+  return Math.round(10 * (brew.now.poured_g || read || brew.water_g)) / 10;
 }

@@ -22,20 +22,3 @@ export function useAwake(on: boolean) {
     };
   }, [on]);
 }
-
-/** A short tone; silence where sound is not allowed. */
-export function beep() {
-  try {
-    const audio = new AudioContext();
-    const tone = audio.createOscillator();
-    const level = audio.createGain();
-    tone.frequency.value = 740;
-    level.gain.value = 0.12;
-    tone.connect(level).connect(audio.destination);
-    tone.start();
-    tone.stop(audio.currentTime + 0.18);
-    tone.onended = () => void audio.close();
-  } catch {
-    // no sound on this device
-  }
-}

@@ -82,6 +82,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
     tolerance_s: String(bench.tolerance_s),
     tolerance_c: String(bench.tolerance_c),
     brix_factor: String(bench.brix_factor),
+    scale_address: bench.scale_address,
   });
   const save = useSend(
     async () => {
@@ -98,6 +99,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         tolerance_s: number('tolerance_s'),
         tolerance_c: number('tolerance_c'),
         brix_factor: numberOf('brix_factor', form.texts.brix_factor) ?? 0.85,
+        scale_address: form.texts.scale_address.trim(),
       };
       return take(api.PATCH('/api/v1/bench', { params: { header: { 'If-Match': bench.rev } }, body }));
     },
@@ -137,6 +139,15 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         />
         <NumberField label="Room" description="Cups cool towards it." unit="°C" {...field('ambient_c')} />
         <NumberField label="% TDS per °Brix" {...field('brix_factor')} />
+        <TextInput
+          label="A scale on the network"
+          description="It writes its readings as lines of text. Empty: none."
+          placeholder="192.168.1.40:7070"
+          maxLength={60}
+          value={form.texts.scale_address}
+          onChange={(e) => form.set('scale_address', e.currentTarget.value)}
+          error={form.refused?.at('scale_address')}
+        />
         <fieldset className={classes.tolerances}>
           <legend>A brew is on plan within</legend>
           <NumberField label="Water" unit="g" {...field('tolerance_g')} />

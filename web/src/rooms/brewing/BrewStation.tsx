@@ -57,7 +57,7 @@ export function BrewStation() {
                     </>
                   )}
                 </section>
-                {editing && <EditRun run={editing} onClose={() => setEditing(null)} />}
+                {editing && <EditRun run={editing} school={r.school} onClose={() => setEditing(null)} />}
               </div>
             )}
           </Loaded>

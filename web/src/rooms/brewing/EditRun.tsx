@@ -8,17 +8,18 @@ import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import type { RunMeasured } from '../measuring/queries';
 import classes from './Brew.module.css';
+import { BrewForm } from './BrewForm';
+import { type BrewTexts, bodyOf, brewTexts, pourEnd } from './brewTexts';
 import { correctRun, type RunPatch, removeRun } from './queries';
-import { RunFields } from './RunFields';
-import { bodyOf, loggedTexts } from './runTexts';
 import { ScaleLog } from './ScaleLog';
-import { SeenChips } from './SeenChips';
-import { SeenNumbers, seenTexts, withNumbers } from './SeenNumbers';
 import { NOTHING_SEEN, type Observed } from './seen';
 
+type EditRunProps = { run: RunMeasured; school: 'in_cup' | 'full_liquor'; onClose: () => void };
+
 /** Correct or delete one brew. When somebody else wrote first, both versions are shown and the person chooses. */
-export function EditRun({ run, onClose }: { run: RunMeasured; onClose: () => void }) {
-  const form = useTyped({ ...loggedTexts(run), ...seenTexts({ ...NOTHING_SEEN, ...run.observed }) });
+export function EditRun({ run, school, onClose }: EditRunProps) {
+  const form = useTyped<keyof BrewTexts & string>(brewTexts(run, { ...NOTHING_SEEN, ...run.observed }, run.pours));
+  const texts = form.texts as BrewTexts;
   const [concentrate, setConcentrate] = useState(run.concentrate);
   const [seen, setSeen] = useState<Observed>({ ...NOTHING_SEEN, ...run.observed });
   const [rev, setRev] = useState(run.rev);
@@ -27,8 +28,8 @@ export function EditRun({ run, onClose }: { run: RunMeasured; onClose: () => voi
   const save = useSend(
     async () =>
       correctRun(run.id, rev, {
-        ...(await bodyOf(form.texts, concentrate)),
-        observed: await withNumbers(seen, form.texts),
+        ...(await bodyOf(texts, seen, run.pours, concentrate)),
+        ...(await pourEnd(texts, run.pours)),
       } as RunPatch),
     {
       onDone: onClose,
@@ -67,23 +68,19 @@ export function EditRun({ run, onClose }: { run: RunMeasured; onClose: () => voi
           save.mutate();
         }}
       >
-        <RunFields
-          texts={form.texts}
+        <BrewForm
+          texts={texts}
           set={form.set}
           refused={form.refused}
+          seen={seen}
+          onSeen={setSeen}
           concentrate={concentrate}
           onConcentrate={setConcentrate}
+          pours={run.pours}
+          school={school}
           withReadings={false}
+          pressed={run.observed.press_s != null || run.observed.press_kg != null}
         />
-        <SeenChips seen={seen} onChange={setSeen} />
-        <div className={classes.seenNumbers}>
-          <SeenNumbers
-            texts={form.texts}
-            set={form.set}
-            refused={form.refused}
-            pressed={run.observed.press_s != null || run.observed.press_kg != null}
-          />
-        </div>
         <ScaleLog run={run} rev={rev} onRev={setRev} />
         {stale && (
           <div role="alert">

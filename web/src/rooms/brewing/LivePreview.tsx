@@ -4,12 +4,12 @@ import { Refused, type Schemas } from '../../api/client';
 import { fixed, ratio, readNumber } from '../../ui/numbers';
 import { extractionQuery } from '../calculators/queries';
 import classes from './Brew.module.css';
-import type { RunTexts } from './runTexts';
 
 type School = Schemas['ResultsAnswer']['school'];
+type Weighed = Record<'dose_g' | 'beverage_g' | 'brew_water_g' | 'bypass_g' | 'moisture_pct' | 'tds', string>;
 
 /** What the numbers typed so far come to, worked out by the bench. */
-export function LivePreview({ texts, concentrate, school }: { texts: RunTexts; concentrate: boolean; school: School }) {
+export function LivePreview({ texts, concentrate, school }: { texts: Weighed; concentrate: boolean; school: School }) {
   const [body] = useDebouncedValue(asked(texts, concentrate), 200);
   const { data, error } = useQuery({ ...extractionQuery(body), placeholderData: keepPreviousData });
   if (!body) return <p className={classes.preview}>With a beverage mass and one reading, the yield shows here.</p>;
@@ -53,7 +53,7 @@ export function LivePreview({ texts, concentrate, school }: { texts: RunTexts; c
   );
 }
 
-function asked(texts: RunTexts, concentrate: boolean): Schemas['ExtractionBody'] | null {
+function asked(texts: Weighed, concentrate: boolean): Schemas['ExtractionBody'] | null {
   const value = (text: string) => {
     const read = readNumber(text);
     return read.kind === 'number' ? read.value : null;

@@ -8,22 +8,26 @@ import { BrewAlong } from '../along/BrewAlong';
 import type { Results } from '../measuring/queries';
 import type { Setup } from '../trials/queries';
 import classes from './Brew.module.css';
-import { LivePreview } from './LivePreview';
-import { logRun } from './queries';
-import { RunFields } from './RunFields';
-import { bodyOf, plannedTexts, readingsOf } from './runTexts';
+import { BrewForm } from './BrewForm';
+import { isPressed } from './brewers';
+import { type BrewTexts, bodyOf, brewTexts, pourEnd, readingsOf } from './brewTexts';
+import { logRun, type RunBody } from './queries';
+import { NOTHING_SEEN, type Observed } from './seen';
 
 /** Log one brew: choose its penny, correct the plan by what the scale said. */
 export function LogBrew({ trialId, setups, school }: { trialId: string; setups: Setup[]; school: Results['school'] }) {
   const [setupId, setSetupId] = useState(() => leastBrewed(setups).id);
   const setup = setups.find((s) => s.id === setupId) ?? setups[0]!;
-  const form = useTyped(plannedTexts(setup));
+  const form = useTyped<keyof BrewTexts & string>(plannedTexts(setup));
+  const texts = form.texts as BrewTexts;
+  const [seen, setSeen] = useState<Observed>(NOTHING_SEEN);
   const [concentrate, setConcentrate] = useState(setup.concentrate);
   const [purpose, setPurpose] = useState<'evidence' | 'dial_in'>('evidence');
   const choose = (next: Setup) => {
     setSetupId(next.id);
     form.reset(plannedTexts(next));
     setConcentrate(next.concentrate);
+    setSeen(NOTHING_SEEN);
     form.setRefused(null);
   };
   const save = useSend(
@@ -31,9 +35,10 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
       logRun(trialId, {
         setup_id: setup.id,
         purpose,
-        ...(await bodyOf(form.texts, concentrate)),
-        tds_readings_pct: readingsOf(form.texts.tds),
-      }),
+        ...(await bodyOf(texts, seen, setup.pours, concentrate)),
+        ...(await pourEnd(texts, setup.pours)),
+        tds_readings_pct: readingsOf(texts.tds),
+      } as RunBody),
     {
       onDone: (run) => {
         if (purpose === 'dial_in') {
@@ -89,15 +94,20 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
             { value: 'dial_in', label: 'to dial in' },
           ]}
         />
-        <RunFields
-          texts={form.texts}
+        <BrewForm
+          texts={texts}
           set={form.set}
           refused={form.refused}
+          seen={seen}
+          onSeen={setSeen}
           concentrate={concentrate}
           onConcentrate={setConcentrate}
+          pours={setup.pours}
+          school={school}
           withReadings
+          pressed={isPressed(setup.variables.brewer_type ?? null)}
+          folded
         />
-        <LivePreview texts={form.texts} concentrate={concentrate} school={school} />
         <Button type="submit" size="md" loading={save.isPending} fullWidth>
           {purpose === 'dial_in'
             ? `Log a dial-in brew of ${setup.letter}`
@@ -107,6 +117,9 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
     </form>
   );
 }
+
+/** What a brew of this setup is meant to be: the plan is the starting point, the scale corrects it. */
+const plannedTexts = (setup: Setup) => brewTexts({ ...setup.variables, note: '' }, NOTHING_SEEN, setup.pours);
 
 function leastBrewed(setups: Setup[]): Setup {
   return setups.reduce((least, s) => (s.runs < least.runs ? s : least), setups[0]!);

@@ -2,6 +2,7 @@ import { api, type Schemas, take } from '../../api/client';
 
 export type RunBody = Schemas['RunBody'];
 export type RunPatch = Schemas['RunPatch'];
+export type LooseRunBody = Schemas['LooseRunBody'];
 
 const at = (id: string) => ({ params: { path: { id } } });
 const atRev = (id: string, rev: number) => ({ params: { path: { id }, header: { 'If-Match': rev } } });
@@ -16,7 +17,7 @@ export const correctReading = (id: string, rev: number, body: Schemas['ReadingBo
   take(api.PATCH('/api/v1/readings/{id}', { ...atRev(id, rev), body }));
 export const removeReading = (id: string) => take(api.DELETE('/api/v1/readings/{id}', at(id)));
 
-export const logLooseRun = (body: Schemas['LooseRunBody']) => take(api.POST('/api/v1/loose-runs', { body }));
+export const logLooseRun = (body: LooseRunBody) => take(api.POST('/api/v1/loose-runs', { body }));
 export const takeIn = (runId: string, rev: number, setup_id: string) =>
   take(api.POST('/api/v1/runs/{id}/take-in', { ...atRev(runId, rev), body: { setup_id } }));
 export const takeScaleLog = (runId: string, rev: number, text: string) =>

@@ -1,0 +1,88 @@
+import { fixed } from '../../ui/numbers';
+import type { LiveBrew, LiveStep, Now } from './queries';
+
+/** Where a brew stands, with the second of the brew at which it stood there. */
+export type Standing = { now: Now; at_s: number };
+
+export type Stage = {
+  kind: 'pour' | 'landing' | 'end';
+  step: LiveStep | undefined;
+  /** Pours that are over, oldest first, and pours to come. */
+  past: { index: number; to_g: number }[];
+  coming: { index: number; to_g: number; start_s: number }[];
+  /** Of the current pour: how full it is and how full it should be, 0 to 1 and beyond. */
+  filled: number;
+  planned: number;
+  /** Of its time: 0 before it begins, beyond 1 when it is overdue. */
+  time: number;
+  /** Until it begins; nought or less once it has. */
+  begins_in_s: number;
+  left_s: number;
+  /** The figure read from three metres: grams left, or null where nothing is poured. */
+  rest_g: number | null;
+  says: string;
+};
+
+export function stageOf(brew: LiveBrew, { now, at_s }: Standing, elapsed_s: number): Stage {
+  const step = brew.steps.find((s) => s.index === now.current);
+  const pours = brew.steps.filter((s) => s.to_g !== null);
+  const made = new Map(now.made.map((m) => [m.index, m]));
+  const since = elapsed_s - at_s;
+  const begins_in_s = now.begins_in_s - since;
+  const left_s = now.left_s - since;
+  const begun = now.phase !== 'before';
+  const lasts = Math.max(0.1, left_s - begins_in_s);
+  const own = step?.to_g ? step.to_g - step.from_g : 0;
+  const pouring = step !== undefined && step.to_g !== null && (now.phase === 'before' || now.phase === 'brew');
+  return {
+    kind: pouring ? 'pour' : step ? 'landing' : 'end',
+    step,
+    past: pours
+      .filter((p) => made.has(p.index))
+      .map((p) => ({ index: p.index, to_g: made.get(p.index)!.to_g ?? p.to_g! })),
+    coming: pours
+      .filter((p) => !made.has(p.index) && p.index !== step?.index)
+      .map((p) => ({ index: p.index, to_g: p.to_g!, start_s: p.start_s })),
+    filled: pouring && own > 0 && now.rest_g !== null && now.poured_g !== null ? 1 - now.rest_g / own : 0,
+    planned: pouring && own > 0 ? Math.min(1, Math.max(0, (now.plan_g - step.from_g) / own)) : 0,
+    time: begun ? Math.max(0, -begins_in_s / lasts) : 0,
+    begins_in_s: begun ? begins_in_s : 0,
+    left_s,
+    rest_g: pouring ? now.rest_g : null,
+    says: sentence(brew, now, step),
+  };
+}
+
+function sentence(brew: LiveBrew, now: Now, step: LiveStep | undefined): string {
+  if (step) {
+    const zeroed = now.reads_g !== null && now.target_g !== null && Math.abs(now.reads_g - now.target_g) > 0.5;
+    return zeroed ? `${step.text}; this scale will then read ${fixed(now.reads_g, 1)} g` : step.text;
+  }
+  return now.phase === 'ending' ? brew.end.ask : brew.end.text;
+}
+
+/** What the large key does now, and says. */
+export function keyOf(brew: LiveBrew, now: Now): { does: 'start' | 'step' | 'end' | 'none'; says: string } {
+  if (now.phase === 'before') return { does: 'start', says: 'Start pour' };
+  if (now.phase === 'over') return { does: 'none', says: '' };
+  if (now.phase === 'ending') return { does: 'end', says: brew.end.done };
+  const step = brew.steps.find((s) => s.index === now.current);
+  if (!step) return { does: 'none', says: '' };
+  if (step.index === brew.end.by) return { does: 'step', says: brew.end.done };
+  return { does: 'step', says: step.to_g === null ? 'Done' : 'Poured' };
+}
+
+/** What comes after the step at hand, with its time. */
+export function nextSaid(brew: LiveBrew, now: Now, clock: (s: number) => string): string {
+  if (now.phase === 'before') return brew.before.join(' · ') || 'Kettle, scale and server ready?';
+  const next = brew.steps.find((s) => s.index === now.next);
+  if (next) return `${next.text} at ${clock(next.start_s)}`;
+  if (now.phase === 'brew')
+    return now.current === brew.end.by ? afterEnd(brew) : `${brew.end.ask}, near ${clock(brew.end.at_s)}`;
+  return now.phase === 'ending' ? afterEnd(brew) : 'Weigh the drink';
+}
+
+const afterEnd = (brew: LiveBrew) => brew.steps.find((s) => s.after)?.text ?? 'Weigh the drink';
+
+/** Seconds as read from afar: whole, with a sign only when overdue. */
+export const secondsSaid = (s: number) => (s < 0 ? `+${Math.round(-s)}` : String(Math.ceil(s)));
