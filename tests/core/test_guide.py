@@ -10,6 +10,7 @@ from brasspenny.core.brewing.guide import Plan, stand
 from brasspenny.core.brewing.scale_log import ScaleLog
 from brasspenny.core.recipe.model import ending_of, sums, timeline
 from brasspenny.core.recipe.reading import read
+from brasspenny.devices.bench import instruments_of
 from brasspenny.devices.scale import PlannedPour, SimulatedScale
 
 PULSES = "18 g, 288 g at 93, in a cone dripper, bloom 45 for 40 s, to 170 from 0:40 over 20 s, swirl, to 288 from 1:20 over 25 s, drips stop, done by 2:45"
@@ -82,6 +83,32 @@ def test_a_jug_that_ran_short_is_topped_up_with_water():
     assert seen.poured_g == pytest.approx(sum(p.grams for p in scale.as_poured()), abs=1.5)
     made = stand(plan, elapsed_s=150, seen=seen).made[-1]
     assert made.index == 3 and made.to_g == pytest.approx(seen.poured_g, abs=0.1)
+
+
+DECANTED = "15.5 g, in a jug steep, at 94 °C, pour to 105 g over 0:20, wait by 1:00, transfer zeroed empty, pour to 229.5 g reads 245 g from 1:30 over 0:25, drips stop, done by 3:00"
+
+
+def test_a_brew_stands_on_two_scales_and_each_reading_is_water():
+    """Coffee in a dripper that was zeroed empty counts, and the next target carries it."""
+    recipe = read(DECANTED).recipe
+    plan = plan_of(DECANTED)
+    pours = [PlannedPour(s.start_s, s.end_s, s.to_g - s.from_g) for s in plan.steps if s.to_g is not None]
+    found = instruments_of(recipe, pours, seed=5)
+    t = np.arange(0, 176, 0.125)
+    g = np.array([found.scale.reading_g(x) for x in t])
+
+    def at(second):
+        seen = follow(plan.steps, read_curve(ScaleLog(t[t < second], g[t < second], ()), so_far=True, moves=1))
+        return stand(plan, elapsed_s=second, seen=seen), seen
+
+    now, seen = at(88)
+    poured = found.scale.as_poured()
+    assert seen.slurry_g == pytest.approx(poured[0].grams + 15.5 - 1.6, abs=1.0) and "expected: 1." in " ".join(now.notes)
+    assert now.poured_g == pytest.approx(poured[0].grams, abs=1.0)  # the slurry is no water
+    assert now.target_g == 229.5 and now.reads_g == pytest.approx(245, abs=2.5)
+    now, _ = at(140)
+    assert now.phase == "ending" and now.poured_g == pytest.approx(sum(p.grams for p in poured), abs=1.5)
+    assert stand(plan, elapsed_s=95).reads_g == 245  # without a scale the recipe knows it as well
 
 
 def test_pours_run_together_are_parted_at_the_target():

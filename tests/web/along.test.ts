@@ -4,15 +4,18 @@ import { test } from 'node:test';
 import { keyOf, nextSaid, secondsSaid, stageOf } from '../../web/src/rooms/along/stage.ts';
 import { Waiting } from '../../web/src/rooms/along/wireLines.ts';
 import { bySaid, pourBodies, pourKey, pourTexts, poursChanged } from '../../web/src/rooms/brewing/pourTexts.ts';
+import { isPressed, schoolOf } from '../../web/src/rooms/brewing/brewers.ts';
+import { likedSaid, withLiking, withWord } from '../../web/src/rooms/liking/liking.ts';
+import { pitchOf } from '../../web/src/ui/sound.ts';
 import { clock } from '../../web/src/ui/numbers.ts';
 
 const step = (index: number, more: object = {}) => ({
-  index, kind: 'pour', text: `Pour ${index}`, start_s: 0, end_s: 10, from_g: 0, to_g: null, seen: false, after: false, cue: '', ...more,
+  index, kind: 'pour', text: `Pour ${index}`, start_s: 0, end_s: 10, from_g: 0, to_g: null, seen: false, after: false, cue: '', reads_g: null, slurry_g: null, ...more,
 });
 const BREW = {
   steps: [
     step(0, { text: 'Bloom: pour to 45 g', to_g: 45, end_s: 9 }),
-    step(1, { text: 'Pour to 170 g', start_s: 40, end_s: 60, from_g: 45, to_g: 170 }),
+    step(1, { text: 'Pour to 170 g', start_s: 40, end_s: 60, from_g: 45, to_g: 170, reads_g: 170 }),
     step(2, { text: 'Swirl once', kind: 'swirl', start_s: 60, end_s: 65, from_g: 170 }),
     step(3, { text: 'Serve', kind: 'serve', start_s: 165, end_s: 175, after: true }),
   ],
@@ -22,7 +25,7 @@ const BREW = {
 const now = (more: object) =>
   ({
     phase: 'brew', current: 1, next: 2, begins_in_s: -8, left_s: 12, rest_g: 76, target_g: 170, reads_g: 170, poured_g: 94, pouring: true, plan_g: 95,
-    made: [{ index: 0, began_s: 0, ended_s: 9, to_g: 45.3, by: 'scale' }], ended_s: null, ended_by: null, forgotten: [], ...more,
+    made: [{ index: 0, began_s: 0, ended_s: 9, to_g: 45.3, by: 'scale' }], ended_s: null, ended_by: null, forgotten: [], notes: [], ...more,
   }) as never;
 
 test('the stair at hand is filled by what was poured, and its foot by the time', () => {
@@ -50,6 +53,11 @@ test('what is no pour is a landing, and the end is awaited', () => {
 
 test('a scale that was zeroed is told what it will read', () => {
   assert.match(stageOf(BREW, { now: now({ reads_g: 125 }), at_s: 48 }, 48).says, /this scale will then read 125\.0 g/);
+});
+
+test('a reading that is not the water is the recipe’s own, and is not said twice', () => {
+  const decanted = { ...(BREW as object), steps: [step(1, { text: 'Pour to 245 g on the scale (229.5 g of water)', to_g: 229.5, from_g: 105, reads_g: 245 })] } as never;
+  assert.equal(stageOf(decanted, { now: now({ target_g: 229.5, reads_g: 245.4 }), at_s: 48 }, 48).says, 'Pour to 245 g on the scale (229.5 g of water)');
 });
 
 test('the key says what it does: a press never watches for a drip', () => {
@@ -114,4 +122,26 @@ test('lines come in pieces, keep their moment, and wait until the bench has them
   assert.deepEqual(waiting.take(5000), [{ ago_s: 1.5, text: '14.0 g' }]);
   waiting.hear('old\n', 0);
   assert.deepEqual(waiting.take(200_000), []); // minutes old: it says nothing of this brew any more
+});
+
+test('liking is touched on and off, by pass, and said in a few words', () => {
+  const none = { by_pass: {}, words: [] };
+  assert.deepEqual(withLiking(none, 'hot', 7), { by_pass: { hot: 7 }, words: [] });
+  assert.deepEqual(withLiking({ by_pass: { hot: 7 }, words: ['sour'] }, 'hot', 7), { by_pass: {}, words: ['sour'] });
+  assert.deepEqual(withWord({ by_pass: {}, words: ['sour'] }, 'thin').words, ['sour', 'thin']);
+  assert.deepEqual(withWord({ by_pass: {}, words: ['sour'] }, 'sour').words, []);
+  assert.equal(likedSaid({ by_pass: { '': 6, cool: 4.5 }, words: ['thin'] }), 'liked 6, cool 4.5 of 9 · thin');
+  assert.equal(likedSaid(none), '');
+});
+
+test('every brew on the bench has a pitch of its own', () => {
+  const pitches = [0, 1, 2, 3, 4, 5].map(pitchOf);
+  assert.equal(new Set(pitches).size, 6);
+  assert.equal(pitchOf(6), pitchOf(0));
+  assert.equal(pitchOf(-1), pitchOf(5));
+});
+
+test('a kind of brewer knows its yield and whether it is pressed', () => {
+  assert.deepEqual([schoolOf('press_pot'), schoolOf('cone'), schoolOf(null)], ['full_liquor', 'in_cup', 'in_cup']);
+  assert.deepEqual([isPressed('piston_press'), isPressed('cone'), isPressed(null)], [true, false, false]);
 });

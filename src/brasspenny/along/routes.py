@@ -38,6 +38,12 @@ def prepare_loose_live_brew(body: s.LooseLiveBrewBody):
     return reply(service.prepare_loose(body, act()), 201)
 
 
+@bp.post("/setups/<id>/live-brews", responses={201: s.LiveBrewAnswer})
+def prepare_live_brew_again(path: IdPath, body: s.LiveBrewOf):
+    """Get ready to brew a setup that is there already, of a trial or loose."""
+    return reply(service.prepare_again(path.id, body, act()), 201)
+
+
 @bp.post("/runs/<id>/scale-log", responses={201: s.ScaleLogAnswer})
 def take_scale_log(path: IdPath, header: RevHeader, body: s.ScaleLogBody):
     """Put a real scale's file beside a logged brew: cut into pours and set against the plan."""

@@ -27,12 +27,12 @@ def take_log(run_id: str, sent: s.ScaleLogBody, rev: int, act: Act) -> s.ScaleLo
     off the scale ends the brew, where no end was given."""
     run = open_run(run_id)
     log = scale_log.read_log(sent.text)
-    curve = read_curve(log)
+    revision = SetupRevision.get_by_id(run.setup_revision_id)
+    steps = along.planned_steps(recipe_of(revision))
+    curve = read_curve(log, moves=sum(step.slurry_g is not None for step in steps))
     if not curve.pours:
         raise Unprocessable("text", "No pour was found in this file.", "Give the whole brew, from an empty bed on, at one reading a second or more.")
     zero = curve.pours[0].start_s
-    revision = SetupRevision.get_by_id(run.setup_revision_id)
-    steps = along.planned_steps(recipe_of(revision))
     seen = follow(steps, curve, zero)
     wet = [step for step in steps if step.to_g is not None]
     made = [along.MadeStep(p.index, round(p.began_s, 1), round(p.ended_s, 1), round(p.to_g, 1), "scale") for p in seen.pours if p.ended_s is not None]

@@ -21,28 +21,29 @@ MarkKind = Literal["step_done", "first_drip", "ended", "spill", "level_held", "c
 Begins = Annotated[float, Field(ge=0, le=600, description="s")]
 
 
-class LiveBrewBody(Body):
+class LiveBrewOf(Body):
     """instrument simulated: made-up instruments follow the plan, speed times as fast as the clock; mistake: made on purpose; begins_after_s: the made-up hand begins by itself then.
     wire: a real scale, whose lines are sent to …/weigh."""
 
-    setup_id: Annotated[str, Field(max_length=40)]
     instrument: Instrument = "none"
     speed: Annotated[int, Field(ge=1, le=60)] = 1
     mistake: Mistake = ""
     begins_after_s: Begins | None = None
 
 
-class LooseLiveBrewBody(Body):
+class LiveBrewBody(LiveBrewOf):
+    """Of a setup of the trial."""
+
+    setup_id: Annotated[str, Field(max_length=40)]
+
+
+class LooseLiveBrewBody(LiveBrewOf):
     """A brew of no trial, made along a recipe."""
 
     name: line(80) = ""
     recipe_version_id: Annotated[str, Field(max_length=40)]
     variables: VariablesPatch = VariablesPatch()
     new_kit: NewKit = []
-    instrument: Instrument = "none"
-    speed: Annotated[int, Field(ge=1, le=60)] = 1
-    mistake: Mistake = ""
-    begins_after_s: Begins | None = None
 
 
 class MarkBody(Body):
@@ -126,6 +127,8 @@ class LiveStep(Answer):
     to_g: float | None
     seen: bool
     after: bool
+    reads_g: float | None
+    slurry_g: float | None
     cue: str
 
 
@@ -158,6 +161,7 @@ class NowShown(Answer):
     ended_s: float | None
     ended_by: By | None
     forgotten: list[int]
+    notes: list[str]
 
 
 class WeighedAnswer(Answer):

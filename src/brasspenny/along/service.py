@@ -63,12 +63,23 @@ def prepare(trial_id: str, sent: s.LiveBrewBody, act: Act) -> s.LiveBrewAnswer:
 
 
 @use_case
+def prepare_again(setup_id: str, sent: s.LiveBrewOf, act: Act) -> s.LiveBrewAnswer:
+    """A setup that is there already, of a trial or loose."""
+    setup = Setup.get_or_none((Setup.id == setup_id) & Setup.deleted_at.is_null())
+    if setup is None:
+        raise NotFound("setup")
+    if setup.trial_id is not None:
+        trials.open_trial(setup.trial_id)
+    return _prepare(setup, sent, act)
+
+
+@use_case
 def prepare_loose(sent: s.LooseLiveBrewBody, act: Act) -> s.LiveBrewAnswer:
     """The daily cup, or a dial-in before there is a question."""
     return _prepare(trials.loose_setup(sent.variables, sent.recipe_version_id, sent.name, sent.new_kit, act), sent, act)
 
 
-def _prepare(setup: Setup, sent: s.LiveBrewBody | s.LooseLiveBrewBody, act: Act) -> s.LiveBrewAnswer:
+def _prepare(setup: Setup, sent: s.LiveBrewOf, act: Act) -> s.LiveBrewAnswer:
     simulated = sent.instrument == "simulated"
     live = LiveBrew(
         id=act.new_id(),

@@ -80,8 +80,8 @@ def _step(p: along.PlannedStep, recipe: Recipe, said: Sequence[str]) -> s.LiveSt
 
 
 def shape_now(now: Now) -> s.NowShown:
-    rounded = {name: round(value, 2) if isinstance(value, float) else value for name, value in vars(now).items() if name not in ("made", "forgotten")}
-    return s.NowShown(**rounded, made=[s.MadeShown(**vars(m)) for m in now.made], forgotten=list(now.forgotten))
+    rounded = {name: round(value, 2) if isinstance(value, float) else value for name, value in vars(now).items() if name not in ("made", "forgotten", "notes")}
+    return s.NowShown(**rounded, made=[s.MadeShown(**vars(m)) for m in now.made], forgotten=list(now.forgotten), notes=list(now.notes))
 
 
 def _simulated_shown(live: LiveBrew, now: Now) -> s.SimulatedShown | None:

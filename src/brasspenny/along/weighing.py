@@ -87,6 +87,7 @@ class Weighing:
         self.t: list[float] = []
         self.g: list[float] = []
         self.scale = scale_of(live)
+        self.moves = sum(step.slurry_g is not None for step in self.plan.steps)
         self._at = -LEAD_S
         if live.instrument == "wire" and (begun := begun_at(live, now)) is not None:
             for at, grams in wired_points(live):
@@ -113,7 +114,7 @@ class Weighing:
             return None
         if len(self.t) < 5:
             return NOTHING
-        return follow(self.plan.steps, read_curve(ScaleLog(np.array(self.t), np.array(self.g), ()), so_far=True))
+        return follow(self.plan.steps, read_curve(ScaleLog(np.array(self.t), np.array(self.g), ()), so_far=True, moves=self.moves))
 
     def now(self, elapsed: float | None) -> Now:
         seen = self.until(elapsed).seen if elapsed is not None else (NOTHING if self.live.instrument != "none" else None)

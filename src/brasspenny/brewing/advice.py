@@ -45,5 +45,5 @@ def shape_advised(found: adviser.Advised) -> DialInAnswer:
 
 def _advice(a: adviser.Advice) -> AdviceAnswer:
     values = vars(a) | {"explains": list(a.explains)}
-    del values["score"]
+    del values["score"], values["steps"]
     return AdviceAnswer(**values)

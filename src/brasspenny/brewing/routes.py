@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from ..http import Done, IdPath, RevHeader, act, blueprint, reply
-from . import readings, service
+from . import liking, readings, service
+from . import liking_schemas as liked
 from . import schemas as s
 
 bp = blueprint("brewing", __name__)
@@ -43,6 +44,30 @@ def remove_run(path: IdPath):
 def serve_run(path: IdPath, header: RevHeader, body: s.ServedBody):
     """What was served after thinning, beside what was brewed."""
     return reply(readings.serve(path.id, body, header.if_match, act()))
+
+
+@bp.put("/runs/<id>/liking", responses={200: liked.AgainAnswer})
+def like_run(path: IdPath, header: RevHeader, body: liked.LikingBody):
+    """How it was liked, in sight of its label; and what to change next."""
+    return reply(liking.like(path.id, body, header.if_match, act()))
+
+
+@bp.get("/runs/<id>/again", responses={200: liked.AgainAnswer})
+def read_run_again(path: IdPath):
+    """How it was liked, and one change for the next brew, on the dial it was ground on."""
+    return reply(liking.read_again(path.id))
+
+
+@bp.post("/runs/<id>/again", responses={201: liked.NextBrewAnswer})
+def brew_run_again(path: IdPath, body: liked.AgainBody):
+    """Brew it again, unchanged or with one change: it goes into the setup or recipe that is brewed next."""
+    return reply(liking.brew_again(path.id, body, act()), 201)
+
+
+@bp.get("/liked", responses={200: liked.HowWasItAnswer})
+def read_liked(query: liked.LikedQuery):
+    """Which recipe was liked most lately, or of one coffee."""
+    return reply(liking.how_was_it(query, act()))
 
 
 @bp.post("/runs/<id>/readings", responses={201: s.ReadingAnswer})

@@ -29,7 +29,7 @@ class ChartQuery(BaseModel):
 
 
 class ChartPointShown(Answer):
-    """One brew that has a strength and a yield, each with its 95 % half-width."""
+    """One brew that has a strength and a yield, each with its 95 % half-width. liking: sighted, 1 to 9."""
 
     run_id: str
     rev: int
@@ -48,6 +48,7 @@ class ChartPointShown(Answer):
     brew_ratio: float | None
     total_time_s: float | None
     simulated: bool
+    liking: float | None
     tds_pct: float
     tds_half_pct: float
     ey_pct: float

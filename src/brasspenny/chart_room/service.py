@@ -10,6 +10,7 @@ from typing import NamedTuple
 import peewee as pw
 
 from ..brewing.runs import instrument
+from ..core.brewing.liked import Liked
 from ..core.extraction import chartlines
 from ..core.extraction.ladder import fit_ladder
 from ..core.extraction.measure import Measured, measure
@@ -41,6 +42,7 @@ class BrewRow(NamedTuple):
     concentrate: bool
     total_time_s: float | None
     observed: dict
+    liked: dict | None
     letter: str
     setup_name: str
     coffee: str
@@ -54,7 +56,7 @@ class BrewRow(NamedTuple):
 
 COLUMNS = (
     Run.id, Run.rev, Run.number, Run.purpose, Run.brewed_at, Run.dose_g, Run.brew_water_g, Run.bypass_g, Run.beverage_g, Run.moisture_pct, Run.concentrate,
-    Run.total_time_s, Run.observed, Setup.letter, Setup.name, SetupRevision.coffee, SetupRevision.grinder, SetupRevision.brewer, SetupRevision.recipe_version_id,
+    Run.total_time_s, Run.observed, Run.liked, Setup.letter, Setup.name, SetupRevision.coffee, SetupRevision.grinder, SetupRevision.brewer, SetupRevision.recipe_version_id,
     Trial.id, Trial.number, Trial.question,
 )  # fmt: skip
 
@@ -187,6 +189,7 @@ def _point(row: BrewRow, m: Measured, versions: dict[str, RecipeVersion], asked:
         brew_ratio=m.brew_ratio,
         total_time_s=row.total_time_s,
         simulated=bool(row.observed.get("simulated")),
+        liking=Liked((row.liked or {}).get("by_pass", {})).liking,
         tds_pct=m.strength.tds_pct,
         tds_half_pct=m.strength.estimate.half_width,
         ey_pct=got.value,

@@ -53,6 +53,15 @@ def grams_as_said(value: float) -> str:
     return f"{round(value, 1):g}"
 
 
+def liking(value: float) -> str:
+    """A mean of a scale from 1 to 9.
+
+    >>> liking(7.5), liking(6.0)
+    ('7.5', '6')
+    """
+    return f"{round(value, 1):g}"
+
+
 def share(part: float) -> str:
     """A share of one, in whole per cent.
 

@@ -10,9 +10,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..core.recipe.model import Recipe, ending_of, timeline
+from ..core.recipe.readings import stands
 from ..core.simulator.brews import USUAL_WATER_C, brew_of
 from ..core.simulator.model import Course, Outcome, PourIn, simulate_course
-from .scale import Mistake, PlannedPour, SimulatedScale
+from .scale import Mistake, PlannedPour, SimulatedScale, Transfer
 
 USUAL_GRIND_UM = 700.0
 STEADY_KG = 12.0
@@ -63,9 +64,21 @@ class SimulatedInstruments:
         return random.Random(f"{self.seed} {what} {math.floor(elapsed_s)}").gauss(0, sd)
 
 
+STAYS_G = 1.6
+"""What clings to the jug that is poured over."""
+
+
+def _transfer(recipe: Recipe, pours: Sequence[PlannedPour], seed: int) -> Transfer | None:
+    move = next((t for t, s in zip(timeline(recipe), stands(recipe), strict=True) if t.step.kind == "transfer" and s.slurry_g), None)
+    if move is None:
+        return None
+    poured = sum(p.grams for p in SimulatedScale(pours, seed).as_poured() if p.start_s < move.start_s)
+    return Transfer(move.start_s, poured + stands(recipe)[move.index].extra_g - STAYS_G)
+
+
 def instruments_of(recipe: Recipe, pours: Sequence[PlannedPour], *, seed: int, mistake: Mistake = "") -> SimulatedInstruments:
     """The instruments of a brew along this recipe by a hand that makes one mistake or none. pours: the plan's, onto the coffee."""
-    scale = SimulatedScale(pours, seed, mistake=mistake)
+    scale = SimulatedScale(pours, seed, mistake=mistake, transfer=_transfer(recipe, pours, seed))
     brew = brew_of(recipe, grind_um=USUAL_GRIND_UM)
     poured = scale.as_poured()
     heat = [p.temperature_c for p in brew.pours] or [USUAL_WATER_C]

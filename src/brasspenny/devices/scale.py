@@ -21,6 +21,8 @@ LAG_S = 0.45
 """Readings follow the load with this time constant: a pour's last grams show about a second later."""
 DRIFT_G_S = 0.004
 KNOCK_S, KNOCK_G = 0.6, 60.0
+EMPTY_S = 3.0
+"""The dripper's scale stands at nought so long before the slurry comes."""
 LIFTED_READS_G = -312.0
 """An empty pan, zeroed with the brewer, its filter and the coffee on it."""
 
@@ -32,6 +34,15 @@ class PlannedPour:
     start_s: float
     end_s: float
     grams: float
+
+
+@dataclass(frozen=True)
+class Transfer:
+    """The slurry is poured over into an empty dripper on a scale of its own: when, and what it weighs."""
+
+    at_s: float
+    slurry_g: float
+    takes_s: float = 8.0
 
 
 class Scale(Protocol):
@@ -68,13 +79,14 @@ def mistaken(pours: Sequence[PlannedPour], mistake: Mistake) -> list[PlannedPour
 @dataclass(frozen=True)
 class SimulatedScale:
     """Pours as a careful hand would, or with one mistake: each begun up to 2 s late, ended within 1.5 % of its target, read in
-    steps of 0.1 g. lifted_s: when the brewer is taken off, None while it stands. Clearly marked: source is "simulated"."""
+    steps of 0.1 g. lifted_s: when the brewer is taken off, None while it stands; transfer: from then on the dripper's own scale is read. Clearly marked: source is "simulated"."""
 
     pours: Sequence[PlannedPour]
     seed: int
     step_g: float = 0.1
     mistake: Mistake = ""
     lifted_s: float | None = None
+    transfer: Transfer | None = None
     source: str = "simulated"
 
     def as_poured(self) -> list[PlannedPour]:
@@ -113,6 +125,9 @@ class SimulatedScale:
         if self.lifted_s is not None and elapsed_s > self.lifted_s:
             left = math.exp(-(elapsed_s - self.lifted_s) / 0.25)
             return self._stepped(LIFTED_READS_G + (self._load_g(self.lifted_s) - LIFTED_READS_G) * left)
+        if self.transfer is not None and elapsed_s >= self.transfer.at_s:
+            over = min(1.0, max(0.0, (elapsed_s - self.transfer.at_s - EMPTY_S) / self.transfer.takes_s))
+            return self._stepped(self._load_g(elapsed_s) - self._load_g(self.transfer.at_s) + self.transfer.slurry_g * over)
         total = self._load_g(elapsed_s) + DRIFT_G_S * max(0.0, elapsed_s) * random.Random(f"{self.seed} drift").uniform(-1, 1)
         if self.mistake == "spill" and self.pours and elapsed_s > (self.pours[0].start_s + self.pours[-1].end_s) / 2:
             total = max(0.0, total - SPILT_G)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..brewing.liking import liked_of
 from ..brewing.runs import instrument, tolerances
 from ..core.extraction.yields import SCHOOL_LABELS, school_of
 from ..core.trial.measured import asked_of, measure_run, off_plan_of, skipped_of
@@ -53,5 +54,6 @@ def _shape(run: Run, taken: list[Reading], own, allowed, recipes: dict[str, str]
         brewer=revision.brewer,
         recipe_id=recipe_id,
         school=school,
+        liking=liked_of(run).liking,
         school_label=SCHOOL_LABELS[school],
     )

@@ -91,6 +91,7 @@ class LooseRunShown(RunMeasured):
     coffee: str
     brewer: str
     recipe_id: str | None
+    liking: float | None
     school: School
     school_label: str
 

@@ -62,13 +62,18 @@ def add_recipe(sent: s.RecipeBody, act: Act) -> s.RecipeAnswer:
 def add_version(recipe_id: str, sent: s.VersionBody, rev: int, act: Act) -> s.RecipeAnswer:
     """A new version when anything differs from the newest; `rev` guards against two people writing one at once."""
     recipe = open_recipe(recipe_id)
-    newest = open_version(recipe, None)
-    values = {}
-    core = documents.linked(documents.core_recipe(sent.document))
-    if from_document(newest.document) != core:
-        values["version_id"] = _insert(recipe, core, sent.note, act).id
-    history.edit(recipe, values, rev=rev, act=act, trial_id=None)
+    keep_version(recipe, documents.linked(documents.core_recipe(sent.document)), sent.note, rev, act)
     return read_recipe(recipe.id, None)
+
+
+def keep_version(recipe: Recipe, core: model.Recipe, note: str, rev: int, act: Act) -> str:
+    """Inside the caller's transaction; the newest version's id, a new one where anything differs."""
+    newest = open_version(recipe, None)
+    if from_document(newest.document) == core:
+        return newest.id
+    made = _insert(recipe, core, note, act).id
+    history.edit(recipe, {"version_id": made}, rev=rev, act=act, trial_id=None)
+    return made
 
 
 def _insert(recipe: Recipe, core: model.Recipe, note: str, act: Act) -> RecipeVersion:

@@ -207,6 +207,12 @@ def loose_setup(sent: s.VariablesPatch, recipe_version_id: str | None, name: str
 @use_case
 def edit_setup(setup_id: str, sent: s.SetupPatch, rev: int, act: Act) -> s.SetupAnswer:
     setup = open_setup(setup_id)
+    change_setup(setup, sent, rev, act)
+    return read_setup(setup.id)
+
+
+def change_setup(setup: Setup, sent: s.SetupPatch, rev: int, act: Act) -> None:
+    """Inside the caller's transaction."""
     values: dict[str, Any] = {"name": sent.name} if "name" in sent.model_fields_set else {}
     changes = {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set}
     match = None
@@ -215,7 +221,6 @@ def edit_setup(setup_id: str, sent: s.SetupPatch, rev: int, act: Act) -> s.Setup
         values |= _new_revision(setup, changes, act, recipe_version_id=sent.recipe_version_id, new_kit=sent.new_kit)
     history.edit(setup, values, rev=rev, act=act, trial_id=setup.trial_id)
     _declare_match(open_trial(setup.trial_id), match, act)
-    return read_setup(setup.id)
 
 
 @use_case

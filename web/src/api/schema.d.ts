@@ -654,6 +654,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{id}/liking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** How it was liked, in sight of its label; and what to change next. */
+        put: operations["like_run"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How it was liked, and one change for the next brew, on the dial it was ground on. */
+        get: operations["read_run_again"];
+        put?: never;
+        /** Brew it again, unchanged or with one change: it goes into the setup or recipe that is brewed next. */
+        post: operations["brew_run_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/liked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which recipe was liked most lately, or of one coffee. */
+        get: operations["read_liked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs/{id}/readings": {
         parameters: {
             query?: never;
@@ -770,6 +822,23 @@ export interface paths {
         put?: never;
         /** Get ready to brew a recipe without a trial. */
         post: operations["prepare_loose_live_brew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setups/{id}/live-brews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Get ready to brew a setup that is there already, of a trial or loose. */
+        post: operations["prepare_live_brew_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3589,14 +3658,28 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["ChangeShown"][];
         };
-        /** ChangeShown */
+        /**
+         * ChangeShown
+         * @description One change for the next brew. before, to: on the dial it was ground on, "" where no dial is turned; can_be_brewed: in one press.
+         */
         ChangeShown: {
-            /** What */
-            what: string;
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Confidence
+             * @enum {string}
+             */
+            confidence: "firm" | "usual" | "loose";
             /** Before */
             before: string;
-            /** After */
-            after: string;
+            /** To */
+            to: string;
+            /** Can Be Brewed */
+            can_be_brewed: boolean;
         };
         /** DiffBody */
         DiffBody: {
@@ -4441,6 +4524,113 @@ export interface components {
             /** Tds Pct */
             tds_pct?: number | null;
         };
+        /**
+         * AgainAnswer
+         * @description changes: the one advised, and a second where another rule says otherwise on as good a ground. taste_words: what the adviser understands.
+         */
+        AgainAnswer: {
+            /** Run Id */
+            run_id: string;
+            /** Rev */
+            rev: number;
+            /** Label */
+            label: string;
+            /** Trial Id */
+            trial_id: string | null;
+            /** Liking */
+            liking: number | null;
+            /** By Pass */
+            by_pass: {
+                [key: string]: number;
+            };
+            /** Words */
+            words: string[];
+            /** Sighted */
+            sighted: string;
+            /** Changes */
+            changes: components["schemas"]["ChangeShown"][];
+            /** Disagreement */
+            disagreement: string;
+            /** Signs */
+            signs: string[];
+            /** Taste Words */
+            taste_words: string[];
+        };
+        /**
+         * LikingBody
+         * @description by_pass: while hot, warm or cool; "" for the brew as a whole. words: what it tasted of.
+         */
+        LikingBody: {
+            /**
+             * By Pass
+             * @default {}
+             */
+            by_pass?: {
+                [key: string]: number | null;
+            };
+            /**
+             * Words
+             * @default []
+             */
+            words?: string[];
+        };
+        /**
+         * NextBrewAnswer
+         * @description The setup to brew next, changed where a change was asked for.
+         */
+        NextBrewAnswer: {
+            /** Setup Id */
+            setup_id: string;
+            /** Trial Id */
+            trial_id: string | null;
+            /** Brewed As */
+            brewed_as: string;
+        };
+        /**
+         * AgainBody
+         * @description code: of the change to make; "" to brew it unchanged.
+         */
+        AgainBody: {
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+        };
+        /**
+         * HowWasItAnswer
+         * @description Recipes by mean liking, of brews since then.
+         */
+        HowWasItAnswer: {
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Sighted */
+            sighted: string;
+            /** Recipes */
+            recipes: components["schemas"]["LikedRecipeShown"][];
+        };
+        /** LikedRecipeShown */
+        LikedRecipeShown: {
+            /** Recipe Id */
+            recipe_id: string;
+            /** Recipe */
+            recipe: string;
+            /** Mean */
+            mean: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Brews */
+            brews: number;
+            /** People */
+            people: number;
+            /** Text */
+            text: string;
+        };
         /** ReadingAnswer */
         ReadingAnswer: {
             /** Id */
@@ -4703,6 +4893,10 @@ export interface components {
             seen: boolean;
             /** After */
             after: boolean;
+            /** Reads G */
+            reads_g: number | null;
+            /** Slurry G */
+            slurry_g: number | null;
             /** Cue */
             cue: string;
         };
@@ -4780,6 +4974,8 @@ export interface components {
             ended_by: ("scale" | "press" | "plan" | "typed") | null;
             /** Forgotten */
             forgotten: number[];
+            /** Notes */
+            notes: string[];
         };
         /**
          * SimulatedShown
@@ -4797,12 +4993,9 @@ export interface components {
         };
         /**
          * LiveBrewBody
-         * @description instrument simulated: made-up instruments follow the plan, speed times as fast as the clock; mistake: made on purpose; begins_after_s: the made-up hand begins by itself then.
-         *     wire: a real scale, whose lines are sent to …/weigh.
+         * @description Of a setup of the trial.
          */
         LiveBrewBody: {
-            /** Setup Id */
-            setup_id: string;
             /**
              * Instrument
              * @default none
@@ -4822,6 +5015,8 @@ export interface components {
             mistake?: "" | "fast" | "late" | "spill" | "knock" | "zeroed" | "short";
             /** Begins After S */
             begins_after_s?: number | null;
+            /** Setup Id */
+            setup_id: string;
         };
         /**
          * LiveBrewsAnswer
@@ -4836,6 +5031,25 @@ export interface components {
          * @description A brew of no trial, made along a recipe.
          */
         LooseLiveBrewBody: {
+            /**
+             * Instrument
+             * @default none
+             * @enum {string}
+             */
+            instrument?: "none" | "simulated" | "wire";
+            /**
+             * Speed
+             * @default 1
+             */
+            speed?: number;
+            /**
+             * Mistake
+             * @default
+             * @enum {string}
+             */
+            mistake?: "" | "fast" | "late" | "spill" | "knock" | "zeroed" | "short";
+            /** Begins After S */
+            begins_after_s?: number | null;
             /**
              * Name
              * @default
@@ -4867,6 +5081,13 @@ export interface components {
              * @default []
              */
             new_kit?: ("coffee" | "grinder" | "filter" | "brewer" | "water")[];
+        };
+        /**
+         * LiveBrewOf
+         * @description instrument simulated: made-up instruments follow the plan, speed times as fast as the clock; mistake: made on purpose; begins_after_s: the made-up hand begins by itself then.
+         *     wire: a real scale, whose lines are sent to …/weigh.
+         */
+        LiveBrewOf: {
             /**
              * Instrument
              * @default none
@@ -5456,6 +5677,8 @@ export interface components {
             brewer: string;
             /** Recipe Id */
             recipe_id: string | null;
+            /** Liking */
+            liking: number | null;
             /**
              * School
              * @enum {string}
@@ -5702,7 +5925,7 @@ export interface components {
         };
         /**
          * ChartPointShown
-         * @description One brew that has a strength and a yield, each with its 95 % half-width.
+         * @description One brew that has a strength and a yield, each with its 95 % half-width. liking: sighted, 1 to 9.
          */
         ChartPointShown: {
             /** Run Id */
@@ -5742,6 +5965,8 @@ export interface components {
             total_time_s: number | null;
             /** Simulated */
             simulated: boolean;
+            /** Liking */
+            liking: number | null;
             /** Tds Pct */
             tds_pct: number;
             /** Tds Half Pct */
@@ -12110,6 +12335,178 @@ export interface operations {
             };
         };
     };
+    like_run: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LikingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_run_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    brew_run_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextBrewAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_liked: {
+        parameters: {
+            query?: {
+                coffee?: string;
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowWasItAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     log_reading: {
         parameters: {
             query?: never;
@@ -12493,6 +12890,50 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["LooseLiveBrewBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBrewAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prepare_live_brew_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveBrewOf"];
             };
         };
         responses: {

@@ -16,7 +16,7 @@ from typing import Literal, get_args
 from ..errors import OutOfDomain
 from ..extraction.yields import solve
 from ..recipe.model import Recipe, sums
-from ..vocabulary import School
+from ..vocabulary import BREWERS, School
 
 Sign = Literal[
     "weak", "strong", "low_yield", "high_yield", "fast", "slow",
@@ -41,7 +41,8 @@ HOTTER_C, LITTLE_C = 2.0, 1.0
 @dataclass(frozen=True)
 class Rule:
     """needs: all of these signs; any_of: and at least one of these; helps: further signs that speak for it; never: signs that rule it out.
-    then: what to try when the first change is used up (finest setting, boiling water)."""
+    then: what to try when the first change is used up (finest setting, boiling water); drips: it speaks of a bed that water runs through, not of steeping; alone: a time alone is
+    enough for it, where a yield was read. steps: of a grinder's dial, where the grind is turned."""
 
     code: str
     knob: Knob
@@ -54,6 +55,9 @@ class Rule:
     helps: frozenset[Sign] = frozenset()
     never: frozenset[Sign] = frozenset()
     then: str = ""
+    drips: bool = False
+    alone: bool = False
+    steps: int = 2
 
 
 def _signs(*names: Sign) -> frozenset[Sign]:
@@ -64,7 +68,7 @@ RULES: tuple[Rule, ...] = (
     Rule(
         "channelling", "pours", "gentler", "Low yield although it ran slow or tastes drying: water found its own ways through the bed, or fines clogged it.",
         "centre pours with the spout low, and one step coarser if that is not enough", "firm",
-        needs=_signs("low_yield"), any_of=_signs("slow", "drying"), helps=_signs("hollow", "bitter"), then="Then coarser.",
+        needs=_signs("low_yield"), any_of=_signs("slow", "drying"), helps=_signs("hollow", "bitter"), then="Then coarser.", drips=True,
     ),
     Rule(
         "stronger", "dose", "more", "The balance is right and only the strength is not: that is the ratio's business, not the grind's.",
@@ -119,7 +123,15 @@ RULES: tuple[Rule, ...] = (
     ),
     Rule(
         "fill_the_brewer", "dose", "more", "The dose is low for this brewer: a shallow bed drains unevenly.", "up to the brewer's range, with its water", "usual",
-        needs=_signs("low_dose"), never=_signs("strong"),
+        needs=_signs("low_dose"), never=_signs("strong"), drips=True,
+    ),
+    Rule(
+        "fast_finer", "grind", "finer", "The yield is where it should be and it only ran fast: a little finer brings the time in.", "one step", "loose",
+        needs=_signs("fast"), never=_signs("slow", "low_yield", "high_yield", "drying", "bitter", "hollow"), drips=True, alone=True, steps=1,
+    ),
+    Rule(
+        "slow_coarser", "grind", "coarser", "The yield is where it should be and it only ran slow: a little coarser brings the time in.", "one step", "loose",
+        needs=_signs("slow"), never=_signs("fast", "low_yield", "high_yield", "sour", "thin"), drips=True, alone=True, steps=1,
     ),
 )  # fmt: skip
 
@@ -156,13 +168,14 @@ class Advice:
     explains: tuple[Sign, ...]
     then: str
     score: float
+    steps: int
 
 
 @dataclass(frozen=True)
 class Advised:
     """signs: what was seen; change: the one to make, None when all is on target; others: what else was considered, best
     first; disagreement: said when rules of equal weight pull apart; draft: the recipe with exactly that change, None when it
-    is not a matter of the recipe's numbers; asks: a signpost the recipe itself gives for this."""
+    is not a matter of the recipe's numbers; rival: what another rule says instead, with as good a reason; asks: a signpost the recipe itself gives for this."""
 
     signs: tuple[Sign, ...]
     change: Advice | None
@@ -170,6 +183,7 @@ class Advised:
     disagreement: str
     draft: Recipe | None
     asks: str
+    rival: Advice | None = None
 
 
 def advise(
@@ -186,10 +200,12 @@ def advise(
         if word not in TASTE_SIGNS:
             raise OutOfDomain(f"words.{i}", f"“{word}” is not a sign the adviser knows.", f"Give one of {', '.join(TASTE_SIGNS)}.", word)
     signs = tuple(dict.fromkeys([*measured_signs(recipe, results, limits), *words]))
-    found = sorted((a for rule in RULES if (a := _fits(rule, signs, limits))), key=lambda a: -a.score)
+    steeped = recipe.brewer_type is not None and BREWERS[recipe.brewer_type].steeped
+    rules = [r for r in RULES if not (r.drips and steeped) and (not r.alone or results.ey_pct is not None or words)]
+    found = sorted((a for rule in rules if (a := _fits(rule, signs, limits))), key=lambda a: -a.score)
     change = found[0] if found else None
-    draft = _draft(recipe, change, results, school, retained_water_ratio, limits) if change else None
-    return Advised(signs, change, tuple(found[1:]), _disagreement(found, signs), draft, _signpost(recipe, signs))
+    draft = draft_of(recipe, change, results, school=school, retained_water_ratio=retained_water_ratio, limits=limits) if change else None
+    return Advised(signs, change, tuple(found[1:]), _disagreement(found, signs), draft, _signpost(recipe, signs), _rival(found))
 
 
 def measured_signs(recipe: Recipe, results: Results, limits: Limits = Limits()) -> tuple[Sign, ...]:
@@ -218,7 +234,7 @@ def _fits(rule: Rule, signs: Iterable[Sign], limits: Limits) -> Advice | None:
         return None
     explains = sorted((rule.needs | rule.any_of | rule.helps) & seen)
     score = WEIGHT[rule.confidence] * sum(1.0 if s in MEASURED_SIGNS else TASTE_WEIGHT for s in explains)
-    return Advice(rule.code, rule.knob, rule.direction, _words(rule), rule.reason, rule.size, rule.confidence, tuple(explains), rule.then, score)
+    return Advice(rule.code, rule.knob, rule.direction, _words(rule), rule.reason, rule.size, rule.confidence, tuple(explains), rule.then, score, rule.steps)
 
 
 def _words(rule: Rule) -> str:
@@ -233,6 +249,12 @@ def _words(rule: Rule) -> str:
     }[rule.knob]
 
 
+def _rival(found: Sequence[Advice]) -> Advice | None:
+    """The best of those that would turn something else, or the same knob the other way, on as good a ground."""
+    first = found[0] if found else None
+    return next((a for a in found[1:] if first and a.score > 0.95 * first.score and (a.knob, a.direction) != (first.knob, first.direction)), None)
+
+
 def _disagreement(found: Sequence[Advice], signs: Sequence[Sign]) -> str:
     under, over = ([s for s in signs if s in side] for side in (UNDER, OVER))
     if under and over:
@@ -240,12 +262,10 @@ def _disagreement(found: Sequence[Advice], signs: Sequence[Sign]) -> str:
             f"The signs pull apart: {_listed(under)} say too little was drawn out, {_listed(over)} too much. "
             "That is how an uneven bed tastes: read the yield, pour gentler, and taste again before turning anything else."
         )
-    if len(found) < 2:
+    rival = _rival(found)
+    if rival is None:
         return ""
-    first, rival = found[0], found[1]
-    if rival.score > 0.95 * first.score and rival.knob != first.knob:
-        return f"{rival.text} would explain as much: {_listed(rival.explains)}. Only one of them at a time, or you will not know which it was."
-    return ""
+    return f"{rival.text} would explain as much: {_listed(rival.explains)}. Only one of them at a time, or you will not know which it was."
 
 
 def _listed(signs: Sequence[Sign]) -> str:
@@ -264,14 +284,17 @@ def _signpost(recipe: Recipe, signs: Sequence[Sign]) -> str:
 # --- the next version --------------------------------------------------------------------------------------------------------
 
 
-def _draft(recipe: Recipe, change: Advice, results: Results, school: School, retained: float, limits: Limits) -> Recipe | None:
+def draft_of(
+    recipe: Recipe, change: Advice, results: Results, *, school: School = "in_cup", retained_water_ratio: float = 2.1, limits: Limits = Limits()
+) -> Recipe | None:
+    """The recipe with exactly one change; None where it is no number of the recipe's."""
     match change.knob:
         case "temperature":
             return _warmer(recipe, change, limits)
         case "dose":
-            return _other_dose(recipe, change, results, school, retained, limits)
+            return _other_dose(recipe, change, results, school, retained_water_ratio, limits)
         case "grind":
-            said = f"{change.size.split(' or ')[0]} {'step' if change.size.startswith('one') else 'steps'} {change.direction}"
+            said = f"{change.steps} {'step' if change.steps == 1 else 'steps'} {change.direction}"
             return replace(recipe, grind=f"{recipe.grind}, {said}" if recipe.grind else said)
         case "pours":
             return replace(recipe, steps=tuple(replace(s, where="centre", spout="low") if s.kind in ("pour", "hold_level") else s for s in recipe.steps))

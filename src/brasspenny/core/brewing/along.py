@@ -9,6 +9,7 @@ from typing import Literal
 from .. import figures
 from ..errors import Inconsistent, NotEnoughKnowns, OutOfDomain
 from ..recipe.model import AFTERWARDS, ON_COFFEE, Recipe, ending_of, own_water_g, poured_by_s, timeline
+from ..recipe.readings import stands
 from .observed import USUAL_TOLERANCES, Tolerances
 
 AHEAD_S = 5.0
@@ -19,7 +20,8 @@ NO_STEPS = "This setup has no pours to follow. Pour as usual; only the totals ar
 @dataclass(frozen=True)
 class PlannedStep:
     """A step from the first water on. to_g: the water poured when it ends, None when nothing is poured onto the coffee; seen: a cue begins or ends it;
-    after: it belongs to the drink and hangs on the brew's end, times counted as if that came on time."""
+    after: it belongs to the drink and hangs on the brew's end, times counted as if that came on time; reads_g: what its scale reads at its end, which is not the water where the coffee
+    stands on an empty-zeroed scale; slurry_g: what a transfer should read."""
 
     index: int
     kind: str
@@ -29,6 +31,8 @@ class PlannedStep:
     to_g: float | None
     seen: bool = False
     after: bool = False
+    reads_g: float | None = None
+    slurry_g: float | None = None
 
     @property
     def lasts_s(self) -> float:
@@ -40,16 +44,14 @@ def planned_steps(recipe: Recipe) -> tuple[PlannedStep, ...]:
     out, poured = [], 0.0
     timed = timeline(recipe)
     drink = ending_of(recipe, timed).first_after
-    for t, own in zip(timed, own_water_g(recipe), strict=True):
+    for t, own, stand in zip(timed, own_water_g(recipe), stands(recipe), strict=True):
         wet = t.step.kind in ON_COFFEE and own > 0
         before, poured = poured, poured + (own if wet else 0.0)
         if t.end_s > 0:
             after = t.index >= drink or t.step.kind in AFTERWARDS
-            out.append(
-                PlannedStep(
-                    t.index, t.step.kind, max(0.0, t.start_s), poured_by_s(t), before, poured if wet else None, bool(t.step.cue or t.step.start_cue), after
-                )
-            )
+            cued = bool(t.step.cue or t.step.start_cue)
+            to_g, reads_g = (poured, stand.reads_g) if wet else (None, None)
+            out.append(PlannedStep(t.index, t.step.kind, max(0.0, t.start_s), poured_by_s(t), before, to_g, cued, after, reads_g, stand.slurry_g))
     return tuple(out)
 
 

@@ -69,6 +69,14 @@ class Spilt:
 
 
 @dataclass(frozen=True)
+class PutOn:
+    """at_s: when; grams: what came onto the scale faster than water can."""
+
+    at_s: float
+    grams: float
+
+
+@dataclass(frozen=True)
 class Curve:
     """t_s and water_g: the water poured so far, freed of disturbances. pouring: the last pour is still going on. lifted_s: when the brewer was taken off for
     good, None while it stands. zeroed: in order. notes: what was left out or taken for what, in words."""
@@ -82,11 +90,13 @@ class Curve:
     lifted_s: float | None = None
     zeroed: tuple[Zeroed, ...] = ()
     spilt: tuple[Spilt, ...] = ()
+    put_on: tuple[PutOn, ...] = ()
 
 
-def read_curve(log: ScaleLog, *, so_far: bool = False) -> Curve:
+def read_curve(log: ScaleLog, *, so_far: bool = False, moves: int = 0) -> Curve:
     """The pours of a log of five readings or more, and everything else its curve tells. so_far: the brew goes on, so that a curve that rises at its end is a pour
-    being made, and a brewer off the scale for less than three seconds may come back.
+    being made, and a brewer off the scale for less than three seconds may come back. moves: how often the brew is moved onto another scale, or from one vessel to another on
+    this one, so that a vessel that leaves it ends nothing.
 
     Raises NotEnoughKnowns.
     """
@@ -95,7 +105,7 @@ def read_curve(log: ScaleLog, *, so_far: bool = False) -> Curve:
         raise NotEnoughKnowns("text", f"{len(t)} readings are too few to find a pour in.", "Give a log of at least five.")
     m = _without_wild(raw)
     notes = list(log.notes)
-    hands = _undisturbed(t, m, so_far=so_far)
+    hands = _undisturbed(t, m, so_far=so_far, moves=moves)
     m, lifted_s = hands.m, hands.lifted_s
     wild = int((np.abs(raw - _without_wild(raw)) > JUMP_G).sum())
     if wild:
@@ -113,7 +123,7 @@ def read_curve(log: ScaleLog, *, so_far: bool = False) -> Curve:
             pours.append(p)
             poured = p.to_g
     pouring = bool(so_far and lifted_s is None and stretches and stretches[-1][1] == len(t) - 1 and pours and pours[-1].end_s >= t[-1] - 1.0)
-    return Curve(tuple(pours), gaps, (*notes, *hands.notes), t, m, pouring, lifted_s, tuple(hands.zeroed), tuple(hands.spilt))
+    return Curve(tuple(pours), gaps, (*notes, *hands.notes), t, m, pouring, lifted_s, tuple(hands.zeroed), tuple(hands.spilt), tuple(hands.put_on))
 
 
 def _without_wild(m: np.ndarray) -> np.ndarray:
@@ -131,14 +141,16 @@ class _Hands:
     m: np.ndarray
     zeroed: list[Zeroed] = field(default_factory=list)
     spilt: list[Spilt] = field(default_factory=list)
+    put_on: list[PutOn] = field(default_factory=list)
+    moves: int = 0
     notes: list[str] = field(default_factory=list)
     lifted_s: float | None = None
     shift_g: float = 0.0
     touched: int = 0
 
 
-def _undisturbed(t: np.ndarray, m: np.ndarray, *, so_far: bool) -> _Hands:
-    hands = _Hands(m.astype(float).copy())
+def _undisturbed(t: np.ndarray, m: np.ndarray, *, so_far: bool, moves: int) -> _Hands:
+    hands = _Hands(m.astype(float).copy(), moves=moves)
     for a, b in _disturbances(t, hands.m):
         if not _tell(hands, t, a, b, so_far=so_far):
             break
@@ -166,6 +178,7 @@ def _tell(hands: _Hands, t: np.ndarray, a: int, b: int, *, so_far: bool) -> bool
         m[a : b + 1] = before
         m[b + 1 :] -= rose
         hands.shift_g -= rose
+        hands.put_on.append(PutOn(float(t[a]), rose))
         hands.notes.append(f"Something of {figures.grams_fine(rose)} g was put on the scale {at}; it is no water.")
     elif -rose < LEAST_LIFTED_G:
         hands.spilt.append(Spilt(float(t[a]), -rose))
@@ -177,6 +190,12 @@ def _tell(hands: _Hands, t: np.ndarray, a: int, b: int, *, so_far: bool) -> bool
         settled = _level(t, m, t[back], t[back] + LEVEL_S)
         m[a : back + 1] = np.interp(t[a : back + 1], [t[a], t[back]], [before, before if settled is None else settled])
         hands.touched += 1
+    elif hands.moves:
+        hands.moves -= 1
+        m[a : b + 1] = before
+        m[b + 1 :] -= rose
+        hands.shift_g -= rose
+        hands.notes.append(f"The brew was moved {at}.")
     elif so_far and t[-1] - t[a] < MAY_COME_BACK_S:
         m[a:] = before
         return False

@@ -12,12 +12,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from .. import figures
 from .along import PlannedStep
 from .curve import Curve, PourSegment, Zeroed
 
 NEARLY = 0.6
 """A step with this share of its own water may be over when the hand rests and the next is due."""
 REST_S = 3.0
+EARLY_S = 20.0
+"""So much before its time a transfer may begin."""
 RUNS_ON = 0.35
 """A pour that goes past a target by this share of the next step's water is the next step, too."""
 
@@ -34,7 +37,8 @@ class SeenPour:
 
 @dataclass(frozen=True)
 class Followed:
-    """pours: in the plan's order; skipped steps are missing. poured_g: all water so far; topped_up: water after the last step's, g; the rest as in the curve."""
+    """pours: in the plan's order; skipped steps are missing. poured_g: all water so far; topped_up_g: water after the last step's; slurry_g: what the scale
+    read after a transfer; the rest as in the curve."""
 
     pours: tuple[SeenPour, ...]
     poured_g: float
@@ -43,11 +47,12 @@ class Followed:
     lifted_s: float | None
     zeroed: tuple[Zeroed, ...]
     notes: tuple[str, ...]
+    slurry_g: float | None = None
 
     @property
     def rests_at_g(self) -> float:
-        """What zeroings took off the scale's readings: they read this much less than the water."""
-        return sum(z.by_g for z in self.zeroed)
+        """How much less than the water the scale reads: what zeroings took off, less what was poured over onto it."""
+        return sum(z.by_g for z in self.zeroed) - (self.slurry_g or 0.0)
 
 
 NOTHING = Followed((), 0.0, False, 0.0, None, (), ())
@@ -64,8 +69,12 @@ def follow(steps: Sequence[PlannedStep], curve: Curve, zero_s: float = 0.0) -> F
     seen: dict[int, SeenPour] = {}
     at, poured, topped = 0, 0.0, 0.0
     last = curve.pours[-1] if curve.pours else None
+    over = _poured_over(steps, curve, zero_s)
     for pour in curve.pours:
-        before, poured = poured, pour.to_g
+        if pour == over.pour:
+            continue
+        no_water = over.pour.added_g if over.pour and pour.start_s > over.pour.start_s else 0.0
+        before, poured = poured, pour.to_g - no_water
         began, ended = pour.start_s - zero_s, pour.end_s - zero_s
         goes_on = curve.pouring and pour is last
         at = _step_at(wet, seen, at, before, began)
@@ -73,15 +82,47 @@ def follow(steps: Sequence[PlannedStep], curve: Curve, zero_s: float = 0.0) -> F
             topped += pour.added_g
             continue
         while at + 1 < len(wet) and poured > wet[at].to_g + max(_tolerance_g(wet[at]), RUNS_ON * (wet[at + 1].to_g - wet[at + 1].from_g)):
-            crossed = _crossed_s(curve, pour, wet[at].to_g) - zero_s
+            crossed = _crossed_s(curve, pour, wet[at].to_g + no_water) - zero_s
             if wet[at].to_g > before + 1.0:
                 _add(seen, wet[at].index, began, crossed, wet[at].to_g)
                 began = crossed
             at += 1
         _add(seen, wet[at].index, began, None if goes_on else ended, poured)
     in_order = tuple(seen[s.index] for s in wet if s.index in seen)
-    now = float(np.median(curve.water_g[-3:])) if len(curve.water_g) else 0.0
-    return Followed(in_order, max(poured, now) if curve.pouring else poured, curve.pouring, topped, _since(curve.lifted_s, zero_s), curve.zeroed, curve.notes)
+    pouring = curve.pouring and (over.pour is None or last != over.pour)
+    return Followed(in_order, poured, pouring, topped, _since(curve.lifted_s, zero_s), curve.zeroed, (*curve.notes, *over.notes), over.slurry_g)
+
+
+@dataclass(frozen=True)
+class _Over:
+    """The slurry poured over from one vessel into another: as a pour of the curve, or put on at once; neither is water."""
+
+    pour: PourSegment | None = None
+    slurry_g: float | None = None
+    notes: tuple[str, ...] = ()
+
+
+SLURRY_WITHIN = 0.25
+LOST_G = 1.0
+
+
+def _poured_over(steps: Sequence[PlannedStep], curve: Curve, zero_s: float) -> _Over:
+    """What of a curve is a transfer: once the vessel has left the scale, what comes on that weighs about what the slurry must by the water poured so far."""
+    move = next((s for s in steps if s.slurry_g is not None), None)
+    if move is None:
+        return _Over()
+    before = [p for p in curve.pours if p.start_s - zero_s < move.start_s - EARLY_S]
+    if not before:
+        return _Over()
+    expected = move.slurry_g + before[-1].to_g - move.from_g
+    after = [(p.start_s, p.added_g, p) for p in curve.pours[len(before) :]] + [(x.at_s, x.grams, None) for x in curve.put_on]
+    for at_s, grams, pour in sorted(after, key=lambda x: x[0]):
+        if at_s > before[-1].end_s and abs(grams - expected) <= SLURRY_WITHIN * expected:
+            left = expected - grams
+            told = f"After the transfer the scale read {figures.grams_as_said(grams)} g, {figures.grams_as_said(expected)} g expected"
+            stayed = f": {figures.grams_fine(left)} g stayed behind." if left > LOST_G else "."
+            return _Over(pour, grams, (told + stayed,))
+    return _Over()
 
 
 def _since(at_s: float | None, zero_s: float) -> float | None:

@@ -42,7 +42,7 @@ class Plan:
 class Now:
     """phase: before the first water, brew, ending (all steps done, the end awaited), drink (steps after it) or over. current, next: step indices. begins_in_s, left_s: until the current step begins
     and ends by plan, negative when overdue. rest_g: still to pour, negative when over; target_g and reads_g: the water it ends at and what this scale will then read. poured_g: the water so far
-    (None without a scale). plan_g: what the plan would have poured. made: steps over so far. ended_s: when the brew ended, ended_by who says so. forgotten: steps nobody said anything of."""
+    (None without a scale). plan_g: what the plan would have poured. made: steps over so far. ended_s: when the brew ended, ended_by who says so. forgotten: steps nobody said anything of; notes: what the scale was found to have gone through."""
 
     phase: Phase
     current: int | None
@@ -59,6 +59,7 @@ class Now:
     ended_s: float | None
     ended_by: By | None
     forgotten: tuple[int, ...]
+    notes: tuple[str, ...] = ()
 
 
 def stand(plan: Plan, *, elapsed_s: float | None, pressed: Sequence[DoneStep] = (), ended_s: float | None = None, seen: Followed | None = None) -> Now:
@@ -169,7 +170,7 @@ def _at(
     rest = target = reads = None
     if current is not None and current.to_g is not None and phase in ("before", "brew"):
         target = current.to_g
-        reads = target - (seen.rests_at_g if seen else 0.0)
+        reads = target - seen.rests_at_g if seen else current.reads_g or target
         rest = target - (seen.poured_g if seen else current.from_g)
     due = plan.end.at_s if current is None else current.start_s
     ends = plan.end.at_s if current is None else current.end_s
@@ -191,4 +192,5 @@ def _at(
         ended_s=ended_s,
         ended_by=ended_by,
         forgotten=forgotten,
+        notes=seen.notes if seen else (),
     )

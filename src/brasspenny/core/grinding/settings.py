@@ -78,6 +78,19 @@ class GrinderScale:
             return round(setting, 2)
         return round(round(setting / self.grain) * self.grain, 6)
 
+    def turned(self, setting: float, towards: Literal["finer", "coarser"], steps: float) -> float:
+        """So many steps of this dial from a setting, no finer than it usably goes.
+
+        >>> GrinderScale("x", step=0.1).turned(4.5, "coarser", 3), GrinderScale("x", "clicks", "larger_is_finer").turned(20, "coarser", 2)
+        (4.8, 18.0)
+        >>> GrinderScale("x", finest=3).turned(3.1, "finer", 5)
+        3
+        """
+        finer = -1 if self.direction == "larger_is_coarser" else 1
+        to = self.nearest(setting + (finer if towards == "finer" else -finer) * steps * self.grain)
+        past = self.finest is not None and self.coarseness(to) < self.coarseness(self.finest)
+        return self.finest if past else to
+
     def write(self, setting: float) -> str:
         """A setting as it stands on the dial.
 

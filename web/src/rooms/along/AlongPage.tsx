@@ -126,6 +126,7 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
                   ` · slurry ${fixed(reading!.slurry_c, 0)} °C · kettle ${fixed(reading!.kettle_c, 0)} °C`}
                 {marksSaid(brew) && ` · ${marksSaid(brew)}`}
               </p>
+              {now.notes.length > 0 && <p className={classes.note}>{now.notes.at(-1)}</p>}
             </div>
             <Touches brew={brew} current={current} disabled={!running || busy} touch={touch} onBack={back} />
             {now.phase === 'drink' && (

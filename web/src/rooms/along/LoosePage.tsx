@@ -16,6 +16,8 @@ import { EditRun } from '../brewing/EditRun';
 import type { PourShown } from '../brewing/pourTexts';
 import { type LooseRunBody, logLooseRun, takeIn } from '../brewing/queries';
 import { NOTHING_SEEN, type Observed, seenSaid } from '../brewing/seen';
+import { HowWasIt } from '../liking/HowWasIt';
+import { LikeBrew } from '../liking/LikeBrew';
 import { type LooseRun, looseRunsQuery, type RunMeasured } from '../measuring/queries';
 import { ReadingCard } from '../measuring/ReadingCard';
 import { trialsQuery } from '../rails/queries';
@@ -51,6 +53,7 @@ export function LoosePage() {
           {(l) => (
             <section className={classes.right} aria-label="Loose brews">
               {l.runs.some(unread) && <ReadingCard runs={l.runs.filter(unread)} called={calledLoose} />}
+              <HowWasIt heading="How was it, this week?" />
               <h2>Brewed lately</h2>
               {l.runs.length === 0 && <p className="quiet">No loose brew yet.</p>}
               {l.runs.map((run) => (
@@ -268,7 +271,9 @@ function LooseCard({ run }: { run: LooseRun }) {
           Correct
         </Button>
         <TakeIn run={run} />
+        {run.liking !== null && <span className="num">liked {run.liking} of 9</span>}
       </div>
+      <LikeBrew runId={run.id} called={run.name} />
       {editing && <EditRun run={run} school={run.school} onClose={() => setEditing(false)} />}
     </article>
   );

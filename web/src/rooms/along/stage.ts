@@ -55,7 +55,8 @@ export function stageOf(brew: LiveBrew, { now, at_s }: Standing, elapsed_s: numb
 
 function sentence(brew: LiveBrew, now: Now, step: LiveStep | undefined): string {
   if (step) {
-    const zeroed = now.reads_g !== null && now.target_g !== null && Math.abs(now.reads_g - now.target_g) > 0.5;
+    // The sentence tells what the recipe's scale reads; one that was zeroed since reads something else.
+    const zeroed = now.reads_g !== null && step.reads_g !== null && Math.abs(now.reads_g - step.reads_g) > 1;
     return zeroed ? `${step.text}; this scale will then read ${fixed(now.reads_g, 1)} g` : step.text;
   }
   return now.phase === 'ending' ? brew.end.ask : brew.end.text;

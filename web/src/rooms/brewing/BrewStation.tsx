@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed, plural, ratio } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { LikeBrew } from '../liking/LikeBrew';
 import { type RunMeasured, resultsQuery } from '../measuring/queries';
 import { setUpQuery } from '../trials/queries';
 import classes from './Brew.module.css';
@@ -102,6 +103,9 @@ function RunRow({ run, onEdit }: { run: RunMeasured; onEdit: () => void }) {
           )}
           {run.retained_water_ratio !== null && <Fact value={`${fixed(run.retained_water_ratio)} g/g`} name="kept" />}
         </dl>
+      </div>
+      <div className={classes.liked}>
+        <LikeBrew runId={run.id} called={`brew ${run.label}`} />
       </div>
       {seenSaid(run.observed) && <p className={classes.seenLine}>{seenSaid(run.observed)}</p>}
       {run.off_plan.length > 0 && (

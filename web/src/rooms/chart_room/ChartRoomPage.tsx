@@ -214,7 +214,15 @@ const pointOf = (p: ChartPointShown): ChartPoint => ({
   label: p.trial_number === null ? 'Loose brew' : `Trial ${p.trial_number}, ${p.label}`,
   tds: { value: p.tds_pct, low: p.tds_pct - p.tds_half_pct, high: p.tds_pct + p.tds_half_pct },
   ey: { value: p.ey_pct, low: p.ey_pct - p.ey_half_pct, high: p.ey_pct + p.ey_half_pct },
-  more: [p.simulated && 'simulated', p.name, p.coffee, dayAndTime(p.brewed_at)].filter(Boolean).join(' · '),
+  more: [
+    p.simulated && 'simulated',
+    p.liking !== null && `liked ${p.liking} of 9`,
+    p.name,
+    p.coffee,
+    dayAndTime(p.brewed_at),
+  ]
+    .filter(Boolean)
+    .join(' · '),
   aside: p.purpose !== 'evidence',
   ...(p.trial_id ? { to: `/trials/${p.trial_id}/measure` } : p.recipe_id ? { to: `/recipes/${p.recipe_id}` } : {}),
 });
@@ -255,6 +263,7 @@ const COLUMNS: Column<ChartPointShown>[] = [
   { head: 'brewed', of: (p) => dayAndTime(p.brewed_at) },
   { head: 'coffee', of: (p) => p.coffee },
   { head: 'brewer', of: (p) => p.brewer },
+  { head: 'liked, sighted', of: (p) => fixed(p.liking, 1) },
   { head: 'ratio', of: (p) => fixed(p.brew_ratio, 2) },
   { head: 'TDS, %', of: (p) => `${fixed(p.tds_pct)} ± ${fixed(p.tds_half_pct)}` },
   { head: 'yield, %', of: (p) => `${fixed(p.ey_pct, 1)} ± ${fixed(p.ey_half_pct, 1)}` },

@@ -7,6 +7,7 @@ import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed, plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
+import { HowWasIt } from '../liking/HowWasIt';
 import { FACT_FIELDS, type FactField, oneOf } from './facts';
 import classes from './Kit.module.css';
 import { Learnt } from './Learnt';
@@ -43,6 +44,7 @@ export function KitDetail({ id, onEdit }: { id: string; onEdit: (item: KitItem) 
           {(d.worked_out.length > 0 || d.stock_g !== null) && <WorkedOut detail={d} />}
           <Facts item={d.item} />
           {d.item.kind === 'coffee' && <Stock detail={d} />}
+          {d.item.kind === 'coffee' && <HowWasIt coffee={d.item.name} days={1500} heading="How it was liked" />}
           {d.cautions.map((c) => (
             <p key={c} className={classes.caution}>
               {c}
