@@ -105,7 +105,7 @@ def test_a_recipe_is_steeped_decanted_and_dripped_on_two_scales(open_context, be
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
 
 
-LOG = "time;mass\n" + "".join(f"{t / 4:.2f};{g:.1f}\n".replace(".", ",") for t, g in enumerate([0.0] * 20 + [1.2 * i for i in range(39)] + [45.6] * 60))
+LOG = "time;mass\n" + "".join(f"{t / 4:.2f};{g:.1f}\n".replace(".", ",") for t, g in enumerate([0.0] * 20 + [1.2 * i for i in range(241)] + [288.0] * 60))
 
 
 def test_a_press_is_over_when_it_is_pressed(open_context, bench):
@@ -144,8 +144,8 @@ def test_a_scales_file_is_laid_over_a_brew_and_a_correction_clears_its_doubt(ope
         page.get_by_role("button", name="Add a scale’s file").click()
     chosen.value.set_files(file)
     dialog = page.get_by_role("dialog")
-    expect(dialog.get_by_text(re.compile("to 46 g, 4\\.[5-9] g/s"))).to_be_visible()
-    expect(dialog.get_by_text("1 pours in the scale's file, 3 in the recipe")).to_be_visible()
+    expect(dialog.get_by_text("to 288 g, 4.8 g/s")).to_be_visible()
+    expect(dialog.get_by_text(re.compile("Off plan: .*4[56] s early"))).to_be_visible()
     expect(dialog.get_by_role("img", name="The scale over time, beside the plan")).to_be_visible()
     file.write_text("Lo\nLo\n")
     with page.expect_file_chooser() as chosen:

@@ -1,4 +1,5 @@
 // A recipe while it is written: steps changed, moved and given another kind, pours dragged, settings linked; each state says no more than was done.
+import { seenOf, seenText } from '../../web/src/rooms/recipes/edits.ts';
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { STEPS } from '../../web/src/api/vocabulary.ts';
@@ -74,4 +75,11 @@ test('a linked setting keeps the words it came with; taking one out leaves the o
   assert.deepEqual(linkGrind(with2, 0, 'r').grinds![0], { on: 'ridged plates', setting: '3', dial_id: 'r' });
   assert.equal(withGrind(with2, 1, { setting: '6' }).grinds![1]!.setting, '6');
   assert.deepEqual(withoutGrind(with2, 0).grinds, [{ on: 'flat', setting: '5', dial_id: 'f' }]);
+});
+
+test('once begins, until ends, and a note stays a note', () => {
+  assert.deepEqual(seenOf('once the level has dropped; until the bed is dry; slowly'), { start_cue: 'the level has dropped', cue: 'the bed is dry', note: 'slowly' });
+  assert.deepEqual(seenOf('when the bed is dry'), { start_cue: '', cue: '', note: 'when the bed is dry' });
+  assert.deepEqual(seenOf(''), { start_cue: '', cue: '', note: '' });
+  for (const text of ['', 'slowly', 'until the bed is dry', 'once the crust sinks; slowly; and wide']) assert.equal(seenText({ kind: 'wait', ...seenOf(text) } as never), text);
 });

@@ -11,7 +11,6 @@ from ..core.brewing.liked import SIGHTED, Liked, LikedBrew, liked_most
 from ..core.extraction.measure import Measured
 from ..core.extraction.results import typical_retained
 from ..core.extraction.yields import school_of
-from ..core.grinding.dials import dial_id
 from ..core.kit.heat import boiling_point_c
 from ..core.recipe.changes import differences, in_words
 from ..core.recipe.model import Recipe as CoreRecipe
@@ -21,13 +20,13 @@ from ..history import service as history
 from ..recipes import service as recipes
 from ..refusals import Unprocessable
 from ..store import queries
-from ..store.frozen import load_dials
 from ..store.models import Bench, Recipe, RecipeVersion, Run, Setup, SetupRevision
 from ..store.writing import use_case
 from ..trials import service as trials
 from ..trials.schemas import SetupPatch, VariablesPatch
 from . import liking_schemas as s
 from .runs import instrument, open_run
+from .turning import turned_to
 
 LATELY = timedelta(days=7)
 AS_VARIABLES = {"temperature": "temperature_c", "dose": "dose_g"}
@@ -59,7 +58,7 @@ class _Again:
         self.recipe = recipe_of(self.revision)
         self.liked = liked_of(run)
         self.school = school_of(self.revision.brewer_type) if self.revision.brewer_type else "in_cup"
-        self.measured: Measured = measure_run(run, queries.readings_of([run.id])[run.id], instrument())
+        self.measured: Measured = measure_run(run, queries.readings_of([run.id])[run.id], instrument(), self.revision)
         got = self.measured.yield_in(self.school)
         self.results = adviser.Results(self.measured.strength.tds_pct if self.measured.strength else None, got.value if got else None, run.total_time_s)
         self.limits = adviser.Limits(boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m), least_dose_g=_least_dose_g(self.revision))
@@ -77,27 +76,17 @@ class _Again:
     def draft(self, change: adviser.Advice) -> CoreRecipe | None:
         return adviser.draft_of(self.recipe, change, self.results, school=self.school, retained_water_ratio=self.kept_water, limits=self.limits)
 
-    def setting(self, change: adviser.Advice) -> str:
-        """The setting a turn of the grind comes to, on the dial it was ground on; "" where that dial is not known."""
-        dials, dial = load_dials(), dial_id(self.revision.kit)
-        before = dials.read(dial, self.revision.grind_setting) if dial else None
-        if dial is None or before is None or change.direction not in ("finer", "coarser"):
-            return ""
-        scale = dials.scales[dials.names[dial]]
-        to = scale.turned(before, change.direction, change.steps)
-        return "" if to == before else scale.write(to)
-
-    def shown(self, change: adviser.Advice) -> s.ChangeShown:
+    def shown(self, change: adviser.Advice) -> s.NextChangeShown:
         before, to, what = "", "", change.text
         if change.knob == "grind":
-            before, to = self.revision.grind_setting, self.setting(change)
+            before, to = self.revision.grind_setting, turned_to(self.revision, change)
             what = f"{change.text}: {before} → {to} on the {self.revision.grinder}" if to else f"{change.text}: {change.size}"
         elif draft := self.draft(change):
             what = f"{change.text}: {in_words(differences(self.recipe, draft))}"
         else:
             what = f"{change.text}: {change.size}"
         can = bool(to) or (change.knob != "grind" and self.draft(change) is not None)
-        return s.ChangeShown(code=change.code, text=what, reason=change.reason, confidence=change.confidence, before=before, to=to, can_be_brewed=can)
+        return s.NextChangeShown(code=change.code, text=what, reason=change.reason, confidence=change.confidence, before=before, to=to, can_be_brewed=can)
 
 
 def _least_dose_g(revision: SetupRevision) -> float | None:
@@ -140,7 +129,7 @@ def brew_again(run_id: str, sent: s.AgainBody, act: Act) -> s.NextBrewAnswer:
 def _changed(found: _Again, change: adviser.Advice, act: Act) -> tuple[dict[str, Any], str | None]:
     """Variables of the setup that change, and the recipe version that holds what is no variable."""
     if change.knob == "grind":
-        to = found.setting(change)
+        to = turned_to(found.revision, change)
         if not to:
             raise Unprocessable("code", "The dial it was ground on is not known.", "Give the setup a grinder of the kit and a setting, or turn it by hand.")
         return {"grind_setting": to}, None

@@ -23,7 +23,7 @@ class LikingBody(Body):
     words: Annotated[list[line(40)], Field(max_length=MOST_WORDS)] = []
 
 
-class ChangeShown(Answer):
+class NextChangeShown(Answer):
     """One change for the next brew. before, to: on the dial it was ground on, "" where no dial is turned; can_be_brewed: in one press."""
 
     code: str
@@ -46,7 +46,7 @@ class AgainAnswer(Answer):
     by_pass: dict[str, float]
     words: list[str]
     sighted: str
-    changes: list[ChangeShown]
+    changes: list[NextChangeShown]
     disagreement: str
     signs: list[str]
     taste_words: list[str]

@@ -53,6 +53,15 @@ def grams_as_said(value: float) -> str:
     return f"{round(value, 1):g}"
 
 
+def degrees(value: float) -> str:
+    """A temperature somebody sets, to the tenth they typed it with.
+
+    >>> degrees(93.0), degrees(93.3)
+    ('93', '93.3')
+    """
+    return f"{round(value, 1):g}"
+
+
 def liking(value: float) -> str:
     """A mean of a scale from 1 to 9.
 

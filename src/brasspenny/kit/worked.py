@@ -96,7 +96,7 @@ def histories(brewers: Sequence[KitItem], own: Instrument, allowed: Tolerances) 
 def _history(brews, school: School, own: Instrument, allowed: Tolerances) -> History:
     yields, retained = [], []
     for run, readings in brews:
-        m = measure_run(run, readings, own)
+        m = measure_run(run, readings, own, run.setup_revision)
         off_plan = bool(off_plan_of(run, run.setup_revision, allowed))
         if not counts_for_forecasts(m, simulated=bool(run.observed.get("simulated")), off_plan=off_plan):
             continue

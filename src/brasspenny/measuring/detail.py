@@ -6,6 +6,7 @@ from itertools import combinations
 
 from ..brewing.advice import shape_advised
 from ..brewing.runs import instrument, open_run
+from ..brewing.turning import on_dial
 from ..core.brewing import adviser
 from ..core.brewing.along import plan_now_g, planned_steps
 from ..core.extraction.comparing import compare_yields
@@ -127,6 +128,7 @@ def advise(run_id: str, words: list[str]) -> s.AdvisedAnswer:
         targets=_targets(recipe, results),
         signs=[adviser.SIGN_LABELS[x] for x in found.signs],
         change=shaped.change,
+        on_dial=on_dial(revision, found.change) if found.change else "",
         others=shaped.others,
         disagreement=shaped.disagreement,
         signpost=shaped.signpost,
@@ -141,7 +143,7 @@ def advise(run_id: str, words: list[str]) -> s.AdvisedAnswer:
 
 
 def _measured(run: Run) -> Measured:
-    return measure_run(run, queries.readings_of([run.id])[run.id], instrument())
+    return measure_run(run, queries.readings_of([run.id])[run.id], instrument(), SetupRevision.get_by_id(run.setup_revision_id))
 
 
 def _least_dose_g(revision: SetupRevision) -> float | None:

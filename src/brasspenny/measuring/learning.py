@@ -37,7 +37,7 @@ def learn(item_id: str) -> s.LearntAnswer:
     taken, own = queries.readings_of(run.id for run in runs), instrument()
     labels, brews, seen = [], [], []
     for run in runs:
-        m = measure_run(run, taken.get(run.id, []), own)
+        m = measure_run(run, taken.get(run.id, []), own, run.setup_revision)
         observed = Observed(m.strength.tds_pct if m.strength else None, run.beverage_g, run.total_time_s)
         try:
             brew = brew_of(recipe_of(run.setup_revision), grind_um=USUAL_GRIND_UM, dose_g=run.dose_g)

@@ -38,7 +38,7 @@ def _shape(run: Run, taken: list[Reading], own, allowed, recipes: dict[str, str]
     recipe_id = recipes.get(revision.recipe_version_id)
     measured = shape_run(
         run,
-        measure_run(run, taken, own),
+        measure_run(run, taken, own, revision),
         taken,
         revision,
         school=school,

@@ -230,13 +230,15 @@ class Word(Answer):
 
 
 class AdvisedAnswer(Answer):
-    """One change for the next brew. draft: the recipe with exactly that change; recipe_id and rev: where to keep it as a version."""
+    """One change for the next brew. draft: the recipe with exactly that change; recipe_id and rev: where to keep it as a version; on_dial: a turn of the grind, on
+    the dial it was ground on."""
 
     run_id: str
     label: str
     targets: list[TargetShown]
     signs: list[str]
     change: AdviceAnswer | None
+    on_dial: str
     others: list[AdviceAnswer]
     disagreement: str
     signpost: str

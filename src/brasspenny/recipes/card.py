@@ -6,9 +6,13 @@ from ..core.grinding.dials import Dials
 from ..core.grinding.settings import MATCH_LABELS
 from ..core.recipe.document import from_document
 from ..core.recipe.model import Recipe
+from ..core.recipe.saying import degrees
 from ..store.frozen import load_dials
+from ..store.models import KitItem
 from . import documents, service
 from . import schemas as s
+
+COFFEE_FACTS = ("origin", "variety", "process", "roast", "note")
 
 
 def read_card(recipe_id: str, asked: s.CardQuery) -> s.CardAnswer:
@@ -16,18 +20,27 @@ def read_card(recipe_id: str, asked: s.CardQuery) -> s.CardAnswer:
     version = service.open_version(recipe, asked.version)
     core = from_document(version.document)
     dials = load_dials()
+    coffee = KitItem.get_or_none((KitItem.id == asked.coffee) & (KitItem.kind == "coffee") & KitItem.deleted_at.is_null()) if asked.coffee else None
     settings, not_vouched = _settings(core, asked, dials)
     return s.CardAnswer(
         name=recipe.name,
         version=version.number,
         brewer=documents.brewer_words(core),
         document=documents.document_of(core),
-        checked=documents.checked(core, *documents.surroundings(core)),
+        checked=documents.checked(core, *documents.surroundings(core), asked.heat),
         settings=settings,
         not_vouched=not_vouched,
         not_linked=[s.GrindSettingDocument(**vars(g)) for g in core.grinds if g.dial_id not in dials.sides],
         water=core.water,
+        heat="" if core.temperature_c is None else degrees(core.temperature_c, asked.heat),
+        coffee=coffee.name if coffee else "",
+        coffee_words=_words(coffee) if coffee else "",
     )
+
+
+def _words(coffee: KitItem) -> str:
+    """What the kit knows of a coffee, in one line, and its own note."""
+    return " · ".join(str(coffee.facts[name]).replace("_", " ") for name in COFFEE_FACTS if coffee.facts.get(name))
 
 
 def _settings(recipe: Recipe, asked: s.CardQuery, dials: Dials) -> tuple[list[s.CardSetting], list[str]]:

@@ -11,6 +11,7 @@ from ..core.brewing.along import By
 from ..core.recipe import model
 from ..core.recipe.lint import Code, Severity
 from ..core.recipe.model import Ends, OutMeans, Spout, Where, Zeroed
+from ..core.recipe.saying import HeatUnit
 from ..core.vocabulary import BrewerType, Ending, StepKind
 from ..http import Answer, Body, Seconds, line
 
@@ -45,6 +46,7 @@ class StepDocument(Body):
     spout: Spout = ""
     count: Annotated[int, Field(ge=model.COUNT[0], le=model.COUNT[1])] | None = None
     temperature_c: TypedCelsius | None = None
+    start_cue: line(model.LONGEST["start_cue"]) = ""
     cue: line(model.LONGEST["cue"]) = ""
     reading_g: Grams | None = None
     zeroed: Zeroed = ""
@@ -358,7 +360,8 @@ class CardSetting(Answer):
 
 
 class CardAnswer(Answer):
-    """One page to hand to someone else. not_linked: settings of grinders this kit does not have."""
+    """One page to hand to someone else. not_linked: settings of grinders this kit does not have; heat: of the water, in the unit
+    chosen; coffee_words: what is known of it."""
 
     name: str
     version: int
@@ -369,14 +372,19 @@ class CardAnswer(Answer):
     not_vouched: list[str]
     not_linked: list[GrindSettingDocument]
     water: str
+    heat: str
+    coffee: str
+    coffee_words: str
 
 
 class CardQuery(BaseModel):
-    """dial_id and setting: one whose setting is known; the translator answers for the others. Left out: the recipe's own settings."""
+    """dial_id and setting: one whose setting is known; the translator answers for the others. Left out: the recipe's own settings. coffee: of the kit, whom the card is for; heat: °C or °F."""
 
     version: int | None = Field(default=None, ge=1)
     dial_id: str = Field(default="", max_length=40)
     setting: str = Field(default="", max_length=model.LONGEST["setting"])
+    coffee: str = Field(default="", max_length=40)
+    heat: HeatUnit = "C"
 
 
 class VersionQuery(BaseModel):

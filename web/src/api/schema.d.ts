@@ -3464,6 +3464,11 @@ export interface components {
             /** Temperature C */
             temperature_c?: number | null;
             /**
+             * Start Cue
+             * @default
+             */
+            start_cue?: string;
+            /**
              * Cue
              * @default
              */
@@ -3567,7 +3572,8 @@ export interface components {
         };
         /**
          * CardAnswer
-         * @description One page to hand to someone else. not_linked: settings of grinders this kit does not have.
+         * @description One page to hand to someone else. not_linked: settings of grinders this kit does not have; heat: of the water, in the unit
+         *     chosen; coffee_words: what is known of it.
          */
         CardAnswer: {
             /** Name */
@@ -3586,6 +3592,12 @@ export interface components {
             not_linked: components["schemas"]["GrindSettingDocument"][];
             /** Water */
             water: string;
+            /** Heat */
+            heat: string;
+            /** Coffee */
+            coffee: string;
+            /** Coffee Words */
+            coffee_words: string;
         };
         /**
          * CardSetting
@@ -3658,28 +3670,14 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["ChangeShown"][];
         };
-        /**
-         * ChangeShown
-         * @description One change for the next brew. before, to: on the dial it was ground on, "" where no dial is turned; can_be_brewed: in one press.
-         */
+        /** ChangeShown */
         ChangeShown: {
-            /** Code */
-            code: string;
-            /** Text */
-            text: string;
-            /** Reason */
-            reason: string;
-            /**
-             * Confidence
-             * @enum {string}
-             */
-            confidence: "firm" | "usual" | "loose";
+            /** What */
+            what: string;
             /** Before */
             before: string;
-            /** To */
-            to: string;
-            /** Can Be Brewed */
-            can_be_brewed: boolean;
+            /** After */
+            after: string;
         };
         /** DiffBody */
         DiffBody: {
@@ -4548,13 +4546,36 @@ export interface components {
             /** Sighted */
             sighted: string;
             /** Changes */
-            changes: components["schemas"]["ChangeShown"][];
+            changes: components["schemas"]["NextChangeShown"][];
             /** Disagreement */
             disagreement: string;
             /** Signs */
             signs: string[];
             /** Taste Words */
             taste_words: string[];
+        };
+        /**
+         * NextChangeShown
+         * @description One change for the next brew. before, to: on the dial it was ground on, "" where no dial is turned; can_be_brewed: in one press.
+         */
+        NextChangeShown: {
+            /** Code */
+            code: string;
+            /** Text */
+            text: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Confidence
+             * @enum {string}
+             */
+            confidence: "firm" | "usual" | "loose";
+            /** Before */
+            before: string;
+            /** To */
+            to: string;
+            /** Can Be Brewed */
+            can_be_brewed: boolean;
         };
         /**
          * LikingBody
@@ -5765,7 +5786,8 @@ export interface components {
         };
         /**
          * AdvisedAnswer
-         * @description One change for the next brew. draft: the recipe with exactly that change; recipe_id and rev: where to keep it as a version.
+         * @description One change for the next brew. draft: the recipe with exactly that change; recipe_id and rev: where to keep it as a version; on_dial: a turn of the grind, on
+         *     the dial it was ground on.
          */
         AdvisedAnswer: {
             /** Run Id */
@@ -5777,6 +5799,8 @@ export interface components {
             /** Signs */
             signs: string[];
             change: components["schemas"]["AdviceAnswer"] | null;
+            /** On Dial */
+            on_dial: string;
             /** Others */
             others: components["schemas"]["AdviceAnswer"][];
             /** Disagreement */
@@ -11277,6 +11301,8 @@ export interface operations {
                 version?: number | null;
                 dial_id?: string;
                 setting?: string;
+                coffee?: string;
+                heat?: "C" | "F";
             };
             header?: never;
             path: {

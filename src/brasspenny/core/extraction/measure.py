@@ -31,7 +31,7 @@ class Warning_:
 @dataclass(frozen=True)
 class Brew:
     """Masses of one brew in g. brew_water_g may be unknown (then no ratio, retained water or full-liquor yield);
-    beverage_g may be unknown (then no yield)."""
+    beverage_g may be unknown (then no yield). lifted: taken off at a time, while it still dripped: what stays in the bed is lost to the cup, and no mistake."""
 
     dose_g: float
     brew_water_g: float | None = None
@@ -39,6 +39,7 @@ class Brew:
     bypass_g: float = 0.0
     moisture_pct: float = 0.0
     concentrate: bool = False
+    lifted: bool = False
 
 
 @dataclass(frozen=True)
@@ -168,7 +169,11 @@ def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, re
     if brew.brew_water_g is None:
         yield Warning_("no_brew_water", "No brew water, so no brew ratio, retained water or full-liquor yield.")
     said = _retained_said(retained if retained is not None else _retained_unread(brew))
-    if said:
+    kept = retained if retained is not None else _retained_unread(brew)
+    if brew.lifted and kept is not None and kept > ex.RETAINED_RANGE[1]:
+        grams = figures.grams(kept * brew.dose_g)
+        yield Warning_("lifted_early", f"{grams} g of water stayed in the bed when it was lifted: lost to the cup, and counted as kept by the grounds.")
+    elif said:
         yield Warning_("retained_water", said)
     if in_cup is not None and in_cup.value > HIGH_YIELD_PCT:
         yield Warning_("high_yield", f"{figures.ey(in_cup.value)} % is more than roasted coffee usually gives up (about 30 %). Check dose, mass and strength.")
@@ -197,4 +202,5 @@ def _retained_said(retained: float | None) -> str:
 
 def counts_for_forecasts(measured: Measured, *, simulated: bool, off_plan: bool) -> bool:
     """Whether a brew may teach what the next one will give: real, on plan, and with nothing doubtful about its numbers."""
-    return not simulated and not off_plan and not any(w.code in DOUBTFUL_CODES for w in measured.warnings)
+    unlike = DOUBTFUL_CODES | {"lifted_early"}  # what a lifted brew kept says nothing of one that drips out
+    return not simulated and not off_plan and not any(w.code in unlike for w in measured.warnings)

@@ -25,7 +25,10 @@ class Caution:
 
 
 AT_STEP: dict[StepKind, tuple[str, str]] = {
-    "press": ("press", "Press with moderate, steady force. If it does not move, stop and grind coarser: a forced plunger can throw hot liquid."),
+    "press": (
+        "press",
+        "Press with moderate, steady force. A plunger that will not move: stop, wait, lift it a little, and grind coarser next time; forced, it can throw hot liquid.",
+    ),
     "invert": ("invert", "Turning over a full press can throw hot liquid: hold both parts, over a sink, away from faces."),
     "transfer": ("transfer", "Vent a sealed jug of hot slurry away from the face before pouring; steady the dripper on its server."),
     "break_crust": ("steam", "Hot slurry and steam: keep the face back."),
@@ -40,6 +43,9 @@ def cautions(recipe: Recipe) -> tuple[Caution, ...]:
     found = [Caution("scald", _first_hot(recipe), f"Boiling water and steam scald. {BURN}")]
     if recipe.brewer_type is None or BREWERS[recipe.brewer_type].topples:
         found.append(Caution("dripper", None, "A dripper on a server topples: steady it. Glass cracks when knocked or shocked by heat."))
+    glass = _press_pot_turns(recipe)
+    if glass is not None:
+        found.append(Caution("glass", glass, "The glass of a press-pot cracks when it is knocked or shocked by heat: hold it by its handle, over a tray."))
     for i, step in enumerate(recipe.steps):
         if step.kind in AT_STEP and not any(c.code == AT_STEP[step.kind][0] for c in found):
             code, text = AT_STEP[step.kind]
@@ -47,6 +53,13 @@ def cautions(recipe: Recipe) -> tuple[Caution, ...]:
     if "cloth" in recipe.filter.lower() or "mesh" in recipe.filter.lower() or "metal" in recipe.filter.lower():
         found.append(Caution("reusable_filter", None, "Rinsing a reusable filter with hot water does not sanitise it: follow the maker's cleaning guidance."))
     return tuple(found)
+
+
+def _press_pot_turns(recipe: Recipe) -> int | None:
+    """The step at which a press-pot's glass is handled: its press, else its pouring off."""
+    if recipe.brewer_type is None or "poured_off" not in BREWERS[recipe.brewer_type].ends:
+        return None
+    return next((i for kind in ("press", "serve") for i, s in enumerate(recipe.steps) if s.kind == kind), None)
 
 
 def _first_hot(recipe: Recipe) -> int | None:

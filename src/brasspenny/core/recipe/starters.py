@@ -56,6 +56,6 @@ STARTERS: tuple[Starter, ...] = (
     ),
     Starter(
         "steep_then_drip", "Steep, then drip", "Forgiving: steeped like a press-pot, drained through paper.",
-        '18 g coffee, 288 g water, at 94 °C, in a steep and release, grind "medium", rinse the filter, put in the coffee, pour to 288 g over 0:30, stir 3 times, lid on, wait by 2:00 note "then open the valve", drips stop, done between 2:50 and 3:40',
+        '18 g coffee, 288 g water, at 94 °C, in a steep and release, grind "medium", rinse the filter, put in the coffee, pour to 288 g over 0:30, stir 3 times, lid on, wait by 2:00, open the valve, drips stop, done between 2:50 and 3:40',
     ),
 )  # fmt: skip

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..brewing.along import MarkedStep, off_plan_steps
 from ..brewing.observed import Tolerances, off_plan
@@ -13,7 +13,7 @@ from ..extraction.readings import PROTOCOL, ProtocolStep, skipped_said
 from ..extraction.results import SetupMeasured, pool_setup, served_tds_pct
 from ..extraction.uncertainty import Instrument
 from ..planning.minutes import cup_minutes
-from ..recipe.model import sums
+from ..recipe.model import ending_of, sums
 from ..vocabulary import BREWERS, School
 from .setups import display_names, facts_of, recipe_of, school_in_force
 from .value import Brew, Reading, Setup, SetupRevision, Trial
@@ -75,7 +75,7 @@ def measure_trial(trial: Trial) -> MeasuredTrial:
     own, rows = trial.bench.instrument, trial.rows
     school = school_in_force(trial.school_chosen, rows)
     runs = tuple(b for b in trial.brews if b.purpose == "evidence")
-    measured = {b.id: measure_run(b, b.readings, own) for b in trial.brews}
+    measured = {b.id: measure_run(b, b.readings, own, trial.revisions[b.setup_revision_id]) for b in trial.brews}
     widest = instrument_for(own, [r for run in runs for r in run.readings])
     pooled = {
         setup.id: pool_setup(
@@ -133,8 +133,9 @@ def no_better_than(own: Instrument, accuracy_pct: float | None) -> Instrument:
     return Instrument(accuracy_pct, own.resolution_pct, own.scale_resolution_g)
 
 
-def measure_run(run: Brew, taken: Sequence[Reading], own: Instrument) -> Measured:
-    return measure(masses_of(run), [r.tds_pct for r in taken], instrument_for(own, taken))
+def measure_run(run: Brew, taken: Sequence[Reading], own: Instrument, revision: SetupRevision) -> Measured:
+    masses = replace(masses_of(run), lifted=revision.recipe is not None and ending_of(recipe_of(revision)).kind == "lifted")
+    return measure(masses, [r.tds_pct for r in taken], instrument_for(own, taken))
 
 
 def off_plan_of(run: Brew, revision: SetupRevision, allowed: Tolerances) -> tuple[str, ...]:

@@ -55,7 +55,8 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
     mutationFn: () => giveUp(brew.id),
     onSuccess: (done) => {
       tellDeleted('The brew', done.change_id);
-      void client.invalidateQueries();
+      // What is gone is not asked for again.
+      void client.invalidateQueries({ predicate: (q) => !q.queryKey.includes(brew.id) });
       navigate(homeOf(brew));
     },
     onError: trouble,
@@ -71,6 +72,8 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
   const [weighs, setWeighs] = useState(false);
 
   const current = brew.steps.find((s) => s.index === now.current);
+  // The vessel's own stage tells its caution itself.
+  const caution = current && !OWN_STAGE.has(current.kind) && brew.cautions.find((c) => c.step === current.index);
   const key = keyOf(brew, now);
   const busy = begin.isPending || put.isPending || undo.isPending;
   const at_s = round(elapsed);
@@ -126,6 +129,11 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
                   ` · slurry ${fixed(reading!.slurry_c, 0)} °C · kettle ${fixed(reading!.kettle_c, 0)} °C`}
                 {marksSaid(brew) && ` · ${marksSaid(brew)}`}
               </p>
+              {caution && (
+                <p role="note" className={classes.caution}>
+                  {caution.text}
+                </p>
+              )}
               {now.notes.length > 0 && <p className={classes.note}>{now.notes.at(-1)}</p>}
             </div>
             <Touches brew={brew} current={current} disabled={!running || busy} touch={touch} onBack={back} />

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { Refused } from '../../api/client';
-import { numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
@@ -31,7 +31,6 @@ import classes from './Loose.module.css';
 import { type LiveBrew, liveBrewsQuery, prepareLoose } from './queries';
 
 const NAMED = ['coffee', 'grinder', 'grind_setting', 'brewer', 'filter', 'water'] as const;
-const AMOUNTS = ['dose_g', 'brew_water_g', 'temperature_c'] as const;
 
 /** Brew any recipe without a trial: the daily cup, or a dial-in before there is a question. */
 export function LoosePage() {
@@ -104,7 +103,7 @@ function NewLoose() {
   const variables = () =>
     patchOf(
       form.texts,
-      [...NAMED, ...AMOUNTS].filter((f) => form.texts[f].trim() !== ''),
+      NAMED.filter((f) => form.texts[f].trim() !== ''),
     );
   const along = useSend(
     async (instrument: LiveBrew['instrument']) =>
@@ -133,7 +132,7 @@ function NewLoose() {
           onChange={(e) => form.set('name', e.currentTarget.value)}
           error={form.refused?.at('name')}
         />
-        {[...NAMED, ...(recipe ? [] : AMOUNTS)].map((field) => (
+        {NAMED.map((field) => (
           <VariableField key={field} field={field} texts={form.texts} set={form.set} refused={form.refused} />
         ))}
       </div>
@@ -193,14 +192,21 @@ function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
   const [seen, setSeen] = useState<Observed>(NOTHING_SEEN);
   const [concentrate, setConcentrate] = useState(false);
   const log = useSend(
-    async () =>
-      logLooseRun({
-        ...what(),
-        ...(await bodyOf(texts, seen, pours, concentrate)),
+    async () => {
+      const asked = what();
+      const body = await bodyOf(texts, seen, pours, concentrate);
+      const { dose_g, brew_water_g, temperature_c } = body;
+      // Without a recipe what was weighed is what the setup is made of.
+      const weighed = asked.recipe_version_id ? {} : given({ dose_g, brew_water_g, temperature_c });
+      return logLooseRun({
+        ...asked,
+        variables: { ...asked.variables, ...weighed },
+        ...body,
         ...(await pourEnd(texts, pours)),
-        bypass_g: texts.bypass_g.trim() ? numberOf('bypass_g', texts.bypass_g) : null,
+        bypass_g: texts.bypass_g.trim() ? body.bypass_g : null,
         tds_readings_pct: readingsOf(texts.tds),
-      }),
+      });
+    },
     {
       onDone: () => {
         tellDone('The brew is logged.');
@@ -243,6 +249,10 @@ function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
   );
 }
 
+/** What was said, without what was not. */
+const given = (values: Record<string, number | null>) =>
+  Object.fromEntries(Object.entries(values).filter(([, v]) => v !== null));
+
 function LooseCard({ run }: { run: LooseRun }) {
   const [editing, setEditing] = useState(false);
   const seen = seenSaid(run.observed);
@@ -271,9 +281,9 @@ function LooseCard({ run }: { run: LooseRun }) {
           Correct
         </Button>
         <TakeIn run={run} />
-        {run.liking !== null && <span className="num">liked {run.liking} of 9</span>}
+        {run.liking !== null && <span className="quiet small">liked {run.liking} of 9</span>}
+        <LikeBrew runId={run.id} called={run.name} />
       </div>
-      <LikeBrew runId={run.id} called={run.name} />
       {editing && <EditRun run={run} school={run.school} onClose={() => setEditing(false)} />}
     </article>
   );

@@ -41,7 +41,7 @@ export function BrewForm(props: BrewFormProps) {
       unit={unit}
       value={texts[name] ?? ''}
       onText={(t) => set(name, t)}
-      error={refused?.at(field)}
+      error={refused?.at(field) ?? refused?.at(`variables.${field}`)}
     />
   );
   return (
@@ -98,7 +98,7 @@ function Further({ texts, set, refused, seen, onSeen, concentrate, onConcentrate
       unit={unit}
       value={texts[name] ?? ''}
       onText={(t) => set(name, t)}
-      error={refused?.at(field)}
+      error={refused?.at(field) ?? refused?.at(`variables.${field}`)}
     />
   );
   return (

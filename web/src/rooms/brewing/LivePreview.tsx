@@ -1,5 +1,6 @@
 import { useDebouncedValue } from '@mantine/hooks';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { Refused, type Schemas } from '../../api/client';
 import { fixed, ratio, readNumber } from '../../ui/numbers';
 import { extractionQuery } from '../calculators/queries';
@@ -10,7 +11,9 @@ type Weighed = Record<'dose_g' | 'beverage_g' | 'brew_water_g' | 'bypass_g' | 'm
 
 /** What the numbers typed so far come to, worked out by the bench. */
 export function LivePreview({ texts, concentrate, school }: { texts: Weighed; concentrate: boolean; school: School }) {
-  const [body] = useDebouncedValue(asked(texts, concentrate), 200);
+  // As text: a page that ticks draws this anew many times a second, and only a change may start the wait anew.
+  const [typed] = useDebouncedValue(JSON.stringify(asked(texts, concentrate)), 200);
+  const body = useMemo(() => JSON.parse(typed) as ReturnType<typeof asked>, [typed]);
   const { data, error } = useQuery({ ...extractionQuery(body), placeholderData: keepPreviousData });
   if (!body) return <p className={classes.preview}>With a beverage mass and one reading, the yield shows here.</p>;
   if (error) {

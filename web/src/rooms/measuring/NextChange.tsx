@@ -76,7 +76,7 @@ function Change({ advised: a }: { advised: Advised }) {
       {a.change ? (
         <>
           <p className={classes.verdictLine}>
-            {a.change.text}: {a.change.size}
+            {a.change.text}: {a.on_dial || a.change.size}
           </p>
           <p>{a.change.reason}</p>
           <p className="quiet small">

@@ -1,4 +1,4 @@
-import { Button, Select, TextInput } from '@mantine/core';
+import { Button, SegmentedControl, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
@@ -7,9 +7,9 @@ import { Loaded } from '../../ui/Loading';
 import { clock, fixed } from '../../ui/numbers';
 import { pictureOf } from '../../ui/picture';
 import { tellTrouble } from '../../ui/tell';
-import { settingsQuery } from '../kit/queries';
+import { kitQuery, settingsQuery } from '../kit/queries';
 import classes from './Card.module.css';
-import { type Card, type CardQuery, cardQuery } from './queries';
+import { type Card, type CardQuery, type Checked, cardQuery, type TimedStep } from './queries';
 
 /** The recipe on one page, to print or to keep as a picture. */
 export function CardPage() {
@@ -18,6 +18,16 @@ export function CardPage() {
   const version = Number(params.get('version')) || undefined;
   // In the address, so that a card sent on opens for the grinder it was made for.
   const known = { dial_id: params.get('on') ?? '', setting: params.get('setting') ?? '' };
+  const coffee = params.get('coffee') ?? '';
+  const heat = params.get('heat') === 'F' ? 'F' : 'C';
+  const keep = (name: string, value: string) =>
+    setParams(
+      (now) => {
+        value ? now.set(name, value) : now.delete(name);
+        return now;
+      },
+      { replace: true },
+    );
   const setKnown = (next: { dial_id: string; setting: string }) =>
     setParams(
       (now) => {
@@ -30,7 +40,13 @@ export function CardPage() {
       },
       { replace: true },
     );
-  const asked: CardQuery = { ...(version && { version }), ...(known.dial_id && known.setting.trim() && known) };
+  const asked: CardQuery = {
+    ...(version && { version }),
+    ...(known.dial_id && known.setting.trim() && known),
+    ...(coffee && { coffee }),
+    heat,
+  };
+  const { data: kit } = useQuery(kitQuery);
   const card = useQuery(cardQuery(id, asked));
   const { data: settings } = useQuery(settingsQuery);
   const page = useRef<HTMLElement>(null);
@@ -51,6 +67,7 @@ export function CardPage() {
           Back to the recipe
         </Button>
         <Select
+          w={190}
           aria-label="Grinder whose setting is known"
           placeholder="Known on another grinder"
           clearable
@@ -69,6 +86,25 @@ export function CardPage() {
             onChange={(e) => setKnown({ ...known, setting: e.currentTarget.value })}
           />
         )}
+        <Select
+          w={190}
+          aria-label="Coffee the card is for"
+          placeholder="For a coffee"
+          clearable
+          clearButtonProps={{ 'aria-label': 'No coffee' }}
+          data={kit?.items.filter((i) => i.kind === 'coffee').map((i) => ({ value: i.id, label: i.name })) ?? []}
+          value={coffee || null}
+          onChange={(value) => keep('coffee', value ?? '')}
+        />
+        <SegmentedControl
+          aria-label="Temperatures in"
+          value={heat}
+          onChange={(value) => keep('heat', value === 'F' ? 'F' : '')}
+          data={[
+            { value: 'C', label: '°C' },
+            { value: 'F', label: '°F' },
+          ]}
+        />
         <span style={{ flex: 1 }} />
         <Button variant="default" onClick={savePicture} disabled={!card.data}>
           Save as a picture
@@ -101,6 +137,11 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
             {card.brewer && ` · ${card.brewer.toLowerCase()}`}
             {doc.filter && ` · ${doc.filter}`}
           </p>
+          {card.coffee && (
+            <p>
+              <b>{card.coffee}</b> {card.coffee_words && <span className="quiet">· {card.coffee_words}</span>}
+            </p>
+          )}
         </div>
         {checked.concentrate && <b className={classes.concentrate}>Concentrate: dilute before drinking</b>}
         {checked.draft && <b className={classes.draft}>Draft: has errors</b>}
@@ -115,35 +156,26 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
           name={`${fixed(checked.g_per_l, 1)} g/L · ${fixed(checked.g_per_100g, 2)} g/100 g`}
           value={checked.brew_ratio ? `1:${fixed(checked.brew_ratio, 1)}` : '–'}
         />
-        <Amount name="temperature" value={doc.temperature_c == null ? '–' : `${fixed(doc.temperature_c, 0)} °C`} />
+        <Amount name="temperature" value={card.heat || '–'} />
         <Amount name="whole brew, about" value={clock(checked.total_s)} />
       </dl>
       <Staircase timeline={checked.timeline} total_s={checked.total_s} window_s={doc.total_time_s} height={190} />
       <div className={classes.two}>
         <ol className={classes.steps}>
-          {checked.timeline.map((t) => (
-            <li key={t.index}>
-              <span className="num">{t.end_s > 0 ? clock(Math.max(0, t.start_s)) : 'before'}</span>
-              <span>
-                {t.text}
-                {checked.cautions
-                  .filter((c) => c.step === t.index)
-                  .map((c) => (
-                    <span key={c.code} className={classes.caution}>
-                      {c.text}
-                    </span>
-                  ))}
-              </span>
-            </li>
-          ))}
-          {doc.ends && (
-            <li>
-              <span className="num">{clock(checked.total_s)}</span>
-              <span>
-                {doc.ends === 'drips_stop' ? 'when the drips stop it is over' : 'it is over, lift the brewer'}
-              </span>
-            </li>
-          )}
+          {checked.timeline
+            .filter((t) => !t.after)
+            .map((t) => (
+              <CardStep key={t.index} step={t} cautions={checked.cautions} />
+            ))}
+          <li>
+            <span className="num">{clock(checked.end.at_s)}</span>
+            <span>{checked.end.text}</span>
+          </li>
+          {checked.timeline
+            .filter((t) => t.after)
+            .map((t) => (
+              <CardStep key={t.index} step={t} cautions={checked.cautions} />
+            ))}
         </ol>
         <div className={classes.notes}>
           {(card.settings.length > 0 || card.not_linked.length > 0 || doc.grind) && (
@@ -208,6 +240,27 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
         </div>
       </div>
     </article>
+  );
+}
+
+type CardStepProps = { step: TimedStep; cautions: Checked['cautions'] };
+
+/** When it begins, said once, and what is done, with the caution that belongs to it. */
+function CardStep({ step, cautions }: CardStepProps) {
+  return (
+    <li>
+      <span className="num">{step.end_s > 0 ? clock(Math.max(0, step.start_s)) : 'before'}</span>
+      <span>
+        {step.text}
+        {cautions
+          .filter((c) => c.step === step.index)
+          .map((c) => (
+            <span key={c.code} className={classes.caution}>
+              {c.text}
+            </span>
+          ))}
+      </span>
+    </li>
   );
 }
 

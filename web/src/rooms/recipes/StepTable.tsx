@@ -2,9 +2,21 @@ import { ActionIcon, Button } from '@mantine/core';
 import { IconArrowDown, IconArrowUp, IconTrash } from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
+import { POUR_PATTERNS } from '../../api/vocabulary';
 import { clock, exactClock } from '../../ui/numbers';
 import { Cell } from './Cell';
-import { insertStep, moveStep, removeStep, stepsOf, type Taken, takes, withKind, withStep } from './edits';
+import {
+  insertStep,
+  moveStep,
+  removeStep,
+  seenOf,
+  seenText,
+  stepsOf,
+  type Taken,
+  takes,
+  withKind,
+  withStep,
+} from './edits';
 import {
   type Checked,
   type RecipeDocument,
@@ -27,9 +39,7 @@ type StepTableProps = {
 
 const WHERES = [
   ['', ''],
-  ['centre', 'centre'],
-  ['spiral', 'spiral'],
-  ['edge', 'edge'],
+  ...POUR_PATTERNS.map((p) => [p.code, p.label.replace(/^(in|at) (the |a |one )?/, '')] as const),
 ] as const;
 const ZEROED = [
   ['', 'zeroed?'],
@@ -88,7 +98,7 @@ export function StepTable({ doc, checked, perPour, selected, onSelect, onChange 
             <th scope="col">Where</th>
             <th scope="col">°C</th>
             <th scope="col">Times</th>
-            <th scope="col">Cue, note</th>
+            <th scope="col">Once …, until …, note</th>
             <th scope="col">
               <span className="sr-only">Move or take out</span>
             </th>
@@ -251,9 +261,9 @@ function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepR
       </td>
       <td>
         <Cell
-          label={`Until you see, or a note, ${name}`}
-          shown={step.cue || step.note || ''}
-          onText={(text) => set(step.note && !step.cue ? { note: text } : { cue: text })}
+          label={`Once and until you see, and a note, ${name}`}
+          shown={seenText(step)}
+          onText={(text) => set(seenOf(text))}
           column="cue"
           wide
         />

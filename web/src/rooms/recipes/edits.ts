@@ -53,6 +53,7 @@ export function withKind(doc: RecipeDocument, index: number, kind: StepKind): Re
   const old = stepsOf(doc)[index]!;
   const next: StepDocument = {
     kind,
+    start_cue: old.start_cue,
     cue: old.cue,
     note: old.note,
     start_s: old.start_s,
@@ -64,6 +65,25 @@ export function withKind(doc: RecipeDocument, index: number, kind: StepKind): Re
   if (takes(kind, 'count')) next.count = old.count;
   if (takes(kind, 'heat')) next.temperature_c = old.temperature_c;
   return withStep(doc, index, { ...blank(old), ...next });
+}
+
+/** What is seen when a step begins and ends, and its note, as one line that reads back as itself. */
+export function seenText(step: StepDocument): string {
+  return [step.start_cue && `once ${step.start_cue}`, step.cue && `until ${step.cue}`, step.note]
+    .filter(Boolean)
+    .join('; ');
+}
+
+/** Once … begins a step, until … ends it; everything else is a note and stays one. */
+export function seenOf(text: string): Pick<StepDocument, 'start_cue' | 'cue' | 'note'> {
+  const found = { start_cue: '', cue: '', note: '' };
+  const notes: string[] = [];
+  for (const part of text.split(';').map((p) => p.trim())) {
+    const said = /^(once|until)\s+(.+)$/i.exec(part);
+    if (said) found[said[1]!.toLowerCase() === 'once' ? 'start_cue' : 'cue'] = said[2]!;
+    else if (part) notes.push(part);
+  }
+  return { ...found, note: notes.join('; ') };
 }
 
 const blank = (step: StepDocument): Partial<StepDocument> =>

@@ -12,7 +12,7 @@ export type Recipe = Schemas['RecipeAnswer'];
 export type RecipeListed = Schemas['RecipeListed'];
 export type ReadText = Schemas['ReadAnswer'];
 export type Card = Schemas['CardAnswer'];
-export type CardQuery = { version?: number; dial_id?: string; setting?: string };
+export type CardQuery = { version?: number; dial_id?: string; setting?: string; coffee?: string; heat?: 'C' | 'F' };
 export type Window = 'classic' | 'european' | 'nordic';
 
 export type LastBrewed = Schemas['LastBrewedAnswer'];
