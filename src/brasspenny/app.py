@@ -37,7 +37,7 @@ from .reports.routes import bp as reports
 from .store import connection, secret
 from .tasting.routes import bp as tasting
 from .trials.routes import bp as trials
-from .verdicts import service as verdicts_service
+from .verdicts import lists
 from .verdicts.routes import bp as verdicts
 
 ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, chart_room, planning, tasting, verdicts, rails, reports, history, calculators)
@@ -132,9 +132,9 @@ def _settle(answer: Response) -> Response:
     asked for is done by then: judging that fails is told to the log, never to whoever wrote, and is tried again at the next look."""
     done = g.get("act")
     if done is not None and answer.status_code < 300:
-        for trial_id in verdicts_service.settles(done.touched):
+        for trial_id in lists.settles(done.touched):
             try:
-                verdicts_service.settle(trial_id, done)
+                lists.settle(trial_id, done)
             except Exception:
                 edge.log.exception("judging trial %s after a write", trial_id)
     return answer

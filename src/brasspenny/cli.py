@@ -329,7 +329,7 @@ def _test(pytest_args: list[str]) -> int:
 def _judge(args: argparse.Namespace) -> int:
     from .core.errors import PennyError
     from .core.judging import judge
-    from .interchange.scores_csv import judgement_json, read_scores, scale_of
+    from .interchange.scores_csv import answer_of_scores, judgement_json, read_scores, scale_of
 
     try:
         low, high = scale_of(args.attribute)
@@ -339,10 +339,13 @@ def _judge(args: argparse.Namespace) -> int:
         raise Stop(f"{args.file} cannot be read: {error.strerror}.") from None
     except PennyError as error:
         raise Stop(f"{args.file}: {error}") from None
+    said = answer_of_scores(found, scores)
     if args.json:
-        print(json.dumps(judgement_json(found), ensure_ascii=False))
+        print(json.dumps(judgement_json(found, said), ensure_ascii=False))
         return 0
-    print(f"{found.verdict.headline}\n{found.verdict.text}\n{found.lean.text}\nEvidence: {found.evidence_grade}\n")
+    print(f"{said.headline}\n{said.certainty}\n{said.action}\nEvidence: {found.evidence_grade}\n")
+    for camp in said.groups:
+        print(f"  {len(camp.tasters)} tasters ({', '.join(camp.tasters)}) like {camp.best} best")
     for s in sorted(found.setups, key=lambda s: -s.mean):
         ends = f"{s.interval[0]:.1f} to {s.interval[1]:.1f}   best {s.probability_best:4.0%}   risks {s.expected_regret:.2f}" if s.interval else ""
         print(f"  {s.setup:<24} {s.mean:4.1f}   {ends}")

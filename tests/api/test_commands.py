@@ -31,6 +31,7 @@ def test_judge_prints_the_published_shape(tmp_path, capsys):
     file.write_text(first_example_csv())
     assert cli.main(["judge", str(file), "--json"]) == 0
     got = json.loads(capsys.readouterr().out)
+    assert got.pop("headline") == "Keep A" and got.pop("certainty") and got.pop("action").startswith("Keep A")
     assert list(got) == ["attribute", "pass", "setups", "differences", "verdict", "caveats", "evidence_grade", "lean"]
     assert list(got["setups"][0]) == ["setup", "n_scores", "mean", "interval", "probability_best", "expected_regret"]
     assert list(got["differences"][0]) == ["a", "b", "estimate", "interval", "p_value", "p_adjusted", "p_permutation", "probability_practically_equal"]

@@ -12,7 +12,7 @@ from brasspenny.core.trial.value import fingerprint
 from brasspenny.store import frozen
 from brasspenny.store.connection import database
 from brasspenny.store.models import Headline, Kept, StoredVerdict
-from brasspenny.verdicts import service as verdicts
+from brasspenny.verdicts import lists
 
 from .host import Host
 
@@ -332,7 +332,7 @@ def test_judging_that_fails_after_a_write_never_fails_the_write(host, judged, mo
         raise RuntimeError("no memory")
 
     with monkeypatch.context() as broken:
-        broken.setattr(verdicts, "settle", fails)
+        broken.setattr(lists, "settle", fails)
         correct_masses(host, judged)
     assert "judging trial" in caplog.text
     holds_true(host, judged["trial"]["id"])

@@ -2,9 +2,12 @@
 
 import json
 import re
+import threading
 import urllib.request
 
 from playwright.sync_api import expect
+
+from brasspenny.devices.speaking import Listener, Speaking
 
 from .test_corrections import REFUSED
 
@@ -183,3 +186,34 @@ def test_a_cup_is_liked_on_a_phone_and_brewed_again_with_one_change(open_context
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
     assert live["trial_id"] is None
     expect(page.get_by_role("region", name="How was it, this week?").or_(page.get_by_text("How was it, this week?")).first).to_be_visible()
+
+
+def test_a_real_scale_on_the_network_starts_the_clock_and_leads(open_context, bench):
+    """The made-up scale of docs/scale-wire.md §5, listened to as a real one."""
+    with Speaking(("127.0.0.1", 0), Listener) as scale:
+        threading.Thread(target=scale.serve_forever, kwargs={"poll_interval": 0.05}, daemon=True).start()
+        rev = call(bench, "/bench")["rev"]
+        request = urllib.request.Request(
+            f"{bench}/api/v1/bench",
+            data=json.dumps({"scale_address": f"127.0.0.1:{scale.server_address[1]}"}).encode(),
+            headers={"Content-Type": "application/json", "If-Match": str(rev)},
+            method="PATCH",
+        )
+        urllib.request.urlopen(request).close()
+        made = recipe(
+            bench,
+            "On a wire",
+            "18 g, 288 g at 93, in a cone dripper, bloom 45 for 40 s, to 170 from 0:40 over 20 s, to 288 from 1:20 over 25 s, drips stop, done by 2:45",
+        )
+        live = loose(bench, made["versions"][0]["id"], "On a wire", instrument="wire")
+        page = open_context(viewport={"width": 1280, "height": 800}).new_page()
+        page.goto(f"/along/{live['id']}")
+        page.get_by_role("button", name=re.compile("Connect the scale at 127")).click()
+        expect(page.get_by_text("Listening to the scale")).to_be_visible()
+        expect(page.get_by_role("img", name=re.compile(r"Bloom: pour to 45 g, ([1-3]\d|\d) g left"))).to_be_visible()  # nobody pressed Start
+        expect(page.get_by_role("img", name=re.compile("Pour to 170 g, 1[23]. g left"))).to_be_visible()
+        assert [p["by"] for p in call(bench, f"/live-brews/{live['id']}")["pours"]][0] == "scale"
+        page.get_by_role("button", name="Discard").click()
+        page.get_by_role("button", name="Give it up").click()
+        expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
+        scale.shutdown()

@@ -161,7 +161,7 @@ def test_recipes_poured_alike_read_alike_at_any_size():
     ("code", "caution", "says"),
     [
         ("piston_inverted", "invert", "throw hot liquid"),
-        ("piston_upright", "press", "stop and grind coarser"),
+        ("piston_upright", "press", "grind coarser next time"),
         ("press_pot_skimmed", "steam", "face back"),
         ("paperless_mesh", "reusable_filter", "does not sanitise"),
         ("cone_pulses", "dripper", "topples"),

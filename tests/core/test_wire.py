@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.devices.speaking import Speaking, _Listener, readings
+from brasspenny.devices.speaking import Listener, Speaking, readings
 from brasspenny.devices.wire import lines_from, place_of, read_line, write_line
 
 
@@ -54,7 +54,7 @@ def test_the_made_up_scale_waits_pours_and_is_lifted():
 
 
 def test_lines_come_over_the_network_as_they_are_written():
-    with Speaking(("127.0.0.1", 0), _Listener) as server:
+    with Speaking(("127.0.0.1", 0), Listener) as server:
         threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.05}, daemon=True).start()
         lines = lines_from(f"127.0.0.1:{server.server_address[1]}")
         assert [read_line(next(lines)) for _ in range(3)] == [0, 0, 0]

@@ -71,6 +71,15 @@ def liking(value: float) -> str:
     return f"{round(value, 1):g}"
 
 
+def to_places(value: float, places: int) -> str:
+    """A number whose own kind says how fine it is told.
+
+    >>> to_places(15.42, 1)
+    '15.4'
+    """
+    return f"{value:.{places}f}"
+
+
 def share(part: float) -> str:
     """A share of one, in whole per cent.
 

@@ -31,7 +31,7 @@ from ..tasting import sheet_schemas as sheet_s
 from ..tasting import sheets
 from ..trials import schemas as trials_s
 from ..trials import service as trials
-from ..verdicts import service as verdicts
+from ..verdicts import page
 from . import model, shelf
 
 SEED = 48
@@ -168,7 +168,7 @@ def _finished_trial(clock: _Clock, tasters: dict[str, str], links: tasting.LinkM
         asked_for = {"passes": ["hot", "warm", "cool"] if number else ["warm"], "cups": "lidded", "guess": number == 2}
         twice = [brews[1]] if number == 2 else []
         _taste(replace(scored, asked=asked_for | {"duplicate_run_ids": twice}), brews, _filter_truth(sighted=False), palate, rng, clock)
-    verdicts.read_verdict(trial.id, clock.act(host))
+    page.read_verdict(trial.id, clock.act(host))
 
 
 def _filter_setups(trial_id: str, clock: _Clock, host: str) -> list[str]:
@@ -304,7 +304,7 @@ def _tasted_ladder(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMa
             cup = model.brew(rng, dose_g=18, brew_water_g=water, ey_pct=17.6 + 0.6 * (water / 18 - 13), retained=2.1, drawdown_s=40 + water / 10, readings=3)
             brews.append(_log(trial.id, setup_id, cup, clock, host))
         _taste(_Flight(trial.id, list(tasters), tasters, links, asked={"cups": "dark"}), brews, truth, palate, rng, clock)
-    verdicts.read_verdict(trial.id, clock.act(host))
+    page.read_verdict(trial.id, clock.act(host))
 
 
 def _being_tasted(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:

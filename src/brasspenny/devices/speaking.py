@@ -25,7 +25,7 @@ def readings(seed: int, clock: Callable[[], float] = time.monotonic, sleep: Call
         seed += 1
 
 
-class _Listener(socketserver.StreamRequestHandler):
+class Listener(socketserver.StreamRequestHandler):
     def handle(self) -> None:
         try:
             for line in readings(random.SystemRandom().randrange(1_000_000)):
@@ -41,6 +41,6 @@ class Speaking(socketserver.ThreadingTCPServer):
 
 def serve(port: int, said: Callable[[str], None]) -> None:
     """Until it is interrupted. Raises OSError where the port cannot be had."""
-    with Speaking(("127.0.0.1", port), _Listener) as server:
+    with Speaking(("127.0.0.1", port), Listener) as server:
         said(f"A made-up scale speaks on 127.0.0.1:{server.server_address[1]}: set it as the scale's address on the bench page. Ctrl+C ends it.")
         server.serve_forever(poll_interval=0.2)

@@ -9,11 +9,13 @@ from __future__ import annotations
 import csv
 import difflib
 import io
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import asdict
 
 from ..core.errors import BadScores
 from ..core.judging import Judgement, Score
+from ..core.judging.answer import Answer, Found, answer
+from ..core.judging.segments import find_segments
 from ..core.tasting.sheets import LIKING, SCALES
 
 NEEDED = ("taster", "setup", "attribute", "score")
@@ -85,9 +87,18 @@ def _number(text: str, row: int, low: float, high: float) -> float:
     return value
 
 
-def judgement_json(j: Judgement) -> dict:
-    """The verdict as plain values, in the published shape."""
+def answer_of_scores(j: Judgement, scores: Sequence[Score]) -> Answer:
+    """What a plain file of scores answers: which setup, or which for whom."""
+    found = asdict(j)
+    segments = asdict(find_segments(scores)) if j.attribute == "liking" else None
+    return answer(Found({s.setup: s.setup for s in j.setups}, verdict=found["verdict"], lean=found["lean"], setups=found["setups"], segments=segments))
+
+
+def judgement_json(j: Judgement, said: Answer) -> dict:
+    """The verdict as plain values, in the published shape: the answer first; groups only where the panel falls into kinds of drinkers."""
     out = asdict(j)
     del out["verdict"]["headline"]
     out["pass"] = out.pop("pass_")
-    return {name: out[name] for name in ("attribute", "pass", "setups", "differences", "verdict", "caveats", "evidence_grade", "lean")}
+    groups = {"groups": [asdict(camp) for camp in said.groups]} if said.groups else {}
+    first = {"headline": said.headline, "certainty": said.certainty, "action": said.action, **groups}
+    return first | {name: out[name] for name in ("attribute", "pass", "setups", "differences", "verdict", "caveats", "evidence_grade", "lean")}

@@ -9,6 +9,7 @@ from ..core.trial.stations import Counts, Stop, next_action, rail
 from ..store import queries
 from ..store.models import Trial
 from ..trials import service as trials
+from ..verdicts import lists
 from ..verdicts import service as verdicts
 from ..verdicts.view import View, look
 from . import schemas as s
@@ -49,7 +50,7 @@ def read_trials(before: int | None, limit: int, act: Act) -> s.TrialsAnswer:
     trials_shown, more = page[:limit], len(page) > limit
     ids = [trial.id for trial in trials_shown]
     counts = queries.counts_by_trial(ids)
-    headlines = verdicts.headlines([i for i in ids if counts[i].flights["flipped"]], act)
+    headlines = lists.headlines([i for i in ids if counts[i].flights["flipped"]], act)
     return s.TrialsAnswer(trials=[_listed(trial, counts[trial.id], headlines.get(trial.id)) for trial in trials_shown], more=more)
 
 

@@ -13,6 +13,7 @@ from ..rails import service as rails
 from ..trials import service as trials
 from ..verdicts import attributes, pairing, worth
 from ..verdicts import service as verdicts
+from ..verdicts.answering import answer_of
 from ..verdicts.beside import beside_of
 from ..verdicts.schemas import JudgedAnswer
 from ..verdicts.view import View, look
@@ -35,6 +36,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
     view = look(trial_id, act, ahead=AHEAD)
     judged = verdicts.judged(view)
     main, beside, rail = judged.main, beside_of(view), rails.rail_of(view, judged)
+    found = answer_of(view, judged)
     variables = [_variables(revision) for _, revision in view.trial.rows]
     value, steps = worth.value_of(view, main), worth.next_of(view, main).steps
     return s.ReportAnswer(
@@ -42,9 +44,9 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
         number=view.trial.number,
         question=view.trial.question,
         made_at=act.now,
-        headline=main.verdict.headline if main else None,
-        text=main.verdict.text if main else "Nothing has been judged yet.",
-        lean=main.lean.text if main else "",
+        headline=found.headline if found else None,
+        text=found.certainty if found else "Nothing has been judged yet.",
+        lean=found.action if found else "",
         sighted_only=main is not None and judged.blind is None,
         method=_method(view, main),
         shared=[text for text in variables[0] if all(text in v for v in variables)] if variables else [],

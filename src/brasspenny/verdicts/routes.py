@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..http import IdPath, act, blueprint, reply
-from . import attributes, pairing, scatter, service, worth
+from . import attributes, page, pairing, scatter, worth
 from . import schemas as s
 from . import worth_schemas as w
 
@@ -13,7 +13,7 @@ bp = blueprint("verdicts", __name__)
 @bp.get("/trials/<id>/verdict", responses={200: s.VerdictAnswer})
 def read_verdict(path: IdPath):
     """Blind and sighted judgements of the flipped flights, kept apart, and what stands beside them."""
-    return reply(service.read_verdict(path.id, act()))
+    return reply(page.read_verdict(path.id, act()))
 
 
 @bp.get("/trials/<id>/verdict/attribute", responses={200: s.AttributeJudged})

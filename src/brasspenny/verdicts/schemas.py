@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from ..core.judging.answer import Kind as AnswerKind
 from ..core.vocabulary import AttributeCode, FlightMethod
 from ..http import Answer
 from ..measuring.schemas import Pooled
@@ -166,10 +167,12 @@ class RepeatShown(Answer):
 
 
 class GuessedShown(Answer):
-    """Right guesses of which is which, against chance."""
+    """Guesses of which is which, by tasters' matchings, against chance. whole of matchings: tasters whose every cup was right."""
 
     right: int
     made: int
+    whole: int
+    matchings: int
     chance: float
     p_value: float
     text: str
@@ -219,9 +222,30 @@ class SegmentsShown(Answer):
     text: str
 
 
-class VerdictAnswer(Answer):
-    """blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called."""
+class CampShown(Answer):
+    """A group of tasters who like alike. loses: points it gives up when everybody is served that setup."""
 
+    tasters: list[str]
+    best: str
+    means: dict[str, float]
+    loses: dict[str, float]
+
+
+class AnswerShown(Answer):
+    """The answer to the question that was asked: headline, how sure, what to do tomorrow. groups: only where the panel falls into kinds of drinkers. sighted: nothing blind was scored."""
+
+    kind: AnswerKind
+    headline: str
+    certainty: str
+    action: str
+    groups: list[CampShown]
+    sighted: bool
+
+
+class VerdictAnswer(Answer):
+    """answer: null before anything was tasted and flipped. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called."""
+
+    answer: AnswerShown | None
     blind: JudgedAnswer | None
     sighted: JudgedAnswer | None
     flights_open: int

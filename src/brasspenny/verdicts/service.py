@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 
-from ..act import Act
-from ..core import CORE_VERSION
-from ..core.errors import PennyError
 from ..core.judging import DIFFERENCES_NOTE, Score, judge, taster_means
 from ..core.trial.standing import JudgedFacts
 from ..core.trial.tasted import Tasted
@@ -15,11 +12,10 @@ from ..core.trial.value import fingerprint
 from ..measuring.service import pooled_quantity
 from ..store import queries
 from ..store.connection import database
-from ..store.models import Headline, StoredVerdict
-from . import beside
+from ..store.models import StoredVerdict
 from . import schemas as s
 from .kept import Layer
-from .view import View, look
+from .view import View
 
 
 @dataclass(frozen=True)
@@ -41,25 +37,6 @@ class VerdictPart:
     sighted: bool
 
 
-def read_verdict(trial_id: str, act: Act) -> s.VerdictAnswer:
-    """Liking first; attributes, pairing, value and next steps have addresses of their own and arrive as they are worked out."""
-    return verdict_of(look(trial_id, act))
-
-
-def verdict_of(view: View) -> s.VerdictAnswer:
-    main, earlier = judged_of(view)
-    flights = view.trial.flights
-    return s.VerdictAnswer(
-        blind=main.blind,
-        sighted=main.sighted,
-        flights_open=sum(f.status == "open" for f in flights),
-        flights_to_flip=sum(f.status == "closed" for f in flights),
-        earlier=earlier,
-        names=view.names,
-        **beside.beside_of(view),
-    )
-
-
 @dataclass(frozen=True)
 class Judged:
     """The two judgements of liking; None where nothing was scored that way."""
@@ -70,13 +47,6 @@ class Judged:
     @property
     def main(self) -> s.JudgedAnswer | None:
         return self.blind or self.sighted
-
-    @property
-    def headline(self) -> str | None:
-        """For the lists: the blind one's, else the sighted one's with a word of warning."""
-        if self.blind:
-            return self.blind.verdict.headline
-        return f"Sighted only: {self.sighted.verdict.headline}" if self.sighted else None
 
     @property
     def facts(self) -> JudgedFacts | None:
@@ -190,39 +160,3 @@ def _store(view: View, wanted: str, part: VerdictPart) -> StoredVerdict:
         judged_at=act.now,
     ).on_conflict_ignore().execute()
     return StoredVerdict.get((StoredVerdict.trial == view.trial.id) & (StoredVerdict.sighted == part.sighted) & (StoredVerdict.data_hash == wanted))
-
-
-# --- lists -----------------------------------------------------------------------------------------------------------------------
-
-SETTLED_BY: frozenset[str] = frozenset({"trial", "flight", "setup", "run", "reading"})
-"""Kinds of row after a correction of which another verdict stands."""
-
-
-def settles(touched: Iterable[tuple[str, str, str]]) -> list[str]:
-    """Trials to judge again after these changes (trial, kind of row, action). A newly logged brew or reading corrects nothing yet."""
-    return sorted({t for t, entity, action in touched if entity in SETTLED_BY and not (action == "create" and entity in ("run", "reading"))})
-
-
-def settle(trial_id: str, act: Act) -> str | None:
-    """Judge a trial as it stands and keep its headline, looked at or not: so every verdict there ever was is kept. Nothing for a deleted one."""
-    stamp = stamps([trial_id]).get(trial_id)
-    if stamp is None or not queries.any_flipped(trial_id):
-        return None
-    try:
-        text = judged(look(trial_id, act)).headline
-    except PennyError:  # more than can be judged; the verdict's own page says so
-        text = None
-    Headline.replace(trial=trial_id, stamp=stamp, text=text).execute()
-    return text
-
-
-def stamps(trial_ids: Sequence[str]) -> dict[str, str]:
-    """Trial → what its headline was last worked out by: the core's version and how many changes its history counts."""
-    return {trial_id: f"{CORE_VERSION}.{changes}" for trial_id, changes in queries.change_counts(trial_ids).items()}
-
-
-def headlines(trial_ids: Sequence[str], act: Act) -> dict[str, str | None]:
-    """Of trials with a flipped flight; what changed since it was kept is judged now."""
-    wanted = stamps(trial_ids)
-    kept = {row.trial_id: row for row in Headline.select().where(Headline.trial.in_(list(trial_ids) or [""]))}
-    return {t: kept[t].text if t in kept and kept[t].stamp == wanted[t] else settle(t, act) for t in trial_ids}

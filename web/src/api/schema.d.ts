@@ -7212,9 +7212,10 @@ export interface components {
         };
         /**
          * VerdictAnswer
-         * @description blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called.
+         * @description answer: null before anything was tasted and flipped. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called.
          */
         VerdictAnswer: {
+            answer: components["schemas"]["AnswerShown"] | null;
             blind: components["schemas"]["JudgedAnswer"] | null;
             sighted: components["schemas"]["JudgedAnswer"] | null;
             /** Flights Open */
@@ -7243,6 +7244,45 @@ export interface components {
             segments: components["schemas"]["SegmentsShown"] | null;
             /** Attributes */
             attributes: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+        };
+        /**
+         * AnswerShown
+         * @description The answer to the question that was asked: headline, how sure, what to do tomorrow. groups: only where the panel falls into kinds of drinkers. sighted: nothing blind was scored.
+         */
+        AnswerShown: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "setup" | "camps" | "ladder" | "factors" | "apart" | "pairs" | "ranks" | "none";
+            /** Headline */
+            headline: string;
+            /** Certainty */
+            certainty: string;
+            /** Action */
+            action: string;
+            /** Groups */
+            groups: components["schemas"]["CampShown"][];
+            /** Sighted */
+            sighted: boolean;
+        };
+        /**
+         * CampShown
+         * @description A group of tasters who like alike. loses: points it gives up when everybody is served that setup.
+         */
+        CampShown: {
+            /** Tasters */
+            tasters: string[];
+            /** Best */
+            best: string;
+            /** Means */
+            means: {
+                [key: string]: number;
+            };
+            /** Loses */
+            loses: {
+                [key: string]: number;
+            };
         };
         /** CaveatShown */
         CaveatShown: {
@@ -7286,13 +7326,17 @@ export interface components {
         };
         /**
          * GuessedShown
-         * @description Right guesses of which is which, against chance.
+         * @description Guesses of which is which, by tasters' matchings, against chance. whole of matchings: tasters whose every cup was right.
          */
         GuessedShown: {
             /** Right */
             right: number;
             /** Made */
             made: number;
+            /** Whole */
+            whole: number;
+            /** Matchings */
+            matchings: number;
             /** Chance */
             chance: number;
             /** P Value */

@@ -21,12 +21,15 @@ CHUNK_FLOATS = 1_500_000
 
 @dataclass(frozen=True)
 class Coefficients:
-    """Posterior of b: per node its weight (N,), mean (N, P) and covariance (N, P, P); block_mean: average of the blocks at b, (N,)."""
+    """Posterior of b: per node its weight (N,), mean (N, P) and covariance (N, P, P); intercept: average of the blocks at b, (N,). nodes: where on the grid; log_evidence: of these columns, up to
+    what is the same for all columns read off the same scores at the same nodes."""
 
     weight: np.ndarray
     mean: np.ndarray
     cov: np.ndarray
     intercept: np.ndarray
+    nodes: np.ndarray
+    log_evidence: float
 
     def draws(self, count: int, seed: int) -> tuple[np.ndarray, np.ndarray]:
         """Seeded draws of (intercept (n,), b (n, P)): systematic over nodes, antithetic normals."""
@@ -54,7 +57,19 @@ def fit_columns(cups: Cups, columns: np.ndarray, slopes: np.ndarray, *, scale: f
     weight = np.exp(log_post - log_post.max())
     weight /= weight.sum()
     keep = heaviest(weight, KEPT)
-    return Coefficients(weight[keep] / weight[keep].sum(), mean[keep], cov[keep], intercept[keep])
+    return Coefficients(weight[keep] / weight[keep].sum(), mean[keep], cov[keep], intercept[keep], nodes[keep], _log_sum(log_post[keep]))
+
+
+def fit_at(cups: Cups, columns: np.ndarray, slopes: np.ndarray, nodes: np.ndarray, *, scale: float) -> Coefficients:
+    """Other columns at the nodes of a fit: so that shapes are held against each other at the same scatters."""
+    log_like, mean, cov, intercept = _Columns(cups, columns, slopes).likelihood(nodes)
+    log_post = log_like + _log_prior(nodes, scale)
+    weight = np.exp(log_post - log_post.max())
+    return Coefficients(weight / weight.sum(), mean, cov, intercept, nodes, _log_sum(log_post))
+
+
+def _log_sum(logs: np.ndarray) -> float:
+    return float(logs.max() + np.log(np.exp(logs - logs.max()).sum()))
 
 
 # --- the grid over (ln σ_e, σ_ts, σ_b, σ_slope) -------------------------------------------------------------------------

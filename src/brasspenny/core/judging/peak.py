@@ -1,4 +1,8 @@
-"""Liking against one number: where is the best point, and is it inside what was tested? docs/judging.md §10."""
+"""Liking against one number: where is the best point, and is it inside what was tested? docs/judging.md §10.
+
+A parabola alone claims a point for every hump, and misses that of a lopsided one every time. So three shapes are averaged by how well the scores speak for them: the parabola,
+humps of two half-parabolas, and tents of two straight sides, each with its top anywhere. Where they disagree the interval is wide, or nothing is claimed.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +13,7 @@ from typing import Literal
 import numpy as np
 
 from ..errors import BadScores
-from .columns import fit_columns
+from .columns import fit_at, fit_columns
 from .scores import Score, cups_of
 
 Kind = Literal["peak", "no_peak", "not_located", "too_few_levels"]
@@ -69,8 +73,9 @@ def find_peak(scores: Sequence[Score], at: Mapping[tuple[str, str], float], *, l
     middle, half = (values[0] + values[-1]) / 2, (values[-1] - values[0]) / 2
     x = (np.array([at[k] for k in cups.brew_keys])[cups.brew] - middle) / half
     found = fit_columns(cups, np.stack([x, x**2], axis=1), x[:, None], scale=(high - low) / 8)
-    intercept, b = found.draws(DRAWS, SEED)
-    inside, best = _best(b)
+    b = found.draws(DRAWS, SEED)[1]
+    shapes = _shapes(cups, x, found, scale=(high - low) / 8)
+    inside, best = (np.concatenate(parts) for parts in zip(*(shape.best() for shape in shapes), strict=True))
     is_inside, at_high, at_low = float(inside.mean()), float((best == 1).mean()), float((best == -1).mean())
     kind, rising = _kind(is_inside, at_high, at_low, distinct)
 
@@ -89,7 +94,7 @@ def find_peak(scores: Sequence[Score], at: Mapping[tuple[str, str], float], *, l
         tested=(values[0], values[-1]),
         slope=float(slopes.mean()),
         slope_interval=(float(np.percentile(slopes, LOW_P)), float(np.percentile(slopes, HIGH_P))),
-        curve=_curve(intercept + cups.grand_mean, b, own, low, high),
+        curve=_curve(shapes, cups.grand_mean, own, low, high),
         next_value=next_value,
         next_gain=None if next_value is None else _gain(b, (next_value - middle) / half),
     )
@@ -128,6 +133,65 @@ def levels_of(values: Sequence[float], same_within: float) -> int:
     return 0 if not len(values) else 1 + sum(b - a > same_within for a, b in zip(values, list(values)[1:], strict=False))
 
 
+# --- shapes ------------------------------------------------------------------------------------------------------------------------
+
+TOPS = np.linspace(-0.9, 0.9, 19)
+"""Where a hump or a tent may have its top, on −1…1."""
+PARABOLA_PRIOR = 0.5
+LEAST_WEIGHT = 0.002
+
+
+@dataclass(frozen=True)
+class _Shape:
+    """One shape's share of the draws. top: None for the parabola; power: 2 a hump, 1 a tent; size: what its columns were divided by."""
+
+    top: float | None
+    power: int
+    size: np.ndarray
+    intercept: np.ndarray
+    b: np.ndarray
+
+    def best(self) -> tuple[np.ndarray, np.ndarray]:
+        """Per draw: is the best point strictly inside, and where it is on −1…1."""
+        if self.top is None:
+            return _best(self.b)
+        ends = np.stack([(_sides(np.array([end]), self.top, self.power) / self.size @ self.b.T)[0] for end in (-1.0, 1.0)])
+        at = np.argmax(np.stack([np.zeros(len(self.b)), *ends]), axis=0)
+        return at == 0, np.where(at == 0, self.top, np.where(at == 1, -1.0, 1.0))
+
+    def lines(self, z: np.ndarray) -> np.ndarray:
+        columns = np.stack([z, z**2], axis=1) if self.top is None else _sides(z, self.top, self.power) / self.size
+        return self.intercept[:, None] + self.b @ columns.T
+
+
+def _sides(z: np.ndarray, top: float, power: int) -> np.ndarray:
+    """Distances below and above the top, raised."""
+    return np.stack([np.maximum(top - z, 0) ** power, np.maximum(z - top, 0) ** power], axis=1)
+
+
+def _shapes(cups, x: np.ndarray, parabola, *, scale: float) -> list[_Shape]:
+    """Every shape the scores speak for, with draws by its weight; each top is as likely beforehand as the next."""
+    fits = [(None, 2, np.ones(2), parabola, np.log(PARABOLA_PRIOR))]
+    each = np.log((1 - PARABOLA_PRIOR) / (2 * len(TOPS)))
+    for power in (2, 1):
+        for top in TOPS:
+            columns = _sides(x, float(top), power)
+            size = np.sqrt((columns**2).mean(0))
+            if (size > 1e-9).all():
+                fits.append((float(top), power, size, fit_at(cups, columns / size, x[:, None], parabola.nodes, scale=scale), each))
+    own = np.sqrt(np.array([(x**2).mean(), (x**4).mean()]))
+    log_weight = np.array([fit.log_evidence + prior for _, _, _, fit, prior in fits])
+    log_weight[0] += np.log(own).sum()  # the parabola's columns are not divided by their size
+    weight = np.exp(log_weight - log_weight.max())
+    weight /= weight.sum()
+    out = []
+    for (top, power, size, fit, _), share in zip(fits, weight, strict=True):
+        if share >= LEAST_WEIGHT:
+            intercept, b = fit.draws(max(2, 2 * round(share * DRAWS / 2)), SEED)
+            out.append(_Shape(top, power, size, intercept, b))
+    return out
+
+
 def _best(b: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Per draw of (slope, bend): is there a peak strictly inside, and the best point on −1…1."""
     slope, bend = b[:, 0], b[:, 1]
@@ -158,8 +222,8 @@ def _gain(b: np.ndarray, z: float) -> tuple[float, float]:
     return float(gained.mean()), float(gained.std())
 
 
-def _curve(intercept: np.ndarray, b: np.ndarray, own, low: float, high: float) -> Curve:
+def _curve(shapes: Sequence[_Shape], grand_mean: float, own, low: float, high: float) -> Curve:
     z = np.linspace(-1, 1, CURVE_POINTS)
-    lines = np.clip(intercept[:, None] + b[:, :1] * z + b[:, 1:] * z**2, low, high)
+    lines = np.clip(np.concatenate([shape.lines(z) for shape in shapes]) + grand_mean, low, high)
     ends = np.percentile(lines, (LOW_P, HIGH_P), axis=0)
     return Curve(*(tuple(float(v) for v in row) for row in (own(z), lines.mean(0), *ends)))

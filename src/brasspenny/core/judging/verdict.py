@@ -203,7 +203,7 @@ def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words) -> Ve
     others = [i for i in range(k) if i != leader]
     single = cups.most_brews == 1
     if not nodes.linked or (len(cups.tasters) <= 2 and single):
-        return words.not_enough(setups, leader, dropped, differences)
+        return words.not_enough(setups, leader, (), differences)  # what cannot win cannot lose either: an anecdote drops nothing
     if all(1 - below(0, *flat.difference(leader, i)) >= CLEAR_EACH for i in others) and setups[leader].probability_best >= CLEAR_BEST:
         return words.clear(setups[leader], dropped)
     level = 1 - TIE_SLACK / k
@@ -250,8 +250,8 @@ class _Words:
 
     def not_enough(self, setups: Sequence[SetupResult], leader: int, dropped: tuple[str, ...], differences: Sequence[Difference]) -> Verdict:
         top, lean = setups[leader], min(setups, key=lambda s: s.expected_regret)
-        text = f"Not enough evidence for a winner{self._how_close(top.setup, dropped, differences)}. Meanwhile lean to {self.call(lean.setup)}."
-        return Verdict("not_enough", None, (), dropped, self._headline(dropped, f"lean to {self.call(lean.setup)}"), text + self._shown_less(top, dropped))
+        text = f"Not enough evidence for a winner{self._how_close(top.setup, dropped, differences)}."
+        return Verdict("not_enough", None, (), dropped, self._headline(dropped, f"lean towards {self.call(lean.setup)}"), text + self._shown_less(top, dropped))
 
     def _headline(self, dropped: tuple[str, ...], then: str) -> str:
         whole = f"drop {self.call(*dropped)}; {then}" if dropped else then

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from ..judging.discrimination import Discriminated, discriminate
+from ..judging.guesses import Guess
 from ..judging.scores import Score
 from ..tasting.flights import DISCRIMINATION, is_right
 from ..tasting.sheets import ATTRIBUTE_CODES, BY_EYE, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS
@@ -77,9 +78,9 @@ class Tasted:
             if t.attribute.startswith(JAR_PREFIX) and t.value is not None
         ]
 
-    def guesses(self) -> list[tuple[str, str]]:
-        """(what was guessed, what it was), letters."""
-        return [(t.text, t.letter) for t in self.touches if t.attribute == GUESS and t.text]
+    def guesses(self) -> list[Guess]:
+        """By sitting: one taster in one flight lays setups onto cups."""
+        return [Guess(f"{t.flight} {t.taster}", t.text, t.letter) for t in self.touches if t.attribute == GUESS and t.text]
 
 
 def score_of(t: Touch) -> Score:

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { LikingIntervals } from '../../charts/liking/LikingIntervals';
 import { AsItCools } from '../../charts/verdict/AsItCools';
+import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Next } from './Next';
 import { attributeQuery, type Judged, type VerdictAnswer, valueQuery } from './queries';
@@ -13,7 +14,8 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
   return (
     <div className={classes.grid}>
       <div className={classes.column}>
-        {judged.verdict.kind === 'tie' && <TieBreaker trialId={trialId} />}
+        {answer.answer && answer.answer.groups.length > 1 && <Camps answer={answer} />}
+        {answer.answer?.kind === 'setup' && judged.verdict.kind === 'tie' && <TieBreaker trialId={trialId} />}
         <section className="card" aria-labelledby="liking">
           <div className={classes.cardHead}>
             <h2 id="liking">{answer.blind ? 'Blind' : 'Sighted'} liking, 1 to 9</h2>
@@ -21,7 +23,7 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
           </div>
           <LikingIntervals setups={judged.setups} />
         </section>
-        <Next trialId={trialId} lean={judged.lean.text.split(/(?<=\d\d points on average\.) /)[0]!} />
+        <Next trialId={trialId} />
         {answer.blind && answer.sighted && <SideBySide blind={answer.blind} sighted={answer.sighted} />}
       </div>
       <div className={classes.column}>
@@ -37,6 +39,43 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
         <ToldApart answer={answer} />
       </div>
     </div>
+  );
+}
+
+/** Two kinds of drinkers: what each likes, and what it gives up under each choice; the average hides both. */
+function Camps({ answer }: { answer: VerdictAnswer }) {
+  const groups = answer.answer!.groups;
+  const letters = Object.keys(groups[0]!.means).sort();
+  return (
+    <section className="card" aria-labelledby="camps">
+      <h2 id="camps">Liking by group</h2>
+      <table className={classes.camps}>
+        <thead>
+          <tr>
+            <th scope="col">group</th>
+            {letters.map((l) => (
+              <th key={l} scope="col">
+                <Penny stamp={l} size={26} />
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {groups.map((g) => (
+            <tr key={g.tasters.join()}>
+              <th scope="row">{g.tasters.join(', ')}</th>
+              {letters.map((l) => (
+                <td key={l} className="num" data-best={g.best === l || undefined}>
+                  {fixed(g.means[l], 1)}
+                  {g.best !== l && <span className="quiet small"> loses {fixed(g.loses[l], 1)}</span>}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="quiet small">The average of all hides both groups, so it stands below.</p>
+    </section>
   );
 }
 

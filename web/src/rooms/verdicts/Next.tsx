@@ -14,8 +14,8 @@ const NAMES: Record<NextStep['code'], string> = {
 };
 const PATHS = { set_up: 'set-up', brew: 'brew' } as const;
 
-/** Until tomorrow, and what to do to be surer: the step that removes most doubt for its coffee and minutes. */
-export function Next({ trialId, lean }: { trialId: string; lean: string }) {
+/** What to do to be surer: the step that removes most doubt for its coffee and minutes. */
+export function Next({ trialId }: { trialId: string }) {
   const { data } = useQuery(nextQuery(trialId));
   const go = useNavigate();
   const draft = useSend(draftNext, { onDone: (d) => go(`/trials/${trialId}/${PATHS[d.station]}`) });
@@ -23,7 +23,6 @@ export function Next({ trialId, lean }: { trialId: string; lean: string }) {
   return (
     <section className="card" aria-labelledby="next">
       <h2 id="next">Next, if you want to be surer</h2>
-      <p className={classes.lean}>{lean}</p>
       {best ? (
         <>
           <p>{best.text}</p>

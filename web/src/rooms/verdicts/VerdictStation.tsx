@@ -28,8 +28,8 @@ export function VerdictStation() {
     <Loaded query={verdict}>
       {(v) => {
         const judged = v.blind ?? v.sighted;
-        if (judged) return <Shown trialId={id} judged={judged} answer={v} />;
-        if (v.told_apart.length || v.preferred || v.ranked) return <WithoutScores answer={v} />;
+        if (judged && v.answer) return <Shown trialId={id} judged={judged} answer={v} />;
+        if (v.answer) return <WithoutScores trialId={id} answer={v} />;
         return <NotYet trialId={id} answer={v} />;
       }}
     </Loaded>
@@ -75,29 +75,31 @@ function Shown({ trialId, judged, answer }: { trialId: string; judged: Judged; a
   );
 }
 
-function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged; answer: VerdictAnswer }) {
-  const sighted = answer.blind === null;
+/** The answer to the question that was asked; every list and the report say the same. */
+function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged | null; answer: VerdictAnswer }) {
+  const said = answer.answer!;
   const passes =
-    judged.pass_name === 'mean' ? ', mean over the passes' : judged.pass_name ? `, ${judged.pass_name}` : '';
+    judged?.pass_name === 'mean' ? ', mean over the passes' : judged?.pass_name ? `, ${judged.pass_name}` : '';
   return (
     <header className={classes.head}>
       <div>
-        <h1>
-          {sighted ? `With labels in sight only: ${lowerFirst(judged.verdict.headline)}` : judged.verdict.headline}
-        </h1>
+        <h1>{said.headline}</h1>
         <p className={classes.text}>
-          {sighted && (
+          {said.sighted && (
             <>
               People routinely guess wrong once the labels are gone.{' '}
               <Link to={`/trials/${trialId}/taste`}>Pour a blind flight</Link> before you rely on it.{' '}
             </>
           )}
-          {judged.verdict.text}
+          {said.certainty}
         </p>
-        <p className="quiet small">
-          {plural(judged.tasters, 'taster')}, {plural(judged.brews, 'brew')}, {plural(judged.flights, 'flight')}
-          {passes}; a lead below {judged.smallest_difference} points does not matter here.
-        </p>
+        <p className={classes.action}>{said.action}</p>
+        {judged && (
+          <p className="quiet small">
+            {plural(judged.tasters, 'taster')}, {plural(judged.brews, 'brew')}, {plural(judged.flights, 'flight')}
+            {passes}; a lead below {judged.smallest_difference} points does not matter here.
+          </p>
+        )}
       </div>
       <Button variant="default" component={Link} to={`/trials/${trialId}/report`} flex="none">
         Report
@@ -106,13 +108,11 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
   );
 }
 
-const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
-
 /** Only differences, preferences or ranks were asked for. */
-function WithoutScores({ answer }: { answer: VerdictAnswer }) {
+function WithoutScores({ trialId, answer }: { trialId: string; answer: VerdictAnswer }) {
   return (
     <>
-      <h1>{answer.told_apart[0]?.text ?? answer.ranked?.text ?? 'What the panel prefers'}</h1>
+      <Headline trialId={trialId} judged={null} answer={answer} />
       <div className={classes.column} style={{ marginTop: 14 }}>
         <ToldApart answer={answer} />
       </div>

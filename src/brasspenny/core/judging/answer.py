@@ -1,0 +1,275 @@
+"""The answer to the question that was asked: one headline, how sure it is, and what to do tomorrow. docs/judging.md §12.
+
+Page, lists, bench, report and the command line print it from here, so that no two of them disagree. It decides nothing that was not decided by its
+own method: liking by the rule of four steps, a peak by the curve, factors by their contrasts, groups by their four conditions, differences by their tests. It only
+says which of them answers this question, and leads with it.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from .. import figures
+
+Kind = Literal["setup", "camps", "ladder", "factors", "apart", "pairs", "ranks", "none"]
+MATTERS_MORE = 0.9
+SHOWN_P = 0.05
+TIED_RANKS, TIED_STRENGTHS = 0.05, 0.05
+Plain = Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Camp:
+    """Tasters who like alike. loses: what this group gives up, points, if everybody is served that setup."""
+
+    tasters: tuple[str, ...]
+    best: str
+    means: dict[str, float]
+    loses: dict[str, float]
+
+
+@dataclass(frozen=True)
+class Answer:
+    """headline: the answer; certainty: one sentence of how sure; action: what to do tomorrow. groups: only where the panel falls apart. sighted: nothing blind was scored."""
+
+    kind: Kind
+    headline: str
+    certainty: str
+    action: str
+    groups: tuple[Camp, ...] = ()
+    sighted: bool = False
+
+
+@dataclass(frozen=True)
+class Found:
+    """What the methods found, as plain values. verdict, lean: of the judgement of liking, None where nothing was scored; setups: its results; segments, peak,
+    factorial: as their own modules say, None where not asked or not found; told: tests of difference, blind first; ranked, preferred: of flights that asked only that. rungs: letter → the
+    number of a ladder. names: letter → what to call a setup."""
+
+    names: Mapping[str, str]
+    verdict: Plain | None = None
+    lean: Plain | None = None
+    setups: Sequence[Plain] = ()
+    segments: Plain | None = None
+    peak: Plain | None = None
+    what: str = ""
+    prefix: str = ""
+    unit: str = ""
+    places: int = 1
+    rungs: Mapping[str, float] = field(default_factory=dict)
+    factorial: Plain | None = None
+    told: Sequence[Plain] = ()
+    ranked: Plain | None = None
+    preferred: Plain | None = None
+    sighted: bool = False
+
+
+def answer(found: Found) -> Answer | None:
+    """None before anything was tasted and flipped."""
+    if found.verdict is not None:
+        for lead in (_camps, _ladder, _factors):
+            if said := lead(found):
+                return said
+        return _setup(found)
+    for lead in (_apart, _pairs, _ranks):
+        if said := lead(found):
+            return said
+    return None
+
+
+def _sighted(found: Found, headline: str) -> str:
+    return f"Labels in sight: {headline[:1].lower()}{headline[1:]}" if found.sighted else headline
+
+
+def _call(found: Found, *letters: str) -> str:
+    called = [found.names.get(x, x) for x in letters]
+    return " and ".join(called) if len(called) < 3 else f"{', '.join(called[:-1])} and {called[-1]}"
+
+
+# --- which setup -----------------------------------------------------------------------------------------------------------------------
+
+
+def _setup(found: Found) -> Answer:
+    verdict = found.verdict or {}
+    headline = verdict["headline"]
+    if found.sighted and verdict["dropped"]:  # with labels in sight nothing is dropped
+        headline = f"Lean towards {_call(found, (found.lean or {})['setup'])}"
+    return Answer("setup", _sighted(found, headline), verdict["text"], _first_sentence((found.lean or {})["text"]), sighted=found.sighted)
+
+
+def _first_sentence(text: str) -> str:
+    """What would settle the rest is said by the trial's own table of next steps, and not twice.
+
+    >>> _first_sentence("Meanwhile brew B: choosing it risks 0.15 points on average. Two more brews would settle most.")
+    'Meanwhile brew B: choosing it risks 0.15 points on average.'
+    """
+    return re.split(r"(?<=[a-z]\.) ", text, maxsplit=1)[0]
+
+
+# --- two kinds of drinkers ---------------------------------------------------------------------------------------------------------------
+
+
+def camps_of(segments: Plain | None) -> tuple[Camp, ...]:
+    """What each group would lose under each choice."""
+    groups = (segments or {}).get("segments") or []
+    return tuple(
+        Camp(tuple(g["tasters"]), g["best"], dict(g["means"]), {letter: max(g["means"].values()) - mean for letter, mean in g["means"].items()}) for g in groups
+    )
+
+
+def _camps(found: Found) -> Answer | None:
+    camps = camps_of(found.segments)
+    if len(camps) < 2:
+        return None
+    best = [c.best for c in camps]
+    if len(set(best)) == 1:
+        return None  # they differ in how much, not in which
+    likes = ", ".join(
+        f"{_count(len(c.tasters))} like {_call(found, c.best)} best" if i == 0 else f"{_count(len(c.tasters))} like {_call(found, c.best)}"
+        for i, c in enumerate(camps)
+    )
+    headline = f"{likes[:1].upper()}{likes[1:]}: choose by guest"
+    costs = "; ".join(
+        f"{_call(found, other.best)} for everybody costs those who like {_call(found, c.best)} {figures.points(c.loses[other.best])} points"
+        for c in camps
+        for other in camps
+        if other.best != c.best
+    )
+    middle = (found.segments or {}).get("compromise")
+    displeases = f" {_call(found, middle)} displeases nobody most." if middle else ""
+    return Answer("camps", _sighted(found, headline), f"No one setup suits all: {costs}.{displeases}", _by_guest(found, middle), camps, found.sighted)
+
+
+def _by_guest(found: Found, middle: str | None) -> str:
+    mixed = f"; for a mixed table brew {_call(found, middle)}" if middle else ""
+    return f"Ask each guest which they like{mixed}."
+
+
+WORDS = ("no one", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+
+
+def _count(n: int) -> str:
+    return WORDS[n] if n < len(WORDS) else str(n)
+
+
+# --- how far -------------------------------------------------------------------------------------------------------------------------------
+
+
+def _ladder(found: Found) -> Answer | None:
+    peak = found.peak
+    if peak is None or peak["kind"] in ("none", "too_few_levels"):
+        return None
+
+    def number(value: float) -> str:
+        return f"{found.prefix}{figures.to_places(value, found.places)}{found.unit}"
+
+    tested = f"{number(peak['tested'][0])} to {number(peak['tested'][1])}"
+    ends = f"{number(peak['interval'][0])} to {number(peak['interval'][1])}"
+    between = f"{number(peak['interval'][0])} and {number(peak['interval'][1])}"
+    leaned = (found.lean or {}).get("setup")
+    if peak["kind"] == "peak":
+        headline = f"Liked best near {found.what} {number(peak['best'])}"
+        return Answer("ladder", _sighted(found, headline), f"Between {between} as far as this panel can tell; {tested} was tested.", f"Brew {_call(found, leaned)} tomorrow: of the rungs it risks least.", sighted=found.sighted)  # fmt: skip
+    if peak["kind"] == "no_peak":
+        towards = peak["tested"][1] if peak["rising"] == "high" else peak["tested"][0]
+        rung = min(found.rungs, key=lambda x: abs(found.rungs[x] - towards)) if found.rungs else leaned
+        headline = f"Liked more towards {found.what} {number(towards)}, the end of what was tested"
+        certainty = f"No best point inside {tested}: liking still rises there."
+        return Answer("ladder", _sighted(found, headline), certainty, f"Try {number(peak['next_value'])} next; meanwhile brew {_call(found, rung)}.", sighted=found.sighted)  # fmt: skip
+    headline = f"The best {found.what} is not located"
+    return Answer(
+        "ladder",
+        _sighted(found, headline),
+        f"It may be anywhere from {ends}; {tested} was tested.",
+        _first_sentence((found.lean or {}).get("text", "")),
+        sighted=found.sighted,
+    )
+
+
+# --- which matters more ----------------------------------------------------------------------------------------------------------------------
+
+
+def _factors(found: Found) -> Answer | None:
+    found_ = found.factorial
+    if not found_ or len(found_["factors"]) < 2:
+        return None
+    top = max(found_["factors"], key=lambda f: f["probability_largest"])
+    name = top.get("label") or top["factor"]
+    sure = top["probability_largest"] >= MATTERS_MORE
+    headline = f"{name[:1].upper()}{name[1:]} matters more" if sure else f"Which matters more is open: {name} leads"
+    spans = "; ".join(
+        f"{f.get('label') or f['factor']}: {f['best']} over {f['worst']} by {figures.points(f['span'])} points ({figures.points(f['span_interval'][0])} to {figures.points(f['span_interval'][1])})"
+        for f in found_["factors"]
+    )
+    crossed = [i for i in found_["interactions"] if i["p_value"] <= SHOWN_P]
+    interplay = f" They interact: {crossed[0]['text']}." if crossed else ""
+    certainty = f"With probability {figures.share(top['probability_largest'])}. {spans}.{interplay}".replace("-", "−")
+    best = max(found.setups, key=lambda s: s["mean"] or 0.0)["setup"] if found.setups else None
+    action = f"The best combination so far is {_call(found, best)}: brew it tomorrow." if best else ""
+    return Answer("factors", _sighted(found, headline), certainty, action, sighted=found.sighted)
+
+
+# --- where nothing was scored ----------------------------------------------------------------------------------------------------------------
+
+
+def _apart(found: Found) -> Answer | None:
+    told = [t for t in found.told if not t["sighted"]] or list(found.told)
+    if not told:
+        return None
+    best = min(told, key=lambda t: t["p_value"])
+    shown = best["p_value"] <= SHOWN_P
+    headline = "They can be told apart" if shown else "Not shown that they can be told apart"
+    action = (
+        "Ask next which is liked: a blind flight of scores."
+        if shown
+        else "More trials would show a smaller difference; so many wrong do not show that there is none."
+    )
+    return Answer("apart", headline, f"{best['text']} {best['claim']}", action)
+
+
+def _pairs(found: Found) -> Answer | None:
+    if not found.preferred or len(found.preferred["strengths"]) < 2:
+        return None
+    first, second, *_ = found.preferred["strengths"]
+    lead = first["log_strength"] - second["log_strength"]
+    if lead <= TIED_STRENGTHS:
+        ties = [s["setup"] for s in found.preferred["strengths"] if first["log_strength"] - s["log_strength"] <= TIED_STRENGTHS]
+        return Answer("pairs", f"{_call(found, *ties)} tie", "Each was preferred as often as the other.", "Take the cheaper, faster or easier.")
+    pair = next((p for p in found.preferred["pairs"] if {p["a"], p["b"]} == {first["setup"], second["setup"]}), None)
+    low, high = pair["interval"] if pair else (0.0, 1.0)
+    share = pair["preferred"] if pair else 0.5
+    if pair and pair["a"] != first["setup"]:
+        low, high, share = 1 - high, 1 - low, 1 - share
+    shown = low > 0.5
+    called, other = _call(found, first["setup"]), _call(found, second["setup"])
+    certainty = f"{figures.share(share)} of such tasters would prefer {called} to {other} ({figures.share(low)} to {figures.share(high)})."
+    return Answer("pairs", f"{called} is preferred" if shown else f"Lean towards {called}", certainty, f"Brew {called} tomorrow.")
+
+
+def _ranks(found: Found) -> Answer | None:
+    ranked = found.ranked
+    if not ranked or ranked.get("from_scores"):
+        return None
+    names, ranks = ranked["setups"], ranked["mean_ranks"]
+    first = [n for n, r in zip(names, ranks, strict=True) if r - ranks[0] <= TIED_RANKS]
+    tied = _ties(found, names, ranks)
+    if len(first) > 1:
+        return Answer("ranks", f"{_call(found, *first)} tie", f"{ranked['text']}{tied}", "Take the cheaper, faster or easier.")
+    shown = ranked["p_value"] <= SHOWN_P
+    called = _call(found, names[0])
+    return Answer("ranks", f"{called} came first" if shown else f"Lean towards {called}", f"{ranked['text']}{tied}", f"Brew {called} tomorrow.")
+
+
+def _ties(found: Found, names: Sequence[str], ranks: Sequence[float]) -> str:
+    """Setups further down that came out alike: "E and F tie"."""
+    groups: list[list[int]] = []
+    for i in range(len(names)):
+        if groups and ranks[i] - ranks[groups[-1][0]] <= TIED_RANKS:
+            groups[-1].append(i)
+        else:
+            groups.append([i])
+    said = [f"{_call(found, *(names[i] for i in g))} tie" for g in groups[1:] if len(g) > 1]
+    return f" {'; '.join(said)}." if said else ""

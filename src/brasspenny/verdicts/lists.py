@@ -1,0 +1,49 @@
+"""What the lists say of trials: each one's headline, worked out when something it rests on changed, and kept."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from ..act import Act
+from ..core import CORE_VERSION
+from ..core.errors import PennyError
+from ..store import queries
+from ..store.models import Headline
+from .answering import answer_of
+from .service import judged
+from .view import look
+
+SETTLED_BY: frozenset[str] = frozenset({"trial", "flight", "setup", "run", "reading"})
+"""Kinds of row after a correction of which another verdict stands."""
+
+
+def settles(touched: Iterable[tuple[str, str, str]]) -> list[str]:
+    """Trials to judge again after these changes (trial, kind of row, action). A newly logged brew or reading corrects nothing yet."""
+    return sorted({t for t, entity, action in touched if entity in SETTLED_BY and not (action == "create" and entity in ("run", "reading"))})
+
+
+def settle(trial_id: str, act: Act) -> str | None:
+    """Judge a trial as it stands and keep its headline, looked at or not: so every verdict there ever was is kept. Nothing for a deleted one."""
+    stamp = stamps([trial_id]).get(trial_id)
+    if stamp is None or not queries.any_flipped(trial_id):
+        return None
+    try:
+        view = look(trial_id, act)
+        found = answer_of(view, judged(view))
+        text = found.headline if found else None
+    except PennyError:  # more than can be judged; the verdict's own page says so
+        text = None
+    Headline.replace(trial=trial_id, stamp=stamp, text=text).execute()
+    return text
+
+
+def stamps(trial_ids: Sequence[str]) -> dict[str, str]:
+    """Trial → what its headline was last worked out by: the core's version and how many changes its history counts."""
+    return {trial_id: f"{CORE_VERSION}.{changes}" for trial_id, changes in queries.change_counts(trial_ids).items()}
+
+
+def headlines(trial_ids: Sequence[str], act: Act) -> dict[str, str | None]:
+    """Of trials with a flipped flight; what changed since it was kept is judged now."""
+    wanted = stamps(trial_ids)
+    kept = {row.trial_id: row for row in Headline.select().where(Headline.trial.in_(list(trial_ids) or [""]))}
+    return {t: kept[t].text if t in kept and kept[t].stamp == wanted[t] else settle(t, act) for t in trial_ids}

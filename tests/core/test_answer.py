@@ -1,0 +1,136 @@
+"""The answer to the question that was asked: by kind of question, for the people it was asked for."""
+
+import numpy as np
+import pytest
+
+from brasspenny.core.judging import Score, judge
+from brasspenny.core.judging.answer import Found, answer
+from brasspenny.core.judging.guesses import Guess, count_guesses
+from brasspenny.core.judging.segments import find_segments
+from brasspenny.interchange.scores_csv import answer_of_scores, judgement_json
+
+
+def panel(rng, likes, *, brews=2, spread=0.6):
+    """likes: one dict of setup → mean a taster."""
+    return [
+        Score("1", f"T{i}", s, f"{s}{b}", "", float(np.clip(round((5.5 + m + rng.normal(0, spread)) * 2) / 2, 1, 9)))
+        for i, means in enumerate(likes)
+        for s, m in means.items()
+        for b in range(brews)
+    ]
+
+
+def camps_panel(seed=1, six=6):
+    a, d = {"A": 2.0, "B": -0.5, "C": 0.7, "D": -2.0}, {"A": -2.0, "B": -0.5, "C": 0.7, "D": 2.0}
+    return panel(np.random.default_rng(seed), [a] * six + [d] * six)
+
+
+def test_two_camps_lead_and_the_average_never_has_the_headline():
+    scores = camps_panel()
+    said = answer_of_scores(judge(scores), scores)
+    assert said.kind == "camps" and said.headline == "Six like A best, six like D: choose by guest"
+    assert "C displeases nobody most" in said.certainty and "D for everybody costs those who like A" in said.certainty
+    assert [len(g.tasters) for g in said.groups] == [6, 6] and said.groups[0].loses["A"] == 0 and said.groups[0].loses["D"] > 2
+    out = judgement_json(judge(scores), said)
+    assert next(iter(out)) == "headline" and out["headline"] == said.headline and [g["best"] for g in out["groups"]] == ["A", "D"]
+
+
+def test_camps_found_name_the_right_setups_in_nine_of_ten():
+    found = right = 0
+    for seed in range(24):
+        scores = camps_panel(seed)
+        segments = find_segments(scores)
+        if segments.segments:
+            found += 1
+            right += {g.best for g in segments.segments} == {"A", "D"}
+    assert found >= 18 and right >= 0.9 * found
+
+
+@pytest.mark.parametrize("tasters", [1, 2])
+@pytest.mark.parametrize("seed", range(6))
+def test_an_anecdote_never_drops_a_setup(tasters, seed):
+    scores = panel(np.random.default_rng(seed), [{"A": 3, "B": 0, "C": -4}] * tasters, brews=1, spread=0.2)
+    found = judge(scores)
+    said = answer_of_scores(found, scores)
+    assert found.verdict.dropped == () and "rop" not in said.headline and "liked less" not in said.certainty
+
+
+def test_with_labels_in_sight_nothing_is_dropped():
+    scores = panel(np.random.default_rng(2), [{"A": 2, "B": 2.1, "C": -3}] * 8)
+    found = judge(scores)
+    assert found.verdict.dropped == ("C",)
+    lean, verdict = {"setup": found.lean.setup, "text": found.lean.text}, {"headline": found.verdict.headline, "text": found.verdict.text, "dropped": ("C",)}
+    said = answer(Found({"A": "A", "B": "B", "C": "C"}, verdict=verdict, lean=lean, sighted=True))
+    assert said.headline.startswith("Labels in sight: lean towards") and said.sighted
+
+
+VERDICT, LEAN = {"headline": "Lean towards C", "text": "…", "dropped": ()}, {"setup": "C", "text": "Meanwhile brew C."}
+RUNGS = {"A": 13.0, "B": 14.0, "C": 15.0, "D": 16.0, "E": 17.0, "F": 18.0}
+CURVE = {"best": 15.4, "interval": (14.9, 15.9), "tested": (13.0, 18.0), "rising": "", "next_value": None}
+
+
+def ladder(**peak):
+    names = {k: f"1:{v:g}" for k, v in RUNGS.items()}
+    return answer(Found(names, verdict=VERDICT, lean=LEAN, peak=CURVE | peak, what="ratio", prefix="1:", rungs=RUNGS))
+
+
+def test_a_ladder_answers_how_far_and_which_rung_to_brew():
+    said = ladder(kind="peak")
+    assert said.headline == "Liked best near ratio 1:15.4" and "1:14.9 and 1:15.9" in said.certainty and said.action.startswith("Brew 1:15 tomorrow")
+    said = ladder(kind="no_peak", rising="high", next_value=19.0)
+    assert "towards ratio 1:18.0, the end" in said.headline and said.action == "Try 1:19.0 next; meanwhile brew 1:18."
+    said = ladder(kind="not_located")
+    assert said.headline == "The best ratio is not located" and said.action == "Meanwhile brew C."
+    assert ladder(kind="too_few_levels").kind == "setup"
+
+
+def test_a_factorial_answers_which_matters_more_then_the_best_combination():
+    def factor(name, p):
+        return {"factor": name, "label": name, "probability_largest": p, "best": "x", "worst": "y", "span": 1.2, "span_interval": (0.4, 2.0)}
+
+    setups = [{"setup": "A", "mean": 6.1}, {"setup": "D", "mean": 7.0}]
+    crossed = {
+        "factors": [factor("coffee", 0.94), factor("grinder", 0.06)],
+        "interactions": [{"p_value": 0.01, "text": "flat rather than conical does 1.0 points more"}],
+    }
+    said = answer(Found({"A": "A", "D": "Peru, flat"}, verdict=VERDICT, lean=LEAN, setups=setups, factorial=crossed))
+    assert said.headline == "Coffee matters more" and "probability 94 %" in said.certainty and "They interact" in said.certainty
+    assert said.action == "The best combination so far is Peru, flat: brew it tomorrow."
+    crossed["factors"][0]["probability_largest"] = 0.6
+    assert answer(Found({}, verdict=VERDICT, lean=LEAN, setups=setups, factorial=crossed)).headline == "Which matters more is open: coffee leads"
+
+
+def test_differences_ranks_and_pairs_have_the_same_page():
+    told = {"sighted": False, "p_value": 0.02, "text": "9 of 15 right.", "claim": "Each taster answered once."}
+    assert answer(Found({}, told=[told])).headline == "They can be told apart"
+    assert answer(Found({}, told=[told | {"p_value": 0.2}])).headline == "Not shown that they can be told apart"
+    ranked = {"setups": ["B", "A", "E", "F"], "mean_ranks": [1.2, 2.0, 3.4, 3.4], "p_value": 0.01, "text": "Alike.", "from_scores": False}
+    said = answer(Found({}, ranked=ranked))
+    assert said.headline == "B came first" and said.certainty.endswith("E and F tie.")
+    assert answer(Found({}, ranked=ranked | {"p_value": 0.3})).headline == "Lean towards B"
+    strengths = [{"setup": "A", "log_strength": 0.8}, {"setup": "B", "log_strength": -0.8}]
+    pair = {"a": "B", "b": "A", "preferred": 0.2, "interval": (0.08, 0.4)}
+    assert answer(Found({}, preferred={"strengths": strengths, "pairs": [pair]})).headline == "A is preferred"
+    level = [{"setup": "A", "log_strength": 0.01}, {"setup": "B", "log_strength": -0.01}]
+    assert answer(Found({}, preferred={"strengths": level, "pairs": []})).headline == "A and B tie"
+    assert answer(Found({})) is None
+
+
+def test_guesses_count_tasters_matchings():
+    """Six tasters, five right of two cups each: 5 of 6, p = 0.11, and not 10 of 12."""
+    five = [Guess(str(i), x, x) for i in range(5) for x in "AB"] + [Guess("5", "A", "B"), Guess("5", "B", "A")]
+    found = count_guesses(five, 2)
+    assert (found.whole, found.matchings, found.right) == (5, 6, 10) and found.p_value == pytest.approx(7 / 64)
+    assert "5 of 6 tasters matched every cup: no more than guessing may give (p = 0.11)" in found.text
+    one = count_guesses([Guess("x", "A", "A")], 3)
+    assert "proves nothing" in one.text and "3 right ones" in one.text and one.p_value == pytest.approx(1 / 3)
+    all_right = count_guesses([Guess(str(i), x, x) for i in range(6) for x in "ABC"], 3)
+    assert all_right.p_value == pytest.approx((1 / 6) ** 6) and "more than guessing gives" in all_right.text
+
+
+def test_blind_matchings_are_right_as_often_as_chance_says():
+    rng, small = np.random.default_rng(4), 0
+    for _ in range(400):
+        guesses = [Guess(str(t), s, w) for t in range(5) for s, w in zip(rng.permutation(list("ABC")), "ABC", strict=True)]
+        small += count_guesses(guesses, 3).p_value <= 0.05
+    assert small <= 0.05 * 400 + 9
