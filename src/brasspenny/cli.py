@@ -329,6 +329,7 @@ def _test(pytest_args: list[str]) -> int:
 def _judge(args: argparse.Namespace) -> int:
     from .core.errors import PennyError
     from .core.judging import judge
+    from .core.judging.evidence import design_word
     from .interchange.scores_csv import answer_of_scores, judgement_json, read_scores, scale_of
 
     try:
@@ -343,7 +344,7 @@ def _judge(args: argparse.Namespace) -> int:
     if args.json:
         print(json.dumps(judgement_json(found, said), ensure_ascii=False))
         return 0
-    print(f"{said.headline}\n{said.certainty}\n{said.action}\nEvidence: {found.evidence_grade}\n")
+    print(f"{said.headline}\n{said.certainty}\n{said.action}\nDesign: {design_word(found.evidence_grade)}\n")
     for camp in said.groups:
         print(f"  {len(camp.tasters)} tasters ({', '.join(camp.tasters)}) like {camp.best} best")
     for s in sorted(found.setups, key=lambda s: -s.mean):

@@ -89,7 +89,7 @@ def test_judge_of_one_setup_one_taster_and_another_attribute_is_an_honest_answer
     assert (got["attribute"], got["verdict"]["kind"], got["evidence_grade"], got["differences"]) == ("body", "not_enough", "none", [])
     file.write_text("taster,setup,brew,attribute,score\n" + "".join(f"T,{s},{b},liking,{7 + (s == 'B')}\n" for s in "AB" for b in (1, 2)))
     assert cli.main(["judge", str(file)]) == 0
-    assert "Evidence: weak" in capsys.readouterr().out
+    assert "Design: weak" in capsys.readouterr().out
 
 
 def test_judge_of_a_missing_file_is_a_sentence(capsys):

@@ -179,8 +179,11 @@ def test_the_grade_names_the_rules_that_hold_it(host, judged):
 
 def test_the_report_says_the_same_in_every_form(host, judged):
     report = host.get(f"/trials/{judged['id']}/report")
-    headline = host.get(f"/trials/{judged['id']}/verdict")["blind"]["verdict"]["headline"]
+    said = host.get(f"/trials/{judged['id']}/verdict")["answer"]
+    headline = said["headline"]
     assert report["headline"] == headline and report["judged"][0]["interval"]
+    assert (report["text"], report["lean"]) == (said["certainty"], said["action"])
+    assert next(t for t in host.get("/trials")["trials"] if t["id"] == judged["id"])["headline"] == headline
     assert any("blind by shuffling" in line for line in report["method"]) and any("As it cools" in line for line in report["findings"])
     assert report["setups"][0]["variables"] == ["Filter White weave"] and "Dose 18 g" in report["shared"]
     markdown = host.client.get(f"/api/v1/trials/{judged['id']}/report.md")
@@ -223,3 +226,54 @@ def test_a_sealed_flights_commitment_is_in_the_report(host, people):
     host.call("POST", f"/flights/{flight['id']}/flip", {})
     after = host.get(f"/trials/{trial['id']}/report")["flights"][0]
     assert after["holds"] and after["key_text"] and f"`{after['commitment']}`" in host.client.get(f"/api/v1/trials/{trial['id']}/report.md").data.decode()
+
+
+# --- the answer first --------------------------------------------------------------------------------------------------
+
+
+def twelve(host):
+    return [host.person(f"Hand {i}") for i in range(12)]
+
+
+def answered(host, trial):
+    """The same words on page, list and report."""
+    said = host.get(f"/trials/{trial['id']}/verdict")["answer"]
+    report = host.get(f"/trials/{trial['id']}/report")
+    listed = next(t for t in host.get("/trials")["trials"] if t["id"] == trial["id"])
+    assert report["headline"] == listed["headline"] == said["headline"]
+    return said
+
+
+def test_two_camps_lead_everywhere(host):
+    trial = host.ask("Which filter?", "filter")
+    first = host.setup(trial["id"])
+    setups = [first, *(host.copy(first, filter=f"Weave {i}") for i in "BCD")]
+    runs = [host.brew(trial["id"], s)["id"] for s in setups for _ in range(2)]
+    likes = ({"A": 8, "B": 5, "C": 6, "D": 3}, {"A": 3, "B": 5, "C": 6, "D": 8})
+    tasted(host, trial, runs, twelve(host), lambda letter, a, p, i: likes[i % 2][letter] + 0.5 * (i // 2 % 2), attributes=[])
+    said = answered(host, trial)
+    assert said["kind"] == "camps" and said["headline"].startswith("Six like") and said["headline"].endswith("choose by guest")
+    assert {g["best"] for g in said["groups"]} == {"A", "D"} and all(g["loses"][g["best"]] == 0 for g in said["groups"])
+
+
+def test_a_ladder_answers_how_far(host, people):
+    trial = host.ask("How far can the ratio stretch?", "ratio")
+    first = host.setup(trial["id"], brew_water_g=234)
+    setups = [first, *(host.copy(first, brew_water_g=18 * r) for r in (14, 15, 16, 17, 18))]
+    runs = [host.brew(trial["id"], s, brew_water_g=18 * r, beverage_g=18 * r - 38)["id"] for s, r in zip(setups, range(13, 19), strict=True) for _ in range(2)]
+    likes = dict(zip("ABCDEF", (4, 6, 7.5, 7, 5.5, 4), strict=True))
+    tasted(host, trial, runs, people, lambda letter, a, p, i: likes[letter] + 0.5 * (i % 2), attributes=[])
+    said = answered(host, trial)
+    assert said["kind"] == "ladder" and said["headline"].startswith("Liked best near ratio 1:15") and "tomorrow" in said["action"]
+
+
+def test_a_rank_flight_has_the_same_page(host, people):
+    trial, _, runs = host.two_setups_brewed()
+    flight = host.flight(trial["id"], runs, people, method="ranking")
+    for sheet in flight["sheets"]:
+        order = sorted(flight["cups"], key=lambda c: c["code"])
+        host.score(sheet, *(host.touch(c["code"], attribute="rank", value=i + 1) for i, c in enumerate(order)))
+    host.call("POST", f"/flights/{flight['id']}/close")
+    marks = [{"code": c["code"], "mark": i} for i, c in enumerate(flight["cups"], 1)]
+    host.call("POST", f"/flights/{flight['id']}/flip", {"marks": marks})
+    assert answered(host, trial)["kind"] == "ranks"

@@ -113,7 +113,7 @@ def test_a_runner_pours_three_taste_and_the_seal_holds(host, open_context):
     # verdict, what is for whom, next, report
     page.get_by_role("link", name="Read the verdict").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Thick crêpe")
-    expect(page.get_by_role("complementary")).to_contain_text("Evidence so far")
+    expect(page.get_by_role("complementary")).to_contain_text("Design")
     page.get_by_role("tab", name="For whom").click()
     expect(page.get_by_text("lime")).to_be_visible()
     page.get_by_role("tab", name="Panel").click()

@@ -38,10 +38,11 @@ class ReasonShown(Answer):
 
 
 class GradeShown(Answer):
-    """step 0 to 5. so_far: it is what the evidence would be if it ended like this."""
+    """step 0 to 5. design: what it is called where people read it. so_far: it is what the evidence would be if it ended like this."""
 
     step: int
     name: str
+    design: str
     reasons: list[ReasonShown]
     so_far: bool
 

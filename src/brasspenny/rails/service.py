@@ -37,7 +37,7 @@ def _grade(found: standing.Standing) -> s.GradeShown | None:
     if found.grade is None:
         return None
     reasons = [s.ReasonShown(**vars(r)) for r in found.grade.reasons]
-    return s.GradeShown(step=found.grade.step, name=found.grade.name, reasons=reasons, so_far=found.so_far)
+    return s.GradeShown(step=found.grade.step, name=found.grade.name, design=found.grade.design, reasons=reasons, so_far=found.so_far)
 
 
 def _stops(stops: tuple[Stop, ...]) -> list[s.StopShown]:

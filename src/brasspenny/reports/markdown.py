@@ -10,7 +10,7 @@ def markdown_of(r: s.ReportAnswer) -> str:
     out = [f"# {_plain(r.question)}", f"*{_plain(r.bench)}, trial {r.number}, {r.made_at:%d %B %Y}*", ""]
     out += [f"## {_plain(r.headline or 'No verdict yet')}", "", _plain(r.text), _plain(r.lean), ""]
     if r.grade:
-        out += [f"**Evidence: {r.grade.name}** ({r.grade.step} of 5)" + "".join(f"\n- {x.text}" for x in r.grade.reasons), ""]
+        out += [f"**Design: {r.grade.design}** ({r.grade.step} of 5)" + "".join(f"\n- {x.text}" for x in r.grade.reasons), ""]
     if r.judged:
         rows = [
             f"| {x.setup} | {_plain(x.name)} | {number(x.mean, 1)} | {ends(x.interval)} | {percent(x.probability_best)} | {number(x.expected_regret, 2)} |"

@@ -60,7 +60,7 @@ def pdf_of(r: s.ReportAnswer) -> bytes:
     ]
     if r.grade:
         reasons = " ".join(x.text for x in r.grade.reasons)
-        flow += [Paragraph(f"<b>Evidence: {_text(r.grade.name)}</b> ({r.grade.step} of 5). {_text(reasons)}", body)]
+        flow += [Paragraph(f"<b>Design: {_text(r.grade.design)}</b> ({r.grade.step} of 5). {_text(reasons)}", body)]
     if any(x.interval for x in r.judged):
         flow += [Paragraph("Liking, 1 to 9, with 95 % intervals", head), _intervals(r)]
     if r.judged:

@@ -8072,13 +8072,15 @@ export interface components {
         };
         /**
          * GradeShown
-         * @description step 0 to 5. so_far: it is what the evidence would be if it ended like this.
+         * @description step 0 to 5. design: what it is called where people read it. so_far: it is what the evidence would be if it ended like this.
          */
         GradeShown: {
             /** Step */
             step: number;
             /** Name */
             name: string;
+            /** Design */
+            design: string;
             /** Reasons */
             reasons: components["schemas"]["ReasonShown"][];
             /** So Far */

@@ -1,4 +1,5 @@
 import { Button } from '@mantine/core';
+import { useEffect, useState } from 'react';
 
 import { messageOf } from './tell';
 
@@ -17,9 +18,21 @@ export function Loaded<T>({ query, children }: { query: Fetched<T>; children: (d
       </div>
     );
   }
+  return <Waiting />;
+}
+
+const SLOW_S = 2;
+
+/** What takes a moment says for how long it has been worked on. */
+function Waiting() {
+  const [seconds, setSeconds] = useState(0);
+  useEffect(() => {
+    const timer = window.setInterval(() => setSeconds((s) => s + 1), 1000);
+    return () => window.clearInterval(timer);
+  }, []);
   return (
     <p className="quiet" role="status">
-      Fetching…
+      {seconds < SLOW_S ? 'Fetching…' : `Being worked out… ${seconds} s`}
     </p>
   );
 }

@@ -10,6 +10,8 @@ from dataclasses import dataclass
 
 GRADES = ("none", "poor", "weak", "fair", "good", "strong")
 """0 to 5."""
+DESIGN_WORDS = ("nothing to judge", "an anecdote", "weak", "fair", "sound", "very sound")
+"""What the grade is called where people read it: of how it was tested, in words that cannot be taken for the result."""
 
 CAPS: dict[str, tuple[int, str]] = {
     "simulated": (0, "Numbers from a model prove nothing about coffee."),
@@ -48,6 +50,17 @@ CAPS: dict[str, tuple[int, str]] = {
     "conditions_unknown": (4, "A plain file says nothing of blindness, strength or temperature."),
     "small_panel": (4, "Fewer than eight tasters or three brews of each."),
 }
+
+
+def design_word(name: str) -> str:
+    """What a grade is called where people read it.
+
+    >>> design_word("good"), design_word("poor")
+    ('sound', 'an anecdote')
+    """
+    return DESIGN_WORDS[GRADES.index(name)]
+
+
 STRONG_TASTERS, STRONG_BREWS = 8, 3
 
 
@@ -65,6 +78,10 @@ class Grade:
     step: int
     name: str
     reasons: tuple[Reason, ...]
+
+    @property
+    def design(self) -> str:
+        return design_word(self.name)
 
 
 def grade(codes: Collection[str], *, tasters: int, fewest_brews: int) -> Grade:

@@ -51,18 +51,18 @@ function Evidence({ grade }: { grade: Grade }) {
   const held = grade.reasons.filter((r) => r.cap === grade.step);
   return (
     <section className={classes.evidence} aria-labelledby="evidence">
-      <h2 id="evidence">Evidence so far</h2>
-      <p className="small">
-        {grade.so_far ? 'On course for: ' : ''}
-        <b>{grade.name === 'none' ? 'no evidence' : grade.name}</b>
-      </p>
+      <h2 id="evidence">
+        Design{grade.so_far ? ', if it ends like this' : ''}: {grade.design}
+      </h2>
       <p className={classes.steps} role="img" aria-label={`${grade.step} of 5 steps`}>
         {STEPS.map((n) => (
           <span key={n} data-held={n <= grade.step} />
         ))}
       </p>
       {held.length > 0 && (
-        <p className="quiet small">Limited by: {held.map((r) => lowerFirst(r.text.replace(/\.$/, ''))).join('; ')}.</p>
+        <p className="quiet small">
+          Held at this step by: {held.map((r) => lowerFirst(r.text.replace(/\.$/, ''))).join('; ')}.
+        </p>
       )}
     </section>
   );

@@ -125,7 +125,7 @@ function Head({ report: r }: { report: Report }) {
       </p>
       {r.grade && (
         <p className={classes.grade}>
-          <b>Evidence: {r.grade.name}</b> ({r.grade.step} of 5). {r.grade.reasons.map((x) => x.text).join(' ')}
+          <b>Design: {r.grade.design}</b> ({r.grade.step} of 5). {r.grade.reasons.map((x) => x.text).join(' ')}
         </p>
       )}
     </header>

@@ -1,5 +1,6 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Penny } from '../../ui/Penny';
+import { call } from '../../ui/sound';
 import { Cup } from './Cup';
 import type { FlowProps } from './flow';
 import { Guesses } from './Guesses';
@@ -10,6 +11,15 @@ import { cell, type PassName, passesOf } from './useSheet';
 
 type Place = 'start' | 'end' | { pass: string; cup: number; resting: boolean };
 
+/** A call when a pass opens; those that are open at first are known. */
+function useCalledTo(open: string[]) {
+  const known = useRef(open.length);
+  useEffect(() => {
+    if (open.length > known.current) call();
+    known.current = open.length;
+  }, [open.length]);
+}
+
 /** Scores: one coded cup at a time, pass by pass as they cool. */
 export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
   const [place, setPlace] = useState<Place>('start');
@@ -18,6 +28,7 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
   const wanted = sheet.cups.length * passes.length;
   const done = passes.reduce((sum, p) => sum + sheet.cups.filter((c) => liked(c.code, p.name) !== null).length, 0);
 
+  useCalledTo(passes.filter((p) => p.open).map((p) => p.name));
   if (typeof place === 'object') {
     const { pass, cup: at } = place;
     const cup = sheet.cups[at]!;
