@@ -207,3 +207,23 @@ def test_two_tasters_and_single_brews_are_called_an_anecdote(host):
     assert "anecdote" in [c["code"] for c in blind["caveats"]]
     margin = [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
     assert {"anecdote", "single_brews"} <= set(margin) and "too_few_tasters" not in margin
+
+
+def test_a_taster_sees_their_own_reveal_and_only_after_the_flip(host):
+    _, _, runs = host.two_setups_brewed()
+    trial = host.get("/trials")["trials"][0]
+    people = [host.person(n) for n in ("Ann", "Bo")]
+    flight = host.flight(trial["id"], runs, people, guess=True)
+    first = token(flight["sheets"][0])
+    assert host.get(f"/taste/{first}/reveal") == {"flight": 1, "taster": "Ann", "flipped": False, "tasters": 2, "cups": []}
+    for sheet, value in zip(flight["sheets"], (8, 4), strict=True):
+        touches = [host.touch(c["code"], value=value) for c in flight["cups"]]
+        host.score(sheet, *touches, *(host.touch(c["code"], "guess", text="A") for c in flight["cups"]))
+    host.call("POST", f"/flights/{flight['id']}/close")
+    assert host.get(f"/taste/{first}/reveal")["cups"] == []
+    marks = [{"code": c["code"], "mark": i} for i, c in enumerate(flight["cups"], 1)]
+    host.call("POST", f"/flights/{flight['id']}/flip", {"marks": marks})
+    cups = host.get(f"/taste/{first}/reveal")["cups"]
+    assert len(cups) == len(flight["cups"]) and {c["liking"] for c in cups} == {8} and {c["panel"] for c in cups} == {6}
+    assert all(c["right"] == c["setup"].startswith("A") for c in cups) and {c["guessed"] for c in cups} == {"A"}
+    host.get("/taste/nobody/reveal", status=404)

@@ -277,3 +277,10 @@ def test_a_rank_flight_has_the_same_page(host, people):
     marks = [{"code": c["code"], "mark": i} for i, c in enumerate(flight["cups"], 1)]
     host.call("POST", f"/flights/{flight['id']}/flip", {"marks": marks})
     assert answered(host, trial)["kind"] == "ranks"
+
+
+def test_what_is_brewed_and_not_tasted_comes_before_more_brewing(host, judged):
+    assert host.get(f"/trials/{judged['id']}/verdict/next")["untasted"] == []
+    setup = host.get(f"/trials/{judged['id']}/setups")["setups"][0]
+    host.brew(judged["id"], setup)
+    assert host.get(f"/trials/{judged['id']}/verdict/next")["untasted"] == ["A3"]

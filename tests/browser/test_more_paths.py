@@ -68,7 +68,7 @@ def test_a_sighted_flight_names_the_cups_and_is_kept_apart(host, bench, brewed, 
     page.get_by_role("button", name="Close the flight").click()
     page.get_by_role("button", name="Close and lock").click()
     page.get_by_role("link", name="Read the verdict").click()
-    expect(page.get_by_role("heading", level=1)).to_contain_text("With labels in sight only")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Labels in sight")
     expect(page.get_by_role("complementary")).to_contain_text("Tasted with labels in sight")
     page.get_by_role("link", name="Pour a blind flight").first.click()
     expect(page.get_by_role("heading", name="Flight 1 is flipped")).to_be_visible()

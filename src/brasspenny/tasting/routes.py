@@ -9,8 +9,9 @@ from flask import Response, current_app, request
 
 from ..http import Done, IdPath, RevHeader, act, blueprint, device, file_of, reply, streamed
 from ..refusals import NotFound
-from . import events, making, seals, service, sheets
+from . import events, making, reveal, seals, service, sheets
 from . import pour_schemas as pour
+from . import reveal_schemas as revealed
 from . import schemas as s
 from . import sheet_schemas as taster
 from .service import LinkMaker
@@ -160,6 +161,12 @@ def read_sheet(path: s.TokenPath):
     """A taster's sheet, by their link. The device tastes in this flight from then on, and opens no pour sheet of it."""
     sheets.taste_on(path.token, device(), act().now)
     return reply(sheets.read_sheet(path.token, act().now))
+
+
+@bp.get("/taste/<token>/reveal", responses={200: revealed.RevealAnswer})
+def read_reveal(path: s.TokenPath):
+    """What each cup was, their own liking beside the panel's, and their guesses; nothing of it before the flip."""
+    return reply(reveal.read_reveal(path.token))
 
 
 @bp.put("/taste/<token>/scores", responses={200: taster.ScoresAnswer})

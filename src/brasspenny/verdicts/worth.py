@@ -126,7 +126,7 @@ def read_next(trial_id: str, act: Act) -> w.NextAnswer:
 def next_of(view: View, main: s.JudgedAnswer | None = None) -> w.NextAnswer:
     main = main or service.judged(view).main
     if main is None:
-        return w.NextAnswer(steps=[], regret=None)
+        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view))
     part = NextPart(
         scores=tuple(view.found.scores()),
         dose_g={letter: r.dose_g for letter, r in _revisions(view).items()},
@@ -136,7 +136,13 @@ def next_of(view: View, main: s.JudgedAnswer | None = None) -> w.NextAnswer:
         smallest_difference=view.trial.smallest_difference,
         ladder=_ladder(view),
     )
-    return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret)
+    return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret, untasted=_untasted(view))
+
+
+def _untasted(view: View) -> list[str]:
+    """A1, B2: of the setups there are now."""
+    poured = {p.run_id for flight in view.trial.flights for p in flight.brews}
+    return [view.measured.label_of(run) for run in view.measured.runs if run.id not in poured]
 
 
 def _ladder(view: View) -> tuple[tuple[str, str, float], ...]:

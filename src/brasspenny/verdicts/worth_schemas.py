@@ -137,10 +137,11 @@ class NextStepShown(Answer):
 
 
 class NextAnswer(Answer):
-    """Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points."""
+    """Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points. untasted: brews that are there and were poured in no flight: they come before any new one."""
 
     steps: list[NextStepShown]
     regret: float | None
+    untasted: list[str]
 
 
 class DraftBody(Body):

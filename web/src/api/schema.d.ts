@@ -1515,6 +1515,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/taste/{token}/reveal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each cup was, their own liking beside the panel's, and their guesses; nothing of it before the flip. */
+        get: operations["read_reveal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/taste/{token}/scores": {
         parameters: {
             query?: never;
@@ -7166,6 +7183,40 @@ export interface components {
             words: string[];
         };
         /**
+         * RevealAnswer
+         * @description Cups in the taster's own order.
+         */
+        RevealAnswer: {
+            /** Flight */
+            flight: number;
+            /** Taster */
+            taster: string;
+            /** Flipped */
+            flipped: boolean;
+            /** Tasters */
+            tasters: number;
+            /** Cups */
+            cups: components["schemas"]["RevealedCup"][];
+        };
+        /**
+         * RevealedCup
+         * @description setup: what it was. liking: their own, mean over the passes; panel: everybody's mean. guessed: the letter they guessed, "" for none; right: null without a guess.
+         */
+        RevealedCup: {
+            /** Code */
+            code: string;
+            /** Setup */
+            setup: string;
+            /** Liking */
+            liking: number | null;
+            /** Panel */
+            panel: number | null;
+            /** Guessed */
+            guessed: string;
+            /** Right */
+            right: boolean | null;
+        };
+        /**
          * ScoresAnswer
          * @description uuids now safe here, whether new or seen before.
          */
@@ -7925,13 +7976,15 @@ export interface components {
         };
         /**
          * NextAnswer
-         * @description Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points.
+         * @description Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points. untasted: brews that are there and were poured in no flight: they come before any new one.
          */
         NextAnswer: {
             /** Steps */
             steps: components["schemas"]["NextStepShown"][];
             /** Regret */
             regret: number | null;
+            /** Untasted */
+            untasted: string[];
         };
         /**
          * NextStepShown
@@ -14963,6 +15016,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_reveal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevealAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

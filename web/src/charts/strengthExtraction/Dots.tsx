@@ -97,6 +97,11 @@ function draw(
     pen.fill();
     pen.stroke();
   }
+  pen.fillStyle = looks.getPropertyValue('--ink');
+  pen.font = `600 11px ${looks.getPropertyValue('--mono')}`;
+  for (const p of points) {
+    if (p.liked !== undefined) pen.fillText(String(p.liked), scales.x(p.ey.value) + 8, scales.y(p.tds.value) - 6);
+  }
   pen.restore();
 }
 

@@ -146,6 +146,11 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
                     onKeyDown={(e) => e.key === 'Enter' && p.to && navigate(p.to)}
                   >
                     <Penny stamp={p.letter} size={PENNY_PX} label={p.label} />
+                    {p.liked !== undefined && (
+                      <text className={classes.liked} x={PENNY_PX + 1} y={6}>
+                        {p.liked}
+                      </text>
+                    )}
                   </g>
                 ))}
               <Trails trails={trails} scales={scales} />

@@ -11,6 +11,8 @@ export type ChartPoint = {
   to?: string;
   /** Said besides the numbers. */
   more?: string;
+  /** How it was liked in sight of its label, 1 to 9: written beside it, and no evidence. */
+  liked?: number;
   /** A thinner ring: it shows, and proves nothing. */
   aside?: boolean;
 };

@@ -62,8 +62,9 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
     onError: trouble,
   });
   const elapsed = useElapsed(brew, seen);
-  const streamed = useScale(brew);
-  const wire = useWire(brew);
+  const gone = drop.isPending || drop.isSuccess; // nothing is asked of a brew that was given up
+  const streamed = useScale(brew, gone);
+  const wire = useWire(brew, gone);
   const reading = wire.reading ?? streamed.reading;
   const standing = useStanding(brew, reading, elapsed);
   const { now } = standing;

@@ -19,12 +19,12 @@ const LOOK_AGAIN_MS = 1000;
  * What the instruments read and where the brew then stands, streamed; asked for every second while the stream is down. A press, and whatever begins or ends by itself,
  * is told by a stream that knows of it: one for each state of the brew. A real scale's readings come with the answers to what it said instead.
  */
-export function useScale(brew: LiveBrew): { reading: Reading | null; lost: boolean } {
+export function useScale(brew: LiveBrew, gone: boolean): { reading: Reading | null; lost: boolean } {
   const client = useQueryClient();
   const [reading, setReading] = useState<Reading | null>(null);
   const [lost, setLost] = useState(false);
   const by_itself = brew.instrument === 'simulated';
-  const on = brew.instrument !== 'wire' && !brew.finished && (brew.started_at !== null || by_itself);
+  const on = !gone && brew.instrument !== 'wire' && !brew.finished && (brew.started_at !== null || by_itself);
   const known = useRef({ begun: false, phase: '' });
   known.current = { begun: brew.started_at !== null, phase: brew.now.phase };
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new state of the brew asks for a new stream

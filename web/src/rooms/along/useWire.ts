@@ -18,7 +18,7 @@ type SerialPort = {
 type WithSerial = Navigator & { serial?: { requestPort: () => Promise<SerialPort> } };
 
 /** A real scale on this device: its lines go to the bench as they come, and the bench says where the brew then stands. */
-export function useWire(brew: LiveBrew) {
+export function useWire(brew: LiveBrew, gone: boolean) {
   const client = useQueryClient();
   const { data: bench } = useQuery(benchQuery);
   const [reading, setReading] = useState<Reading | null>(null);
@@ -28,7 +28,7 @@ export function useWire(brew: LiveBrew) {
   const stop = useRef<Stop>(() => undefined);
   const known = useRef({ rev: brew.rev, phase: brew.now.phase });
   known.current = { rev: brew.rev, phase: brew.now.phase };
-  const wired = brew.instrument === 'wire' && !brew.finished;
+  const wired = brew.instrument === 'wire' && !brew.finished && !gone;
 
   useEffect(() => {
     if (!wired) return;

@@ -224,6 +224,7 @@ const pointOf = (p: ChartPointShown): ChartPoint => ({
     .filter(Boolean)
     .join(' · '),
   aside: p.purpose !== 'evidence',
+  ...(p.liking !== null && { liked: p.liking }),
   ...(p.trial_id ? { to: `/trials/${p.trial_id}/measure` } : p.recipe_id ? { to: `/recipes/${p.recipe_id}` } : {}),
 });
 

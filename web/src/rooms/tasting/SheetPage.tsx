@@ -2,6 +2,7 @@ import { useParams } from 'react-router';
 import { CupsFlow } from './CupsFlow';
 import type { Delivery } from './outbox';
 import { RankFlow } from './RankFlow';
+import { Reveal } from './Reveal';
 import { RoundsFlow } from './RoundsFlow';
 import classes from './Sheet.module.css';
 import { useSheet } from './useSheet';
@@ -67,6 +68,7 @@ export function SheetView({ token, onHandOn }: { token: string; onHandOn?: () =>
           The host has withdrawn this link. What you scored since is kept on this phone; ask for a new link.
         </p>
       )}
+      {closed && <Reveal token={token} />}
       <Flow sheet={sheet} answers={answers} locked={closed} onScore={score} />
       {onHandOn && (
         <button type="button" className={classes.secondary} onClick={onHandOn}>

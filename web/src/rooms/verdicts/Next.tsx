@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { Sideways } from '../../ui/Sideways';
 import { useSend } from '../../ui/useSend';
 import { draftNext, type NextStep, nextQuery } from './queries';
@@ -23,6 +23,12 @@ export function Next({ trialId }: { trialId: string }) {
   return (
     <section className="card" aria-labelledby="next">
       <h2 id="next">Next, if you want to be surer</h2>
+      {data && data.untasted.length > 0 && (
+        <p>
+          <b>Pour what is brewed first:</b> {data.untasted.join(', ')} {data.untasted.length === 1 ? 'is' : 'are'} there
+          and not tasted. <Link to={`/trials/${trialId}/taste`}>Pour a flight</Link>
+        </p>
+      )}
       {best ? (
         <>
           <p>{best.text}</p>
@@ -40,7 +46,7 @@ export function Next({ trialId }: { trialId: string }) {
                   <th scope="col">coffee</th>
                   <th scope="col">time</th>
                   <th scope="col">risk removed</th>
-                  <th scope="col">settled</th>
+                  <th scope="col">chance of an answer</th>
                   <th scope="col">
                     <span className="sr-only">draft</span>
                   </th>

@@ -15,8 +15,8 @@ import { Worth } from './Worth';
 const VIEWS = {
   answer: 'Answer',
   'for-whom': 'For whom',
-  against: 'Against what was measured',
-  worth: 'Worth',
+  against: 'Taste and readings',
+  worth: 'Value',
   panel: 'Panel',
 } as const;
 

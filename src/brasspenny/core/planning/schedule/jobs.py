@@ -7,7 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from ...errors import OutOfDomain
-from ...recipe.model import AFTERWARDS, PREPARING, STEP_LABELS, Recipe, sums, timeline
+from ...recipe.model import AFTERWARDS, PREPARING, Recipe, sums, timeline
+from ...recipe.saying import sentences
 
 PREP_S, CLEAR_S, MEASURE_S, DILUTE_S, GRINDER_HANDS_S = 30.0, 45.0, 60.0, 30.0, 20.0
 JOIN_S = 10.0
@@ -120,6 +121,7 @@ def job_from_recipe(key: str, label: str, recipe: Recipe, **more) -> BrewJob:
     total = sums(recipe)
     if total.total_s <= 0:
         raise OutOfDomain(key, f"{label} has no steps to time.", "Give its recipe steps, or a total time.")
+    said = sentences(recipe)
     timed = [t for t in timeline(recipe) if t.step.kind not in AFTERWARDS]
     preparing = [t for t in timed if t.step.kind in PREPARING and t.start_s < 0]
     prep_s = max(PREP_S, sum(t.end_s - t.start_s for t in preparing))
@@ -127,7 +129,7 @@ def job_from_recipe(key: str, label: str, recipe: Recipe, **more) -> BrewJob:
     for t in timed:
         if t.start_s < -0.01 or not t.hands_s:
             continue
-        label_ = STEP_LABELS[t.step.kind] + (f" to {t.to_g:g} g" if t.water_g and t.to_g else "")
+        label_ = said[t.index]
         if blocks and t.start_s - (blocks[-1].start_s + blocks[-1].duration_s) < JOIN_S:
             last = blocks[-1]
             blocks[-1] = HandsBlock(f"{last.label}, {label_[:1].lower()}{label_[1:]}", last.start_s, t.start_s + t.hands_s - last.start_s)

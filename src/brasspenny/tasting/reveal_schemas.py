@@ -1,0 +1,26 @@
+"""HTTP shapes of what a taster learns after the flip."""
+
+from __future__ import annotations
+
+from ..http import Answer
+
+
+class RevealedCup(Answer):
+    """setup: what it was. liking: their own, mean over the passes; panel: everybody's mean. guessed: the letter they guessed, "" for none; right: null without a guess."""
+
+    code: str
+    setup: str
+    liking: float | None
+    panel: float | None
+    guessed: str
+    right: bool | None
+
+
+class RevealAnswer(Answer):
+    """Cups in the taster's own order."""
+
+    flight: int
+    taster: str
+    flipped: bool
+    tasters: int
+    cups: list[RevealedCup]

@@ -1,0 +1,52 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, take } from '../../api/client';
+import { fixed } from '../../ui/numbers';
+import { Penny } from '../../ui/Penny';
+import classes from './Sheet.module.css';
+
+const LOOK_AGAIN_MS = 8000;
+
+/** Once the pennies are flipped: what each cup was, how this taster liked it beside the panel, and what they had guessed. */
+export function Reveal({ token }: { token: string }) {
+  const { data } = useQuery({
+    queryKey: ['reveal', token],
+    queryFn: () => take(api.GET('/api/v1/taste/{token}/reveal', { params: { path: { token } } })),
+    refetchInterval: (query) => (query.state.data?.flipped ? false : LOOK_AGAIN_MS),
+    retry: false,
+  });
+  if (!data?.flipped) return null;
+  const right = data.cups.filter((c) => c.right).length;
+  const guessed = data.cups.filter((c) => c.right !== null).length;
+  return (
+    <section aria-labelledby="reveal" className={classes.reveal}>
+      <h2 id="reveal">What you tasted</h2>
+      {guessed > 0 && (
+        <p>
+          {right} of {guessed} guesses were right.
+        </p>
+      )}
+      <ul>
+        {[...data.cups]
+          .sort((a, b) => (b.liking ?? 0) - (a.liking ?? 0))
+          .map((c) => (
+            <li key={c.code}>
+              <Penny stamp={c.code} size={40} />
+              <span>
+                <b>{c.setup}</b>
+                <br />
+                {c.liking !== null && <>you {fixed(c.liking, 1)}</>}
+                {c.panel !== null && <span className="quiet"> · the panel {fixed(c.panel, 1)}</span>}
+                {c.right !== null && (
+                  <span className="quiet">
+                    {' '}
+                    · guessed {c.guessed}, {c.right ? 'right' : 'wrong'}
+                  </span>
+                )}
+              </span>
+            </li>
+          ))}
+      </ul>
+      <p className="quiet small">One panel’s means of these cups; the verdict is the host’s to show.</p>
+    </section>
+  );
+}
