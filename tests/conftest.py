@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import random
 import shutil
 import tempfile
@@ -79,3 +80,12 @@ def make_app(server, built):
 @pytest.fixture
 def app(make_app):
     return make_app()
+
+
+def pytest_collection_modifyitems(items):
+    """The tests that drive a browser are the longest: every worker begins with its share of them, so that none is left alone with them at the end."""
+    workers = int(os.environ.get("PYTEST_XDIST_WORKER_COUNT", "1"))
+    driven = [item for item in items if "browser" in item.path.parts]
+    others = [item for item in items if "browser" not in item.path.parts]
+    ends = [len(others) * i // workers for i in range(workers + 1)]
+    items[:] = [item for i in range(workers) for item in (*driven[i::workers], *others[ends[i] : ends[i + 1]])]

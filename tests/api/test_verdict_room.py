@@ -161,7 +161,7 @@ def test_an_open_flight_and_a_verdictless_trial_give_the_verdict_room_nothing(ho
     flight = host.flight(trial["id"], runs, people)
     host.score(flight["sheets"][0], host.touch(flight["cups"][0]["code"], value=9))
     assert host.get(f"/trials/{trial['id']}/verdict/characters") == {"characters": []}
-    assert host.get(f"/trials/{trial['id']}/verdict/next") == {"steps": [], "regret": None}
+    assert host.get(f"/trials/{trial['id']}/verdict/next") == {"steps": [], "regret": None, "untasted": []}
     assert host.get(f"/trials/{trial['id']}/verdict/value")["setups"] == []
     assert host.client.get(f"/api/v1/trials/{trial['id']}/scores.csv").data.decode().splitlines() == ["flight,taster,setup,brew,pass,cup,attribute,score"]
     report = host.get(f"/trials/{trial['id']}/report")

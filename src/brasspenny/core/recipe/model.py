@@ -346,7 +346,7 @@ def ending_of(recipe: Recipe, timed: Sequence[Timed] | None = None) -> BrewEnd:
     """A fact of the recipe's steps, else of what it says of its end, else of its kind of brewer.
 
     >>> ending_of(Recipe(steps=(Step("pour", to_g=225, duration_s=20), Step("press", start_s=100, duration_s=30)), brewer_type="piston_press"))
-    BrewEnd(kind='pressed', at_s=130, by=1, first_after=2)
+    BrewEnd(kind='pressed', at_s=130.0, by=1, first_after=2)
     """
     timed = timeline(recipe) if timed is None else timed
     by, after = _end_step(recipe), _first_after(recipe)
