@@ -37,13 +37,13 @@ def test_two_camps_lead_and_the_average_never_has_the_headline():
 
 def test_camps_found_name_the_right_setups_in_nine_of_ten():
     found = right = 0
-    for seed in range(24):
+    for seed in range(14):
         scores = camps_panel(seed)
         segments = find_segments(scores)
         if segments.segments:
             found += 1
             right += {g.best for g in segments.segments} == {"A", "D"}
-    assert found >= 18 and right >= 0.9 * found
+    assert found >= 10 and right >= 0.9 * found
 
 
 @pytest.mark.parametrize("tasters", [1, 2])

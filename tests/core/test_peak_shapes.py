@@ -33,13 +33,13 @@ def panel(shape, seed, tasters=6, brews=2):
 def test_the_true_best_lies_inside_what_is_claimed(name):
     """A parabola alone missed every lopsided hump: steep on one side, gentle on the other."""
     shape, best = SHAPES[name]
-    found = [find_peak(*panel(shape, 500 + seed), same_within=0.3) for seed in range(8)]
+    found = [find_peak(*panel(shape, 500 + seed), same_within=0.3) for seed in range(6)]
     claimed = [p for p in found if p.kind == "peak"]
-    assert len(claimed) >= 5 and sum(p.interval[0] <= best <= p.interval[1] for p in claimed) >= len(claimed) - 1
+    assert len(claimed) >= 4 and sum(p.interval[0] <= best <= p.interval[1] for p in claimed) >= len(claimed) - 1
 
 
 def test_what_only_rises_has_no_best_point_inside():
-    found = [find_peak(*panel(SHAPES["rising"][0], 700 + seed), same_within=0.3) for seed in range(8)]
+    found = [find_peak(*panel(SHAPES["rising"][0], 700 + seed), same_within=0.3) for seed in range(6)]
     assert all(p.kind != "peak" for p in found) and any(p.kind == "no_peak" and p.rising == "high" for p in found)
 
 
