@@ -217,3 +217,18 @@ def test_a_real_scale_on_the_network_starts_the_clock_and_leads(open_context, be
         page.get_by_role("button", name="Give it up").click()
         expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
         scale.shutdown()
+
+
+def test_the_ratio_moves_with_every_keystroke(open_context, bench):
+    """Before the field is left: whoever scales by head sees where it leads."""
+    made = recipe(bench, "Keystrokes", "18 g, 288 g at 93, in a cone dripper, bloom 45 for 40 s, to 288 by 1:50, drips stop, done by 2:45")
+    page = open_context(viewport={"width": 1280, "height": 800}).new_page()
+    page.goto(f"/recipes/{made['id']}")
+    expect(page.get_by_text("1:16.0")).to_be_visible()
+    dose = page.get_by_label("Dose", exact=True)
+    dose.click()
+    dose.press("End")
+    dose.press("Backspace")
+    dose.press("5")
+    expect(page.get_by_text("1:19.2")).to_be_visible()
+    expect(dose).to_be_focused()

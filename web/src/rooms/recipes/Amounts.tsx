@@ -11,6 +11,8 @@ type AmountsProps = {
   doc: RecipeDocument;
   checked: Checked | undefined;
   onChange: (doc: RecipeDocument) => void;
+  /** Of an amount that is being typed. */
+  onTyping: (typed: Partial<RecipeDocument>) => void;
 };
 
 type NumberName = 'dose_g' | 'brew_water_g' | 'brew_ratio' | 'temperature_c' | 'pour_end_s' | 'beverage_g' | 'out_g';
@@ -18,9 +20,9 @@ type WindowName = 'total_time_s' | 'tds_pct' | 'ey_pct';
 type TextName = 'grind' | 'filter' | 'water' | 'fast' | 'on_time' | 'slow' | 'note';
 
 /** The recipe's own numbers: dose, water, ratio, temperature, brewer, and when it is done. */
-export function Amounts({ doc, checked, onChange }: AmountsProps) {
+export function Amounts({ doc, checked, onChange, onTyping }: AmountsProps) {
   const { data: kit } = useQuery(kitQuery);
-  const field = useFields(doc, checked, onChange);
+  const field = useFields(doc, checked, onChange, onTyping);
   return (
     <div className={classes.amounts}>
       {field.number('dose_g', 'Dose', 'g', readGrams)}
@@ -60,7 +62,7 @@ export function Amounts({ doc, checked, onChange }: AmountsProps) {
 }
 
 /** Targets, kit in words, and the taste to expect: below the fold, where most recipes say little. */
-export function MoreAmounts({ doc, checked, onChange }: AmountsProps) {
+export function MoreAmounts({ doc, checked, onChange }: Omit<AmountsProps, 'onTyping'>) {
   const field = useFields(doc, checked, onChange);
   return (
     <details className={classes.more} open={MORE.some((name) => doc[name]) || !!doc.grinds?.length || undefined}>
@@ -111,7 +113,12 @@ const MORE = [
 ] as const;
 const readPercent: Reader = (text) => readGrams(text.replace(/\s*%$/, ''));
 
-function useFields(doc: RecipeDocument, checked: Checked | undefined, onChange: (doc: RecipeDocument) => void) {
+function useFields(
+  doc: RecipeDocument,
+  checked: Checked | undefined,
+  onChange: (doc: RecipeDocument) => void,
+  onTyping?: AmountsProps['onTyping'],
+) {
   const set = <K extends keyof RecipeDocument>(name: K, value: RecipeDocument[K]) =>
     onChange({ ...doc, [name]: value });
   const faulty = (name: string) => checked?.findings.some((f) => f.where === name) || undefined;
@@ -129,6 +136,7 @@ function useFields(doc: RecipeDocument, checked: Checked | undefined, onChange: 
         shown={doc[name] == null ? '' : show(doc[name])}
         read={read}
         onValue={(v) => set(name, v)}
+        onTyping={onTyping && ((v) => onTyping({ [name]: v }))}
         unit={unit}
         faulty={faulty(name)}
         id={name}

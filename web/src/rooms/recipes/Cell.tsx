@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Refused } from '../../api/client';
+import { readNumber } from '../../ui/numbers';
 import classes from './Recipes.module.css';
 import type { Reader } from './reads';
 
@@ -11,6 +12,8 @@ type CellProps = {
   read?: Reader;
   onText?: (text: string) => void;
   onValue?: (value: number | null) => void;
+  /** A plain number while it is being typed, not kept yet: what hangs on it may follow at every keystroke. */
+  onTyping?: ((value: number) => void) | undefined;
   faulty?: boolean | undefined;
   wide?: boolean;
   placeholder?: string | undefined;
@@ -20,7 +23,8 @@ type CellProps = {
 };
 
 /** One value of a recipe: kept as typed until left, then read; what cannot be read stays, with the reason. */
-export function Cell({ label, shown, read, onText, onValue, faulty, wide, placeholder, unit, column, id }: CellProps) {
+export function Cell(props: CellProps) {
+  const { label, shown, read, onText, onValue, onTyping, faulty, wide, placeholder, unit, column, id } = props;
   const [text, setText] = useState(shown);
   const [trouble, setTrouble] = useState<string>();
   useEffect(() => {
@@ -53,7 +57,11 @@ export function Cell({ label, shown, read, onText, onValue, faulty, wide, placeh
         maxLength={200}
         placeholder={placeholder}
         value={text}
-        onChange={(e) => setText(e.currentTarget.value)}
+        onChange={(e) => {
+          setText(e.currentTarget.value);
+          const typed = readNumber(e.currentTarget.value);
+          if (typed.kind === 'number') onTyping?.(typed.value);
+        }}
         onBlur={commit}
         onKeyDown={(e) => {
           if (e.key === 'Escape') {

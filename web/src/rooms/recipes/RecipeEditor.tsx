@@ -1,7 +1,7 @@
 import { Button, SegmentedControl } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Staircase } from '../../charts/staircase/Staircase';
 import { fixed, plural } from '../../ui/numbers';
 import { Amounts, MoreAmounts } from './Amounts';
@@ -27,7 +27,10 @@ const CHECK_AFTER_MS = 120;
 
 /** A recipe as staircase and as table, checked at every change. */
 export function RecipeEditor({ doc, set, undo, head, aside }: RecipeEditorProps) {
-  const [settled] = useDebouncedValue(doc, CHECK_AFTER_MS);
+  const [typed, setTyped] = useState<{ of: RecipeDocument; what: Partial<RecipeDocument> } | null>(null);
+  // What is being typed counts until the document itself changes.
+  const shown = useMemo(() => (typed?.of === doc ? { ...doc, ...typed.what } : doc), [doc, typed]);
+  const [settled] = useDebouncedValue(shown, CHECK_AFTER_MS);
   const [against, setAgainst] = useState<Against>({ brewer: '', windows: [] });
   const { data: checked } = useQuery(checkQuery(settled, against.brewer, against.windows));
   const [selected, setSelected] = useState<number | null>(null);
@@ -47,7 +50,7 @@ export function RecipeEditor({ doc, set, undo, head, aside }: RecipeEditorProps)
     <div className={classes.editor}>
       <div className={classes.main}>
         {head(checked)}
-        <Amounts doc={doc} checked={checked} onChange={set} />
+        <Amounts doc={doc} checked={checked} onChange={set} onTyping={(what) => setTyped({ of: doc, what })} />
         <section className="card" aria-label="Steps">
           <div className={classes.stepsHead}>
             <p className={classes.forms}>{checked && <Forms checked={checked} />}</p>
