@@ -69,6 +69,18 @@ def test_a_temperature_goes_into_the_setup_of_a_trial_and_nothing_counts_as_evid
     assert host.get(f"/trials/{trial['id']}/verdict").get("headline") == before.get("headline")
 
 
+def test_a_setup_already_brewed_for_the_comparison_is_not_changed_by_a_dial_in(host, mill):
+    trial = host.ask("Which water?", "water")
+    version = host.recipe(TEXT)["versions"][0]["id"]
+    setup = host.call("POST", f"/trials/{trial['id']}/setups", {"recipe_version_id": version, "variables": {"grinder": mill["name"], "grind_setting": "4.5"}})
+    run = host.call("POST", f"/trials/{trial['id']}/runs", {"setup_id": setup["id"], "dose_g": 18, "beverage_g": 250, "total_time_s": 170})
+    (change,) = like(host, run, by_pass={"warm": 6}, words=["sharp"])["changes"]
+    refused = host.call("POST", f"/runs/{run['id']}/again", {"code": change["code"]}, status=409)
+    assert "already brewed for the comparison" in str(refused)
+    assert host.get(f"/trials/{trial['id']}/setups")["setups"][0]["revision"] == 1
+    assert host.call("POST", f"/runs/{run['id']}/again", {"code": ""})["setup_id"] == setup["id"]
+
+
 def test_how_was_it_names_the_recipe_liked_most_and_how_few_said_so(host, cup):
     like(host, cup, by_pass={"": 8})
     (only,) = host.get("/liked")["recipes"]

@@ -193,14 +193,15 @@ def scale_lines(address: str) -> Iterator[str]:
         for number, line in enumerate(wire.lines_from(address), 1):
             yield _event(number, {"text": line, "trouble": ""}) if line else ": still there\n\n"
     except (OSError, ValueError) as error:
-        said = (
-            "The bench has no address of a scale. Set it on the bench page."
-            if not address
-            else str(error)
-            if isinstance(error, ValueError)
-            else f"The scale at {address} does not answer. Is it on, and on this network?"
-        )
-        yield _event(number + 1, {"text": "", "trouble": said})
+        yield _event(number + 1, {"text": "", "trouble": _scale_trouble(address, error)})
+
+
+def _scale_trouble(address: str, error: Exception) -> str:
+    if not address:
+        return "The bench has no address of a scale. Set it on the bench page."
+    if isinstance(error, ValueError):
+        return str(error)
+    return f"The scale at {address} does not answer. Is it on, and on this network?"
 
 
 # --- the end -------------------------------------------------------------------------------------------------------------------------
@@ -220,7 +221,6 @@ def finish(live_id: str, sent: s.FinishBody, rev: int, act: Act) -> s.LiveBrewAn
         body = brewing_s.LooseRunBody(variables=VariablesPatch(), **values)
         run = brewing.log_loose(Setup.get_by_id(live.setup_id), body, act, made=made, curve=curve)
     else:
-        values["bypass_g"] = round(sums(recipe).bypass_g, 1) if sent.bypass_g is None else sent.bypass_g
         body = brewing_s.RunBody(setup_id=live.setup_id, purpose=sent.purpose, **values)
         run = brewing.log_run(live.trial_id, body, act, made=made, curve=curve)
     history.edit(live, {"finished_at": act.now, "run_id": run.id}, rev=rev, act=act, trial_id=live.trial_id)

@@ -137,9 +137,9 @@ def weighing_at(live: LiveBrew, now: datetime) -> tuple[Weighing, Now]:
 
 
 def wired_points(live: LiveBrew) -> list[tuple[float, float]]:
-    """(seconds since the epoch, g) in order of time."""
+    """(seconds since the epoch, g) in order of time, one of each moment: several lines that come in one piece are equally old, and a slope over no time is none."""
     rows = LiveReading.select(LiveReading.points).where(LiveReading.live_brew == live.id).order_by(LiveReading.number)
-    return sorted((float(at), float(g)) for row in rows for at, g in row.points)
+    return sorted({float(at): float(g) for row in rows for at, g in row.points}.items())
 
 
 def keep_points(live: LiveBrew, points: Sequence[tuple[float, float]]) -> None:
@@ -151,9 +151,6 @@ def first_water(points: Sequence[tuple[float, float]]) -> float | None:
     """When the first pour began, in seconds since the epoch; None while nothing was poured."""
     if len(points) < 5:
         return None
-    t, g = np.array([p[0] for p in points]), np.array([p[1] for p in points])
-    fresh = np.concatenate([[True], np.diff(t) > 0])
-    if fresh.sum() < 5:
-        return None
-    pours = read_curve(ScaleLog(t[fresh] - t[0], g[fresh], ()), so_far=True).pours
+    t, g = np.array(points).T
+    pours = read_curve(ScaleLog(t - t[0], g, ()), so_far=True).pours
     return float(t[0] + pours[0].start_s) if pours else None

@@ -8,25 +8,20 @@ from typing import Any
 from ..act import Act
 from ..core.brewing import adviser
 from ..core.brewing.liked import SIGHTED, Liked, LikedBrew, liked_most
-from ..core.extraction.measure import Measured
-from ..core.extraction.results import typical_retained
-from ..core.extraction.yields import school_of
-from ..core.kit.heat import boiling_point_c
 from ..core.recipe.changes import differences, in_words
 from ..core.recipe.model import Recipe as CoreRecipe
-from ..core.trial.measured import measure_run, run_label
-from ..core.trial.setups import recipe_of
+from ..core.trial.measured import run_label
 from ..history import service as history
 from ..recipes import service as recipes
-from ..refusals import Unprocessable
-from ..store import queries
-from ..store.models import Bench, Recipe, RecipeVersion, Run, Setup, SetupRevision
+from ..refusals import Conflict, Unprocessable
+from ..store.models import Recipe, RecipeVersion, Run, Setup, SetupRevision
 from ..store.writing import use_case
 from ..trials import service as trials
 from ..trials.schemas import SetupPatch, VariablesPatch
 from . import liking_schemas as s
-from .runs import instrument, open_run
-from .turning import turned_to
+from .behind import Behind
+from .runs import open_run
+from .turning import on_dial, turned_to
 
 LATELY = timedelta(days=7)
 AS_VARIABLES = {"temperature": "temperature_c", "dose": "dose_g"}
@@ -49,48 +44,31 @@ def like(run_id: str, sent: s.LikingBody, rev: int, act: Act) -> s.AgainAnswer:
 # --- brew it again -------------------------------------------------------------------------------------------------------------------
 
 
-class _Again:
-    """What stands behind a brew, and what the adviser says of it."""
+class _Again(Behind):
+    """A brew, and what the adviser says of it by what it tasted of."""
 
     def __init__(self, run: Run) -> None:
-        self.run = run
-        self.revision = SetupRevision.get_by_id(run.setup_revision_id)
-        self.recipe = recipe_of(self.revision)
+        super().__init__(run)
         self.liked = liked_of(run)
-        self.school = school_of(self.revision.brewer_type) if self.revision.brewer_type else "in_cup"
-        self.measured: Measured = measure_run(run, queries.readings_of([run.id])[run.id], instrument(), self.revision)
-        got = self.measured.yield_in(self.school)
-        self.results = adviser.Results(self.measured.strength.tds_pct if self.measured.strength else None, got.value if got else None, run.total_time_s)
-        self.limits = adviser.Limits(boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m), least_dose_g=_least_dose_g(self.revision))
-        words = [w for w in adviser.TASTE_SIGNS if w in self.liked.words or adviser.SIGN_LABELS[w] in self.liked.words]
-        self.advised = adviser.advise(self.recipe, self.results, words, school=self.school, retained_water_ratio=self.kept_water, limits=self.limits)
-
-    @property
-    def kept_water(self) -> float:
-        return typical_retained([self.measured])
+        self.advised = self.advise([w for w in adviser.TASTE_SIGNS if w in self.liked.words or adviser.SIGN_LABELS[w] in self.liked.words])
 
     @property
     def changes(self) -> list[adviser.Advice]:
         return [a for a in (self.advised.change, self.advised.rival) if a is not None]
 
-    def draft(self, change: adviser.Advice) -> CoreRecipe | None:
-        return adviser.draft_of(self.recipe, change, self.results, school=self.school, retained_water_ratio=self.kept_water, limits=self.limits)
-
     def shown(self, change: adviser.Advice) -> s.NextChangeShown:
-        before, to, what = "", "", change.text
-        if change.knob == "grind":
-            before, to = self.revision.grind_setting, turned_to(self.revision, change)
-            what = f"{change.text}: {before} → {to} on the {self.revision.grinder}" if to else f"{change.text}: {change.size}"
-        elif draft := self.draft(change):
-            what = f"{change.text}: {in_words(differences(self.recipe, draft))}"
-        else:
-            what = f"{change.text}: {change.size}"
-        can = bool(to) or (change.knob != "grind" and self.draft(change) is not None)
-        return s.NextChangeShown(code=change.code, text=what, reason=change.reason, confidence=change.confidence, before=before, to=to, can_be_brewed=can)
-
-
-def _least_dose_g(revision: SetupRevision) -> float | None:
-    return ((revision.kit or {}).get("brewer") or {}).get("facts", {}).get("dose_low_g")
+        to, turn = turned_to(self.revision, change), on_dial(self.revision, change)
+        draft = None if change.knob == "grind" else self.draft(change)
+        how = turn or (in_words(differences(self.recipe, draft)) if draft else change.size)
+        return s.NextChangeShown(
+            code=change.code,
+            text=f"{change.text}: {how}",
+            reason=change.reason,
+            confidence=change.confidence,
+            before=self.revision.grind_setting if change.knob == "grind" else "",
+            to=to,
+            can_be_brewed=bool(to) or draft is not None,
+        )
 
 
 def read_again(run_id: str) -> s.AgainAnswer:
@@ -121,9 +99,10 @@ def brew_again(run_id: str, sent: s.AgainBody, act: Act) -> s.NextBrewAnswer:
     if sent.code and change is None:
         raise Unprocessable("code", "That change is not advised for this brew.", "Choose one of the changes shown, or brew it unchanged.")
     variables, version_id = _changed(found, change, act) if change else ({}, None)
+    said = found.shown(change).text if change else ""
     if found.run.trial_id is None:
-        return _loose_again(found, variables, version_id, act)
-    return _setup_again(found, variables, version_id, act)
+        return _loose_again(found, variables, version_id, said, act)
+    return _setup_again(found, variables, version_id, said, act)
 
 
 def _changed(found: _Again, change: adviser.Advice, act: Act) -> tuple[dict[str, Any], str | None]:
@@ -142,27 +121,30 @@ def _changed(found: _Again, change: adviser.Advice, act: Act) -> tuple[dict[str,
 
 
 def _next_version(found: _Again, draft: CoreRecipe, change: adviser.Advice, act: Act) -> str:
-    version = RecipeVersion.get_or_none(RecipeVersion.id == found.revision.recipe_version_id) if found.revision.recipe_version_id else None
-    kept = Recipe.get_or_none((Recipe.id == version.recipe_id) & Recipe.deleted_at.is_null()) if version else None
-    if kept is None:
+    if found.kept is None:
         raise Unprocessable("code", "This brew has no recipe to keep the change in.", "Give its setup a recipe, or make the change by hand.")
+    kept, _ = found.kept
     return recipes.keep_version(kept, draft, change.text, kept.rev, act)
 
 
-def _loose_again(found: _Again, variables: dict[str, Any], version_id: str | None, act: Act) -> s.NextBrewAnswer:
+def _loose_again(found: _Again, variables: dict[str, Any], version_id: str | None, said: str, act: Act) -> s.NextBrewAnswer:
     revision, setup = found.revision, Setup.get_by_id(found.run.setup_id)
     fields = ("coffee", "grinder", "grind_setting", "filter", "brewer", "water", "temperature_c", "dose_g", "brew_water_g")
     same = {name: getattr(revision, name) for name in fields if getattr(revision, name) not in ("", None)}
     asked = VariablesPatch(**(same | variables))
     made = trials.loose_setup(asked, version_id or revision.recipe_version_id, setup.name, [], act)
-    return s.NextBrewAnswer(setup_id=made.id, trial_id=None, brewed_as=", ".join(f"{k}: {v}" for k, v in variables.items()))
+    return s.NextBrewAnswer(setup_id=made.id, trial_id=None, brewed_as=said)
 
 
-def _setup_again(found: _Again, variables: dict[str, Any], version_id: str | None, act: Act) -> s.NextBrewAnswer:
+def _setup_again(found: _Again, variables: dict[str, Any], version_id: str | None, said: str, act: Act) -> s.NextBrewAnswer:
     setup = trials.open_setup(found.run.setup_id)
     if variables or version_id:
+        if Run.select().where((Run.setup == setup.id) & (Run.purpose == "evidence") & Run.deleted_at.is_null()).exists():
+            raise Conflict(
+                "code", "This setup was already brewed for the comparison.", "Brew it unchanged, or change it in Set up and brew the comparison anew."
+            )
         trials.change_setup(setup, SetupPatch(variables=VariablesPatch(**variables), recipe_version_id=version_id), setup.rev, act)
-    return s.NextBrewAnswer(setup_id=setup.id, trial_id=setup.trial_id, brewed_as=", ".join(f"{k}: {v}" for k, v in variables.items()))
+    return s.NextBrewAnswer(setup_id=setup.id, trial_id=setup.trial_id, brewed_as=said)
 
 
 # --- how was it? -----------------------------------------------------------------------------------------------------------------------
@@ -172,9 +154,7 @@ def how_was_it(asked: s.LikedQuery, act: Act) -> s.HowWasItAnswer:
     """Which recipe was liked most, of the last days or of one coffee: sighted, by whom, how often."""
     since = act.now - (timedelta(days=asked.days) if asked.days else LATELY)
     rows = (
-        Run.select(Run.liked, Run.created_by, RecipeVersion.recipe, Recipe.name, Setup.name.alias("called"))
-        .join(Setup, on=(Setup.id == Run.setup))
-        .switch(Run)
+        Run.select(Run.liked, Run.created_by, RecipeVersion.recipe, Recipe.name)
         .join(SetupRevision, on=(SetupRevision.id == Run.setup_revision))
         .join(RecipeVersion, on=(RecipeVersion.id == SetupRevision.recipe_version_id))
         .join(Recipe, on=(Recipe.id == RecipeVersion.recipe))
@@ -183,7 +163,7 @@ def how_was_it(asked: s.LikedQuery, act: Act) -> s.HowWasItAnswer:
     if asked.coffee:
         rows = rows.where(SetupRevision.coffee == asked.coffee)
     brews = []
-    for liked, who, recipe_id, name, _ in rows.tuples():
+    for liked, who, recipe_id, name in rows.tuples():
         liking = Liked(liked.get("by_pass", {})).liking
         if liking is not None:
             brews.append(LikedBrew(recipe_id, name, liking, who or ""))

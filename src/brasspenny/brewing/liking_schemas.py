@@ -59,7 +59,7 @@ class AgainBody(Body):
 
 
 class NextBrewAnswer(Answer):
-    """The setup to brew next, changed where a change was asked for."""
+    """The setup to brew next. brewed_as: the change made, in words; "" where none was asked for."""
 
     setup_id: str
     trial_id: str | None

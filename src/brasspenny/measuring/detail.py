@@ -5,25 +5,21 @@ from __future__ import annotations
 from itertools import combinations
 
 from ..brewing.advice import shape_advised
-from ..brewing.runs import instrument, open_run
+from ..brewing.behind import Behind
+from ..brewing.runs import open_run
 from ..brewing.turning import on_dial
 from ..core.brewing import adviser
 from ..core.brewing.along import plan_now_g, planned_steps
 from ..core.extraction.comparing import compare_yields
 from ..core.extraction.dilution import MATCHED_WITHIN_TDS_PCT, Server, match_strengths, one_strength
-from ..core.extraction.measure import Measured
-from ..core.extraction.results import typical_retained
 from ..core.extraction.target_cup import aim
-from ..core.extraction.yields import school_of
-from ..core.kit.heat import boiling_point_c
 from ..core.recipe.changes import differences, in_words
 from ..core.recipe.model import Recipe as CoreRecipe
 from ..core.recipe.model import sums
-from ..core.trial.measured import MeasuredTrial, masses_of, measure_run, run_label, served_apart
+from ..core.trial.measured import MeasuredTrial, masses_of, run_label, served_apart
 from ..core.trial.setups import recipe_of
 from ..refusals import Conflict
-from ..store import queries
-from ..store.models import Bench, Recipe, RecipeVersion, Run, SetupRevision
+from ..store.models import SetupRevision
 from . import schemas as s
 from .service import quantity, results_of, shape_served
 
@@ -110,44 +106,29 @@ def match(trial_id: str, target_tds_pct: float | None) -> s.MatchingAnswer:
 
 def advise(run_id: str, words: list[str]) -> s.AdvisedAnswer:
     """By the recipe's own windows, the brew's numbers and what it tasted of: one change, drafted."""
-    run = open_run(run_id)
-    revision = SetupRevision.get_by_id(run.setup_revision_id)
-    recipe, measured = recipe_of(revision), _measured(run)
-    school = school_of(revision.brewer_type) if revision.brewer_type else "in_cup"
-    got = measured.yield_in(school)
-    results = adviser.Results(measured.strength.tds_pct if measured.strength else None, got.value if got else None, run.total_time_s)
-    limits = adviser.Limits(boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m), least_dose_g=_least_dose_g(revision))
-    found = adviser.advise(recipe, results, words, school=school, retained_water_ratio=typical_retained([measured]), limits=limits)
+    behind = Behind(open_run(run_id))
+    run, found = behind.run, behind.advise(words)
     shaped = shape_advised(found)
-    version = RecipeVersion.get_or_none(RecipeVersion.id == revision.recipe_version_id) if revision.recipe_version_id else None
-    kept = Recipe.get_or_none((Recipe.id == version.recipe_id) & Recipe.deleted_at.is_null()) if version else None
+    kept, version = behind.kept or (None, None)
     letter = run.setup.letter
     return s.AdvisedAnswer(
         run_id=run.id,
         label=run_label(letter, run),
-        targets=_targets(recipe, results),
+        targets=_targets(behind.recipe, behind.results),
         signs=[adviser.SIGN_LABELS[x] for x in found.signs],
         change=shaped.change,
-        on_dial=on_dial(revision, found.change) if found.change else "",
+        on_dial=on_dial(behind.revision, found.change) if found.change else "",
         others=shaped.others,
         disagreement=shaped.disagreement,
         signpost=shaped.signpost,
         draft=shaped.draft,
-        draft_says=in_words(differences(recipe, found.draft)) if found.draft else "",
+        draft_says=in_words(differences(behind.recipe, found.draft)) if found.draft else "",
         recipe_id=kept.id if kept else None,
         recipe_name=kept.name if kept else "",
-        recipe_version=version.number if version and kept else None,
+        recipe_version=version.number if version else None,
         recipe_rev=kept.rev if kept else None,
         words=[s.Word(code=w, label=adviser.SIGN_LABELS[w]) for w in adviser.TASTE_SIGNS],
     )
-
-
-def _measured(run: Run) -> Measured:
-    return measure_run(run, queries.readings_of([run.id])[run.id], instrument(), SetupRevision.get_by_id(run.setup_revision_id))
-
-
-def _least_dose_g(revision: SetupRevision) -> float | None:
-    return ((revision.kit or {}).get("brewer") or {}).get("facts", {}).get("dose_low_g")
 
 
 def _targets(recipe: CoreRecipe, results: adviser.Results) -> list[s.TargetShown]:
@@ -173,17 +154,15 @@ def _state(value: float | None, low: float | None, high: float | None) -> str:
 
 def aim_at(run_id: str, tds_pct: float, ey_pct: float) -> s.AimAnswer:
     """A ghost on the chart, from this brew: what leads there."""
-    run = open_run(run_id)
-    revision, measured = SetupRevision.get_by_id(run.setup_revision_id), _measured(run)
-    school = school_of(revision.brewer_type) if revision.brewer_type else "in_cup"
-    now = measured.yield_in(school)
+    behind = Behind(open_run(run_id))
+    run, now = behind.run, behind.ey
     if now is None or run.brew_water_g is None:
         raise Conflict("", "This brew has no yield to start from.", "Give it a reading, its water and its beverage mass.")
     found = aim(
-        school=school,
+        school=behind.school,
         dose_g=run.dose_g,
         brew_water_g=run.brew_water_g,
-        retained_water_ratio=typical_retained([measured]),
+        retained_water_ratio=behind.kept_water,
         ey_now_pct=now.value,
         tds_wished_pct=tds_pct,
         ey_wished_pct=ey_pct,

@@ -489,6 +489,7 @@ ALL = (
     LateScore,
     Event,
     LiveBrew,
+    LiveReading,
     StoredVerdict,
     Kept,
     Headline,

@@ -4614,7 +4614,7 @@ export interface components {
         };
         /**
          * NextBrewAnswer
-         * @description The setup to brew next, changed where a change was asked for.
+         * @description The setup to brew next. brewed_as: the change made, in words; "" where none was asked for.
          */
         NextBrewAnswer: {
             /** Setup Id */

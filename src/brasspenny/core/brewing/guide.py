@@ -8,12 +8,12 @@ How the brew ends is the recipe's (`ending_of`); what belongs to the drink hangs
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ..recipe.model import BrewEnd
 from .along import By, DoneStep, MadeStep, PlannedStep, newest_of, plan_now_g
-from .follow import NOTHING, Followed
+from .follow import Followed
 
 GRACE_S = 5.0
 """So long after the next step's time a hand may still be at the one before."""
@@ -67,7 +67,6 @@ def stand(plan: Plan, *, elapsed_s: float | None, pressed: Sequence[DoneStep] = 
     if elapsed_s is None:
         first = plan.steps[0] if plan.steps else None
         return _at(plan, "before", first, plan.steps[1:2], 0.0, seen, (), None, None)
-    followed = seen or NOTHING
     over_s, over_by = _ended(plan, elapsed_s, pressed, ended_s, seen)
     brew = _made(plan.brew, plan, elapsed_s if over_s is None else min(elapsed_s, over_s), pressed, seen, over_s)
     if over_s is None:
@@ -85,13 +84,13 @@ def stand(plan: Plan, *, elapsed_s: float | None, pressed: Sequence[DoneStep] = 
     )
     left = [s for s in drink if s.index not in {m.index for m in told}]
     current = left[0] if left else None
-    return _at(plan, "drink" if current else "over", current, left[1:2], elapsed_s, followed if seen else None, (*brew, *told), over_s, over_by)
+    return _at(plan, "drink" if current else "over", current, left[1:2], elapsed_s, seen, (*brew, *told), over_s, over_by)
 
 
 def _later(step: PlannedStep, late_s: float, over_s: float) -> PlannedStep:
     """A step of the drink, moved with the end."""
     start = max(over_s, step.start_s + late_s)
-    return PlannedStep(step.index, step.kind, start, start + step.lasts_s, step.from_g, step.to_g, step.seen, True)
+    return replace(step, start_s=start, end_s=start + step.lasts_s)
 
 
 def _ended(plan: Plan, elapsed_s: float, pressed: Sequence[DoneStep], ended_s: float | None, seen: Followed | None) -> tuple[float | None, By | None]:
