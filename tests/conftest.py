@@ -83,9 +83,14 @@ def app(make_app):
 
 
 def pytest_collection_modifyitems(items):
-    """The tests that drive a browser are the longest: every worker begins with its share of them, so that none is left alone with them at the end."""
+    """The tests that drive a browser are the longest: every worker begins with its share of them, so that none is left alone with them at the end. The first lays out the
+    demo; the others do a few small ones meanwhile."""
     workers = int(os.environ.get("PYTEST_XDIST_WORKER_COUNT", "1"))
     driven = [item for item in items if "browser" in item.path.parts]
     others = [item for item in items if "browser" not in item.path.parts]
     ends = [len(others) * i // workers for i in range(workers + 1)]
-    items[:] = [item for i in range(workers) for item in (*driven[i::workers], *others[ends[i] : ends[i + 1]])]
+    shares = [(driven[i::workers], others[ends[i] : ends[i + 1]], MEANWHILE if i else 0) for i in range(workers)]
+    items[:] = [item for browser, rest, first in shares for item in (*rest[:first], *browser, *rest[first:])]
+
+
+MEANWHILE = 100

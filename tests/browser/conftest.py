@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
+import shutil
 import socket
 import subprocess
 import sys
 import time
 import urllib.request
+from contextlib import contextmanager
 from urllib.parse import urlsplit
 
 import pytest
@@ -32,26 +35,48 @@ def browser_type_launch_args():
 
 @pytest.fixture(scope="session")
 def bench(tmp_path_factory):
-    """The address of a demo bench started as a person would start it."""
+    """The address of a demo bench started as a person would start it, in a copy of the one folder that was laid out."""
     assert (PROJECT / "web/dist/index.html").exists(), "the interface is not built: run the tests through ./penny test"
-    data = tmp_path_factory.mktemp("penny")
+    data = tmp_path_factory.mktemp("penny") / "data"
+    shutil.copytree(laid_out(tmp_path_factory.getbasetemp().parent), data)
+    with demo(data) as base:
+        yield base
+
+
+def laid_out(shared):
+    """A data folder with the demo in it, made by whichever worker comes first; a bench moved or copied starts as it is."""
+    folder = shared / "demo-laid-out"
+    with (shared / "demo.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not folder.exists():
+            with demo(shared / "demo-being-laid-out"):
+                pass
+            (shared / "demo-being-laid-out").rename(folder)
+    return folder
+
+
+@contextmanager
+def demo(data):
+    """Started, answering, and ended without a complaint."""
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
     env = os.environ | {"PENNY_DATA": str(data), "PYTHONPATH": str(PROJECT / "src"), "PYTHONUNBUFFERED": "1"}
-    log = (data / "log").open("w")
-    started = subprocess.Popen([sys.executable, "-m", "brasspenny.cli", "demo", "--port", str(port)], env=env, stdout=log, stderr=log)
+    data.mkdir(exist_ok=True)
+    log = data.with_suffix(".log")
+    with log.open("w") as out:
+        started = subprocess.Popen([sys.executable, "-m", "brasspenny.cli", "demo", "--port", str(port)], env=env, stdout=out, stderr=out)
     base = f"http://127.0.0.1:{port}"
     for _ in range(900):
         try:
             with urllib.request.urlopen(f"{base}/api/v1/health", timeout=1):
                 break
         except OSError:
-            assert started.poll() is None, (data / "log").read_text()
+            assert started.poll() is None, log.read_text()
             time.sleep(0.1)
     yield base
     started.terminate()
-    assert started.wait(timeout=20) == 0, (data / "log").read_text()
+    assert started.wait(timeout=30) == 0, log.read_text()
 
 
 @pytest.fixture

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 SETUP_A = {
     "Coffee": "Peru washed, lot 7",
@@ -18,13 +18,20 @@ SETUP_A = {
 }
 
 
+def follow(link: Locator) -> None:
+    """To the page a link leads to, once it stands there: a press right after must not land on the page that is left."""
+    page, left = link.page, link.page.url
+    link.click()
+    page.wait_for_url(lambda url: url != left)
+
+
 @dataclass
 class Host:
     page: Page
 
     def ask(self, question: str, factor: str, *, named: str = "") -> None:
         self.page.goto("/")
-        self.page.get_by_role("link", name="Ask a question").click()
+        follow(self.page.get_by_role("link", name="Ask a question"))
         self.page.get_by_label("Your question").fill(question)
         self.page.get_by_role("radio", name=factor).check()
         if named:
@@ -59,7 +66,9 @@ class Host:
         expect(dialog).to_be_hidden()
 
     def station(self, name: str) -> None:
-        self.page.get_by_role("navigation", name="Stations of this trial").get_by_role("link", name=name).click()
+        link = self.page.get_by_role("navigation", name="Stations of this trial").get_by_role("link", name=name)
+        link.click()
+        expect(link).to_have_attribute("aria-current", "page")
 
     def log_brew(self, letter: str, *, beverage: str, readings: str = "", **more: str) -> None:
         self.page.get_by_role("radiogroup", name="Setup brewed").get_by_role("radio").filter(has=self.page.get_by_label(f"Setup {letter}", exact=True)).click()

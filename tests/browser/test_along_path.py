@@ -9,6 +9,7 @@ from playwright.sync_api import expect
 
 from brasspenny.devices.speaking import Listener, Speaking
 
+from .people import follow
 from .test_corrections import REFUSED
 
 
@@ -114,8 +115,8 @@ LOG = "time;mass\n" + "".join(f"{t / 4:.2f};{g:.1f}\n".replace(".", ",") for t, 
 def test_a_press_is_over_when_it_is_pressed(open_context, bench):
     page = open_context(viewport={"width": 820, "height": 1180}).new_page()  # a tablet held upright
     page.goto("/recipes")
-    page.get_by_role("link", name="Signal rocket, concentrate").click()
-    page.get_by_role("link", name="Brew it").click()
+    follow(page.get_by_role("link", name="Signal rocket, concentrate"))
+    follow(page.get_by_role("link", name="Brew it"))
     page.get_by_label("Called").fill("Rocket at noon")
     page.get_by_role("button", name="Brew along", exact=True).click()
     expect(page.get_by_role("heading", name="Rocket at noon")).to_be_visible()
@@ -129,8 +130,8 @@ def test_a_press_is_over_when_it_is_pressed(open_context, bench):
     page.get_by_role("button", name="Weigh and log").click()
     expect(page.get_by_label("Pressed, really, at")).to_have_value(re.compile(r"^0:"))  # and nobody watched for a drip
     expect(page.get_by_label("Force read on")).to_be_visible()
-    page.get_by_role("link", name="Leave, timer on").click()
-    page.get_by_role("link", name="Rocket at noon is being brewed").click()
+    follow(page.get_by_role("link", name="Leave, timer on"))
+    follow(page.get_by_role("link", name="Rocket at noon is being brewed"))
     page.get_by_role("button", name="Discard").click()
     page.get_by_role("button", name="Give it up").click()
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()

@@ -15,7 +15,7 @@ from playwright.sync_api import expect
 
 from brasspenny.config import PROJECT
 
-from .people import Taster
+from .people import Taster, follow
 from .test_whole_path import OFFLINE, PHONE
 
 REFUSED = ("the server responded with a status of 4",)
@@ -67,10 +67,10 @@ def test_a_sighted_flight_names_the_cups_and_is_kept_apart(host, bench, brewed, 
     taster.expect_delivered()
     page.get_by_role("button", name="Close the flight").click()
     page.get_by_role("button", name="Close and lock").click()
-    page.get_by_role("link", name="Read the verdict").click()
+    follow(page.get_by_role("link", name="Read the verdict"))
     expect(page.get_by_role("heading", level=1)).to_contain_text("Labels in sight")
     expect(page.get_by_role("complementary")).to_contain_text("Tasted with labels in sight")
-    page.get_by_role("link", name="Pour a blind flight").first.click()
+    follow(page.get_by_role("link", name="Pour a blind flight").first)
     expect(page.get_by_role("heading", name="Flight 1 is flipped")).to_be_visible()
 
 

@@ -5,6 +5,7 @@ import re
 
 from playwright.sync_api import expect
 
+from .people import follow
 from .test_corrections import REFUSED
 
 TEXT = "18 g, 288 g at 93, bloom 45 for 40 s, then to 170 by 1:00, then to 288 by 1:50, drips stop, done between 2:20 and 3:10, hum a shanty"
@@ -36,7 +37,7 @@ def cell(page, label):
 
 def write_recipe(page, name):
     page.goto("/recipes")
-    page.get_by_role("link", name="Write a recipe").click()
+    follow(page.get_by_role("link", name="Write a recipe"))
     page.get_by_label("A recipe in words").fill(TEXT)
     expect(page.get_by_text("Not understood: “hum a shanty”.")).to_be_visible()
     page.get_by_role("button", name="Go on with what was understood").click()
@@ -73,7 +74,7 @@ def test_from_a_pasted_recipe_to_a_printed_run_sheet(host):
     page.get_by_role("heading", name="Describe the first setup").click()
     page.get_by_role("button", name="Add setup A").click()
     expect(page.get_by_role("heading", name="One setup so far")).to_be_visible()
-    page.get_by_role("link", name="Plan", exact=True).click()
+    follow(page.get_by_role("link", name="Plan", exact=True))
     page.get_by_role("button", name="Lay out a design").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Kind").and_(dialog.locator("input")).click()
@@ -111,7 +112,7 @@ def test_from_a_pasted_recipe_to_a_printed_run_sheet(host):
     assert sorted(before[:4]) == ["Brew A1", "Brew B1", "Brew C1", "Brew D1"]
 
     # the day, timed, on paper and in the calendar
-    page.get_by_role("link", name="Run sheet", exact=True).click()
+    follow(page.get_by_role("link", name="Run sheet", exact=True))
     page.get_by_role("button", name="Draw up the run sheet for 8 brews").click()
     sheet = page.get_by_role("article", name="Run sheet")
     expect(sheet.get_by_role("heading", level=1)).to_have_text(re.compile("All cups within|Cups .* apart"), **WORKED_OUT)
@@ -185,7 +186,7 @@ def test_a_card_is_saved_as_a_picture_and_kit_is_kept(open_context):
     page = open_context(allowed=REFUSED, viewport={"width": 1280, "height": 800}).new_page()
     page.goto("/recipes")
     page.get_by_role("link", name=re.compile("Long watch")).click()
-    page.get_by_role("link", name="Recipe card").click()
+    follow(page.get_by_role("link", name="Recipe card"))
     card = page.get_by_role("article", name="Card of Long watch, three pours")
     expect(card.get_by_text("Capstan hand mill")).to_contain_text("20")
     page.get_by_role("combobox", name="Grinder whose setting is known").click()
@@ -226,7 +227,7 @@ def test_settings_told_for_grinders_by_other_names_are_linked_on_a_phone_and_sta
     expect(settings.get_by_label("Grinder that ridged one means")).to_have_count(0)
     page.get_by_label("Name", exact=True).fill("Told by the mate")
     page.get_by_role("button", name="Keep the recipe").click()
-    page.get_by_role("link", name="Recipe card").click()
+    follow(page.get_by_role("link", name="Recipe card"))
     card = page.get_by_role("article", name="Card of Told by the mate")
     expect(card.get_by_text("Windlass mill · ridged plates")).to_contain_text("5.8")
     expect(card.get_by_text("Capstan hand mill")).to_contain_text("20")

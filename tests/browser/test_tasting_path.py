@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from .people import Host, Taster
+from .people import Host, Taster, follow
 
 PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
 OFFLINE = ("ERR_INTERNET_DISCONNECTED",)
@@ -15,7 +15,7 @@ def two_setups(host: Host, question: str) -> None:
     host.ask(question, "Filter")
     host.describe_first_setup()
     host.copy_setup("Thick crêpe")
-    host.page.get_by_role("link", name="Go and brew").click()
+    follow(host.page.get_by_role("link", name="Go and brew"))
     for n, letter in enumerate("ABAB", start=1):
         host.log_brew(letter, beverage="248", readings="1.41 1.42 1.43")
         expect(host.page.get_by_role("heading", name=f"{n} brew{'s' if n > 1 else ''} logged")).to_be_visible()
@@ -111,14 +111,14 @@ def test_a_runner_pours_three_taste_and_the_seal_holds(host, open_context):
     expect(page.get_by_role("complementary")).to_contain_text("could tell by eye")
 
     # verdict, what is for whom, next, report
-    page.get_by_role("link", name="Read the verdict").click()
+    follow(page.get_by_role("link", name="Read the verdict"))
     expect(page.get_by_role("heading", level=1)).to_contain_text("Thick crêpe")
     expect(page.get_by_role("complementary")).to_contain_text("Design")
     page.get_by_role("tab", name="For whom").click()
     expect(page.get_by_text("lime")).to_be_visible()
     page.get_by_role("tab", name="Panel").click()
     expect(page.get_by_role("heading", name="Does the place in the order matter?")).to_be_visible()
-    page.get_by_role("link", name="Report").click()
+    follow(page.get_by_role("link", name="Report"))
     expect(page.get_by_role("article")).to_contain_text(seal)
     with page.expect_download() as pdf:
         page.get_by_role("link", name="PDF").click()
@@ -136,10 +136,10 @@ def test_a_triangle_on_one_tablet_shuffled_by_hand(host, open_context):
     key = {c["code"]: m["mark"] for c, m in zip(marks["cups"], marks["marks"], strict=True)}
     letters = {code: next(m["letter"] for m in marks["marks"] if m["mark"] == mark) for code, mark in key.items()}
     odd = next(code for code, letter in letters.items() if list(letters.values()).count(letter) == 1)
-    page.get_by_role("link", name="Paper sheets and labels").click()
+    follow(page.get_by_role("link", name="Paper sheets and labels"))
     expect(page.get_by_role("region", name="Score sheet of Bo")).to_contain_text("circle the odd one")
-    page.get_by_role("link", name="Back to the flight").click()
-    page.get_by_role("link", name="Share one tablet").click()
+    follow(page.get_by_role("link", name="Back to the flight"))
+    follow(page.get_by_role("link", name="Share one tablet"))
     for name in ("Bo", "Iwan"):
         page.get_by_role("button", name=name).click()
         expect(page.get_by_role("heading", name=f"Hand the tablet to {name}")).to_be_visible()
@@ -153,10 +153,10 @@ def test_a_triangle_on_one_tablet_shuffled_by_hand(host, open_context):
         taster.expect_delivered()
         page.get_by_role("button", name="Hand the tablet on").click()
     expect(page.get_by_text("1 of 1 done")).to_have_count(2)
-    page.get_by_role("link", name="Back to the flight").click()
+    follow(page.get_by_role("link", name="Back to the flight"))
     host.close_flight()
     host.flip(key)
-    page.get_by_role("link", name="Read the verdict").click()
+    follow(page.get_by_role("link", name="Read the verdict"))
     expect(page.get_by_role("heading", name="Triangle: 2 of 2 right")).to_be_visible()
     expect(page.get_by_text("too few: even all right could be luck").first).to_be_visible()
 

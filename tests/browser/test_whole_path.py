@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from .people import Taster
+from .people import Taster, follow
 
 PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
 OFFLINE = ("ERR_INTERNET_DISCONNECTED",)
@@ -25,7 +25,7 @@ def test_a_host_and_two_tasters_find_a_filter(host, open_context):
     expect(page.get_by_role("heading", name="Not fair yet. Not dialled in: A, B")).to_be_visible()
 
     # two brews of each, worked out while typing
-    page.get_by_role("link", name="Go and brew").click()
+    follow(page.get_by_role("link", name="Go and brew"))
     page.get_by_label("Beverage mass").fill("248")
     page.get_by_label("TDS readings, %").fill("1,41 1.43 1.42")
     expect(page.get_by_text("Yield 19.6 ± 0.5 %")).to_be_visible()
@@ -99,7 +99,7 @@ def test_a_host_and_two_tasters_find_a_filter(host, open_context):
     tray = page.get_by_role("list", name="Cups of the flight")
     for code, mark in key.items():
         expect(tray.get_by_role("img", name=f"Cup {code} was {'A1' if mark == 1 else 'A2' if mark == 2 else 'B1' if mark == 3 else 'B2'}")).to_be_visible()
-    page.get_by_role("link", name="Read the verdict").click()
+    follow(page.get_by_role("link", name="Read the verdict"))
     expect(page.get_by_role("heading", level=1)).to_contain_text("Thick crêpe")
     expect(page.get_by_role("rowheader").first).to_contain_text("Thick crêpe")
     expect(page.get_by_role("complementary")).to_contain_text("2 tasters")
@@ -111,7 +111,7 @@ def test_one_person_alone(host, open_context):
     page = host.page
     host.describe_first_setup(**{"pour speed": "fast pour"})
     host.copy_setup("slow pour")
-    page.get_by_role("link", name="Go and brew").click()
+    follow(page.get_by_role("link", name="Go and brew"))
     for letter in "ABAB":
         host.log_brew(letter, beverage="250", readings="1.40 1.41 1.40")
         expect(page.get_by_text(f"Brew {letter}").last).to_be_visible()
@@ -127,6 +127,6 @@ def test_one_person_alone(host, open_context):
     me.expect_delivered()
     host.close_flight()
     host.flip(key)
-    page.get_by_role("link", name="Read the verdict").click()
+    follow(page.get_by_role("link", name="Read the verdict"))
     expect(page.get_by_role("heading", level=1)).to_contain_text("fast pour")
     expect(page.get_by_role("complementary")).to_contain_text("that person's own liking only")

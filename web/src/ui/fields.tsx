@@ -21,11 +21,18 @@ export function useTyped<K extends string>(initial: Record<K, string>, draft = '
 export const shownAtField = (setRefused: (refused: Refused) => void) => (error: unknown) => {
   if (!(error instanceof Refused) || error.status !== 422) return false;
   setRefused(error);
-  window.setTimeout(() => tellWhatIsNotShown(error), SHOWN_AFTER_MS);
+  window.setTimeout(() => whenDrawn(() => tellWhatIsNotShown(error)), SHOWN_AFTER_MS);
   return true;
 };
 
 const SHOWN_AFTER_MS = 250;
+const DRAWN_AT_LATEST_MS = 5000;
+
+/** Once nothing is left to draw: on a busy device that is later than any fixed wait, and a fault would be told twice. */
+function whenDrawn(then: () => void) {
+  if ('requestIdleCallback' in window) window.requestIdleCallback(then, { timeout: DRAWN_AT_LATEST_MS });
+  else then();
+}
 
 /** A refusal of a field the form does not have is said all the same: whatever is not on the page by now is told. */
 function tellWhatIsNotShown(refused: Refused) {
