@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from brasspenny.core.judging import Score, judge
-from brasspenny.core.judging.answer import Found, answer
+from brasspenny.core.judging.answer import Found, Located, answer
 from brasspenny.core.judging.guesses import Guess, count_guesses
 from brasspenny.core.judging.segments import find_segments
 from brasspenny.interchange.scores_csv import answer_of_scores, judgement_json
@@ -66,12 +66,12 @@ def test_with_labels_in_sight_nothing_is_dropped():
 
 VERDICT, LEAN = {"headline": "Lean towards C", "text": "…", "dropped": ()}, {"setup": "C", "text": "Meanwhile brew C."}
 RUNGS = {"A": 13.0, "B": 14.0, "C": 15.0, "D": 16.0, "E": 17.0, "F": 18.0}
-CURVE = {"best": 15.4, "interval": (14.9, 15.9), "tested": (13.0, 18.0), "rising": "", "next_value": None}
+CURVE = {"kind": "peak", "best": 15.4, "interval": (14.9, 15.9), "tested": (13.0, 18.0), "rising": "", "next_value": None}
 
 
 def ladder(**peak):
     names = {k: f"1:{v:g}" for k, v in RUNGS.items()}
-    return answer(Found(names, verdict=VERDICT, lean=LEAN, peak=CURVE | peak, what="ratio", prefix="1:", rungs=RUNGS))
+    return answer(Found(names, verdict=VERDICT, lean=LEAN, peak=Located(**(CURVE | peak)), rungs=RUNGS))
 
 
 def test_a_ladder_answers_how_far_and_which_rung_to_brew():
@@ -80,7 +80,7 @@ def test_a_ladder_answers_how_far_and_which_rung_to_brew():
     said = ladder(kind="no_peak", rising="high", next_value=19.0)
     assert "towards ratio 1:18.0, the end" in said.headline and said.action == "Try 1:19.0 next; meanwhile brew 1:18."
     said = ladder(kind="not_located")
-    assert said.headline == "The best ratio is not located" and said.action == "Meanwhile brew C."
+    assert said.headline == "The best brew ratio is not located" and said.action == "Meanwhile brew C."
     assert ladder(kind="too_few_levels").kind == "setup"
 
 

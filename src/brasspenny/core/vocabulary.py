@@ -134,27 +134,29 @@ VARIABLES = (
 @dataclass(frozen=True)
 class FactorKind:
     """What a question may be about. label: in a sentence; asked: on the form; tests: the variable that then differs; equipment: flavour
-    is compared at equal strength; ladder: its levels are numbers, so that three or more setups make a ladder; dialled: each setup
-    deserves its own dial-in."""
+    is compared at equal strength; ladder: the number its levels are read as (core.judging.measures), so that three or more setups make a ladder, ''
+    where they are no numbers; dialled: each setup deserves its own dial-in."""
 
     code: str
     label: str
     asked: str
     tests: str
     equipment: bool = False
-    ladder: bool = False
+    ladder: str = ""
     dialled: bool = False
 
 
 FACTOR_KINDS = (
-    FactorKind("ratio", "brew ratio", "Brew ratio", "brew_ratio", ladder=True),
-    FactorKind("grind_setting", "grind setting", "Grind setting", "grind_setting", equipment=True, ladder=True),
+    FactorKind("ratio", "brew ratio", "Brew ratio", "brew_ratio", ladder="ratio"),
+    FactorKind("grind_setting", "grind setting", "Grind setting", "grind_setting", equipment=True, ladder="grind_setting"),
     FactorKind("grinder", "grinder", "Grinder or burrs", "grinder", equipment=True, dialled=True),
     FactorKind("filter", "filter", "Filter", "filter", equipment=True, dialled=True),
     FactorKind("brewer", "brewer", "Brewer", "brewer", equipment=True, dialled=True),
-    FactorKind("temperature", "temperature", "Temperature", "temperature_c", ladder=True),
+    FactorKind("temperature", "temperature", "Temperature", "temperature_c", ladder="temperature_c"),
     FactorKind("coffee", "coffee", "Coffee", "coffee", dialled=True),
     FactorKind("water", "water", "Water", "water", dialled=True),
+    FactorKind("strength", "strength", "Strength, by bypass water", "bypass_g", ladder="tds_pct"),
+    FactorKind("extraction", "extraction", "Extraction, by the grind", "grind_setting", equipment=True, ladder="ey_pct"),
     FactorKind("pours", "pours", "Pour pattern", "pours"),
     FactorKind("other", "something else", "Something else", "other"),
 )
@@ -314,6 +316,12 @@ PASSES = (PassRecord("hot", "Hot", 62.0, 55.0), PassRecord("warm", "Warm", 50.0,
 """In the order of cooling."""
 PassName = _codes(PASSES)
 USUAL_PASS = "warm"
+
+JUDGED_PASSES = (Word("mean", "the mean of the passes"), *(Word(p.code, f"the {p.code} pass") for p in PASSES))
+"""By which tasting a trial is judged: the pass people drink it at, or all of them alike. What computes: core.trial.tasted.Tasted.counting."""
+JudgedPass = _codes(JUDGED_PASSES)
+JUDGED_AS = {p.code: p.label for p in JUDGED_PASSES}
+USUAL_JUDGED_PASS = "mean"
 
 
 @dataclass(frozen=True)
@@ -580,6 +588,6 @@ KITS = by_code(KIT_KINDS)
 
 FOR_INTERFACE = (
     "YIELD_METHODS", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "PURPOSES", "ENDINGS", "POUR_PATTERNS", "STEPS", "TEST_METHODS", "PASSES",
-    "USUAL_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS",
+    "USUAL_PASS", "JUDGED_PASSES", "USUAL_JUDGED_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS",
 )  # fmt: skip
 """What the interface is given, under the same names."""

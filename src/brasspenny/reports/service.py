@@ -11,7 +11,7 @@ from ..core.trial.value import Flight, SetupRevision
 from ..core.vocabulary import VARIABLES
 from ..rails import service as rails
 from ..trials import service as trials
-from ..verdicts import attributes, pairing, worth
+from ..verdicts import attributes, pairing, steps, worth
 from ..verdicts import service as verdicts
 from ..verdicts.answering import answer_of
 from ..verdicts.beside import beside_of
@@ -38,7 +38,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
     main, beside, rail = judged.main, beside_of(view), rails.rail_of(view, judged)
     found = answer_of(view, judged)
     variables = [_variables(revision) for _, revision in view.trial.rows]
-    value, steps = worth.value_of(view, main), worth.next_of(view, main).steps
+    value, ahead = worth.value_of(view, main), steps.next_of(view, main).steps
     return s.ReportAnswer(
         bench=view.trial.bench.name,
         number=view.trial.number,
@@ -54,7 +54,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
         judged=main.setups if main else [],
         differences=main.differences if main else [],
         findings=_findings(view, beside, value, scored=main is not None),
-        next=steps[0].text if steps else "",
+        next=ahead[0].text if ahead else "",
         grade=rail.grade,
         caveats=rail.caveats,
         flights=[_flight(f) for f in view.trial.flights],

@@ -16,7 +16,7 @@ from . import keys
 from .connection import database
 
 HEAD = """
-SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.school, t.strength_policy, t.smallest_difference + 0e0, t.created_at,
+SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.school, t.strength_policy, t.smallest_difference + 0e0, t.judged_pass, t.created_at,
   b.name, b.accuracy_pct + 0e0, b.resolution_pct + 0e0, b.scale_resolution_g + 0e0, b.tolerance_g + 0e0, b.tolerance_pct + 0e0, b.tolerance_s + 0e0,
   b.tolerance_c + 0e0, b.ambient_c + 0e0, b.altitude_m,
   (SELECT JSON_OBJECTAGG(d.field, JSON_ARRAY(d.rule, d.reason)) FROM declaration d WHERE d.trial_id = t.id),
@@ -25,6 +25,8 @@ SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_fa
     WHERE n.entity = 'flight' AND n.entity_id = f.id AND n.action = 'verdict_then' ORDER BY n.at DESC LIMIT 1), '')) ORDER BY c.at, c.id)
     FROM `change` c JOIN flight f ON f.id = c.entity_id WHERE c.trial_id = t.id AND c.entity = 'flight'
     AND (c.action = 'correct_marks' OR (c.action = 'delete' AND f.deleted_at IS NOT NULL AND f.status = 'flipped'))),
+  (SELECT JSON_ARRAY(JSON_VALUE(c.before, '$.judged_pass'), COALESCE(JSON_VALUE(c.after, '$.verdict'), '')) FROM `change` c
+    WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again' ORDER BY c.at, c.id LIMIT 1),
   p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.seed, p.day, p.design
 FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
 """
@@ -84,8 +86,8 @@ def load(trial_id: str) -> v.Trial | None:
     head = _rows(HEAD, trial_id)
     if not head:
         return None
-    id_, number, rev, question, factor, other, further, school, policy, delta, created, *rest = head[0]
-    bench, (declarations, spread_c, thoughts, plan_rev), settings, (day, design) = rest[:10], rest[10:14], rest[14:23], rest[23:]
+    id_, number, rev, question, factor, other, further, school, policy, delta, judged_pass, created, *rest = head[0]
+    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design) = rest[:10], rest[10:15], rest[15:24], rest[24:]
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
     declared = {field: v.Declared(*d) for field, d in sorted(json.loads(declarations).items())} if declarations else {}
     return v.Trial(
@@ -99,6 +101,7 @@ def load(trial_id: str) -> v.Trial | None:
         school_chosen=school,
         strength_policy=policy,
         smallest_difference=delta,
+        judged_pass=judged_pass,
         created_at=_utc(created),
         bench=_bench(*bench),
         setups=setups,
@@ -109,6 +112,7 @@ def load(trial_id: str) -> v.Trial | None:
         plan=v.Plan(plan_rev, dict(zip(PLAN_NAMES, settings, strict=True)) | {"day": json.loads(day)}, _document(design)) if plan_rev else None,
         sheet_spread_c=spread_c,
         second_thoughts=tuple(v.SecondThought(*x) for x in json.loads(thoughts or "[]")),
+        judged_before=v.JudgedBefore(*json.loads(before)) if before else None,
         dials=load_dials() if any(d.rule == "sieve_median" for d in declared.values()) else None,
     )
 

@@ -7,6 +7,7 @@ from playhouse.mysql_ext import JSONField
 
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
+from ..core.vocabulary import USUAL_JUDGED_PASS
 from .connection import database
 from .fields import CelsiusField, IdField, MassField, PercentField, ScoreField, SecondsField, UtcField
 
@@ -122,6 +123,7 @@ class Trial(Editable):
     school = pw.CharField(16, null=True)
     strength_policy = pw.CharField(16)
     smallest_difference = ScoreField()
+    judged_pass = pw.CharField(8, default=USUAL_JUDGED_PASS)
     created_by = pw.CharField(12, null=True)
 
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 import peewee as pw
 
 from ..core.trial.value import Reading as ReadingValue
-from .models import Flight, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, StoredVerdict, Trial, UsedKit
+from .models import Flight, Headline, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
 
 
 def live_trials(*, before: int | None = None, limit: int) -> list[Trial]:
@@ -217,7 +217,6 @@ def setups_by_recipe_version(version_ids: Sequence[str]) -> dict[str, int]:
 
 
 def latest_headline(trial_id: str) -> str:
-    """What the last verdict of a trial said; '' when none was worked out."""
-    last = StoredVerdict.select(StoredVerdict.headline).where(StoredVerdict.trial == trial_id)
-    found = last.order_by(StoredVerdict.sighted, StoredVerdict.judged_at.desc()).first()
-    return found.headline if found else ""
+    """What the verdict of a trial last said, as every list says it; '' when none was worked out."""
+    found = Headline.get_or_none(Headline.trial == trial_id)
+    return (found.text or "") if found else ""

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.vocabulary import KIT_KINDS, BrewerType, Factor, MatchingRule, School
+from ..core.vocabulary import KIT_KINDS, USUAL_JUDGED_PASS, BrewerType, Factor, JudgedPass, MatchingRule, School
 from ..http import Answer, Body, Bypass, Celsius, Mass, line
 from ..recipes.schemas import PourShown
 
@@ -25,6 +25,7 @@ class TrialBody(Body):
     school: School | None = Field(default=None, description="null: the brewer's own")
     strength_policy: StrengthPolicy | None = Field(default=None, description="null: matched for a question about equipment, else as brewed")
     smallest_difference: SmallestDifference = 0.5
+    judged_pass: JudgedPass = Field(default=USUAL_JUDGED_PASS, description="the pass people drink it at, by which the verdict is judged")
 
 
 class TrialPatch(Body):
@@ -35,6 +36,7 @@ class TrialPatch(Body):
     school: School | None = None
     strength_policy: StrengthPolicy | None = None
     smallest_difference: SmallestDifference = 0.5
+    judged_pass: JudgedPass = USUAL_JUDGED_PASS
 
 
 class TrialAnswer(Answer):
@@ -52,6 +54,7 @@ class TrialAnswer(Answer):
     school_chosen: School | None
     strength_policy: StrengthPolicy
     smallest_difference: float
+    judged_pass: JudgedPass
     rev: int
     created_at: datetime
 

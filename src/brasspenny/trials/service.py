@@ -95,7 +95,11 @@ def edit_trial(trial_id: str, sent: s.TrialPatch, rev: int, act: Act) -> s.Trial
     values = {name: getattr(sent, name) for name in sent.model_fields_set}
     if values.get("strength_policy", "") is None:
         values["strength_policy"] = usual_strength_policy([values.get("factor", trial.factor), *values.get("further_factors", trial.further_factors)])
+    before = trial.judged_pass
     history.edit(trial, values, rev=rev, act=act, trial_id=trial.id)
+    if trial.judged_pass != before and queries.any_flipped(trial.id):  # chosen when the scores are known: the margin says so
+        said = {"judged_pass": trial.judged_pass, "verdict": queries.latest_headline(trial.id)}
+        history.record(trial, "judged_again", act=act, trial_id=trial.id, before={"judged_pass": before}, after=said)
     return shape(trial)
 
 
@@ -138,6 +142,7 @@ def shape(trial: Trial) -> s.TrialAnswer:
         school_chosen=trial.school,
         strength_policy=trial.strength_policy,
         smallest_difference=trial.smallest_difference,
+        judged_pass=trial.judged_pass,
         rev=trial.rev,
         created_at=trial.created_at,
     )

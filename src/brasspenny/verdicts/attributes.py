@@ -111,4 +111,4 @@ CHARACTERS = Layer("characters", _characters)
 
 def _judged_whole(found: Tasted, attribute: str) -> Judgement:
     low, high = scale_of(attribute)
-    return judge(found.scores(attribute), attribute=attribute, low=low, high=high)
+    return judge(found.counting(attribute), attribute=attribute, low=low, high=high)

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 
 from ..core.errors import BadScores
+from ..core.judging.answer import camps_of
 from ..core.judging.guesses import count_guesses
 from ..core.judging.jar import just_right
 from ..core.judging.pairs import Preference, prefer
@@ -35,6 +36,13 @@ class BesidePart:
 def beside_of(view: View) -> dict:
     """Of the blind answers, or of the sighted ones where there are no others."""
     return view.keeper.of(BESIDE, BesidePart(view.found, picks(view.trial), tuple(sorted(view.names.items()))))
+
+
+def groups_of(view: View) -> tuple[tuple[str, ...], ...]:
+    """Ids of tasters who like alike, where groups with different favourites were found: nothing of them is averaged."""
+    ids = {name: i for i, name in view.found.names.items()}
+    camps = camps_of(beside_of(view)["segments"])
+    return tuple(tuple(ids[name] for name in camp.tasters) for camp in camps) if len({camp.best for camp in camps}) > 1 else ()
 
 
 def _work_out(part: BesidePart) -> dict:
@@ -97,7 +105,7 @@ def _ranked(found: Tasted) -> s.RankedShown | None:
     """From ranking flights; else from liking."""
     ranks = found.ranks()
     try:
-        ranked = rank_setups(ranks, best_is_high=False) if ranks else rank_setups(found.scores())
+        ranked = rank_setups(ranks, best_is_high=False) if ranks else rank_setups(found.counting())
     except BadScores:
         return None
     return s.RankedShown(**asdict(ranked), from_scores=not ranks)
@@ -121,6 +129,6 @@ def _words(found: Tasted) -> list[s.WordsShown]:
 
 
 def _segments(found: Tasted) -> s.SegmentsShown:
-    segments = find_segments(found.scores())
+    segments = find_segments(found.counting())
     shown = [s.SegmentShown(tasters=sorted(found.names[t] for t in g.tasters), means=g.means, best=g.best) for g in segments.segments]
     return s.SegmentsShown(segments=shown, compromise=segments.compromise, text=segments.text)

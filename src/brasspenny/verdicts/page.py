@@ -6,10 +6,11 @@ from dataclasses import asdict
 
 from ..act import Act
 from ..core.judging.answer import Answer
-from . import beside
+from . import beside, worth
 from . import schemas as s
+from . import worth_schemas as w
 from .answering import answer_of
-from .service import judged_of
+from .service import judged, judged_of
 from .view import View, look
 
 
@@ -31,6 +32,11 @@ def verdict_of(view: View) -> s.VerdictAnswer:
         names=view.names,
         **beside.beside_of(view),
     )
+
+
+def read_value(trial_id: str, act: Act) -> w.ValueAnswer:
+    view = look(trial_id, act)
+    return worth.value_of(view, judged(view).main)
 
 
 def shape_answer(found: Answer | None) -> s.AnswerShown | None:

@@ -11,25 +11,30 @@ from ..act import Act
 from ..core import figures
 from ..core.errors import BadScores
 from ..core.judging import Score
-from ..core.judging.measures import MEASURES, Measure
+from ..core.judging.measures import Measure
 from ..core.judging.peak import find_peak, said
 from ..core.judging.surface import FEWEST_POINTS, panel_surface
 from ..core.tasting.sheets import SCALES
-from ..core.trial.measured import MeasuredTrial
+from ..core.trial.ladder import measures_of, numbers_of
 from ..core.trial.tasted import scale_of
 from . import worth_schemas as w
+from .beside import groups_of
 from .kept import Layer
 from .view import View, look
 
 
 @dataclass(frozen=True)
 class PairingPart:
-    """numbers: measure → brew → its number; labels: brew → A1."""
+    """measures: what it is set against, first what the trial climbs; groups: tasters who like alike,
+    where the panel falls apart: their curves are never averaged; numbers: measure → brew → its number; labels: brew → A1; names: of tasters."""
 
     attribute: str
     scores: tuple[Score, ...]
+    groups: tuple[tuple[str, ...], ...]
+    measures: tuple[Measure, ...]
     numbers: Mapping[str, Mapping[str, float]]
     labels: Mapping[str, str]
+    names: Mapping[str, str]
 
 
 def read_pairing(trial_id: str, attribute: str, act: Act) -> w.PairingAnswer:
@@ -37,32 +42,37 @@ def read_pairing(trial_id: str, attribute: str, act: Act) -> w.PairingAnswer:
 
 
 def pairing_of(view: View, attribute: str) -> w.PairingAnswer:
-    measured = view.measured
+    measured, measures = view.measured, measures_of(view.measured)
     part = PairingPart(
         attribute,
-        tuple(view.found.scores(attribute)),
-        {m.code: numbers_of(measured, m.code) for m in MEASURES},
+        tuple(view.found.counting(attribute)),
+        groups_of(view),
+        measures,
+        {m.code: numbers_of(measured, m.code) for m in measures},
         {run.id: measured.label_of(run) for run in measured.runs},
+        view.found.names,
     )
     return w.PairingAnswer.model_validate(view.keeper.of(Layer(f"pairing {attribute}", _work_out), part))
-
-
-def numbers_of(measured: MeasuredTrial, code: str) -> dict[str, float]:
-    """Brew → the number, for brews that have it. Strength is that of the cup as served."""
-    out = {}
-    for run in measured.runs:
-        m = measured.measured[run.id]
-        ey = m.yield_in(measured.school)
-        value = {"ratio": m.brew_ratio, "tds_pct": measured.served_pct(run), "ey_pct": ey.value if ey else None}[code]
-        if value is not None:
-            out[run.id] = float(value)
-    return out
 
 
 def _work_out(part: PairingPart) -> dict:
     scores, attribute, numbers, labels = part.scores, part.attribute, part.numbers, part.labels
     low, high = scale_of(attribute)
-    curves = [_curve(scores, m, numbers[m.code], labels, low, high) for m in MEASURES]
+    curves = [
+        _curve(rows, m, numbers[m.code], labels, low, high) | {"group": group}
+        for m in part.measures
+        for group, rows in _by_group(scores, part.groups, part.names)
+    ]
+    if part.groups:
+        return {
+            "attribute": attribute,
+            "label": SCALES[attribute].label,
+            "low": low,
+            "high": high,
+            "curves": curves,
+            "surface": None,
+            "surface_text": NO_AVERAGE,
+        }
     both = {run: (ey, numbers["tds_pct"][run]) for run, ey in numbers["ey_pct"].items() if run in numbers["tds_pct"]}
     at = {(x.setup, x.brew): both[x.brew] for x in scores if x.brew in both}
     surface = panel_surface(scores, at, low=low, high=high) if at else None
@@ -72,6 +82,17 @@ def _work_out(part: PairingPart) -> dict:
     if surface:
         shown = {"ey_pct": surface.ey, "tds_pct": surface.tds, "liking": surface.liking, "guess": surface.guess, "points": surface.points, "best": surface.best}
     return {"attribute": attribute, "label": SCALES[attribute].label, "low": low, "high": high, "curves": curves, "surface": shown, "surface_text": text}
+
+
+NO_AVERAGE = "This panel holds different kinds of drinkers: one surface of them all would suit neither."
+
+
+def _by_group(scores: Sequence[Score], groups: Sequence[Sequence[str]], names: Mapping[str, str]):
+    """("", all scores), or each group's own under its tasters' names."""
+    if not groups:
+        yield "", scores
+    for group in groups:
+        yield ", ".join(sorted(names[t] for t in group)), [x for x in scores if x.taster in group]
 
 
 def _surface_text(surface, points: int) -> str:
@@ -89,21 +110,21 @@ def _surface_text(surface, points: int) -> str:
 
 def _curve(scores: Sequence[Score], m: Measure, numbers: Mapping[str, float], labels: Mapping[str, str], low: float, high: float) -> dict:
     kept = [x for x in scores if x.brew in numbers]
-    base = {"measure": m.code, "label": m.label, "unit": m.unit.strip(), "points": _points(kept, numbers, labels)}
-    nothing = {"kind": "none", "best": None, "interval": None, "tested": None, "next_value": None, "x": [], "y": [], "low": [], "high": []}
+    base = {"measure": m.code, "label": m.label, "unit": m.unit.strip(), "prefix": m.prefix, "places": m.places, "points": _points(kept, numbers, labels)}
+    nothing = {"kind": "none", "best": None, "interval": None, "tested": None, "rising": "", "next_value": None, "x": [], "y": [], "low": [], "high": []}
     values = [numbers[x.brew] for x in kept]
     if not values:
         return {**base, **nothing, "text": f"No brew of these has {m.label.lower()} measured."}
     span = max(values) - min(values)
     if span < m.least_span:
-        ends = f"{m.prefix}{min(values):.{m.places}f} to {m.prefix}{max(values):.{m.places}f}{m.unit}"
+        ends = f"{m.say(min(values))} to {m.say(max(values))}"
         return {**base, **nothing, "text": f"{ends} is too narrow to say what {m.label.lower()} does."}
     try:
         peak = find_peak(kept, {(x.setup, x.brew): numbers[x.brew] for x in kept}, low=low, high=high, same_within=m.same_within)
     except BadScores as error:
         return {**base, **nothing, "text": f"{error.reason} {error.remedy}".capitalize()}
-    found = {k: v for k, v in asdict(peak).items() if k in ("kind", "best", "interval", "tested", "next_value")}
-    return {**base, **found, **asdict(peak.curve), "text": said(peak, what=m.what, unit=m.unit, places=m.places, prefix=m.prefix)}
+    found = {k: v for k, v in asdict(peak).items() if k in ("kind", "best", "interval", "tested", "rising", "next_value")}
+    return {**base, **found, **asdict(peak.curve), "text": said(peak, m)}
 
 
 def _points(kept: Sequence[Score], numbers: Mapping[str, float], labels: Mapping[str, str]) -> list[dict]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..http import IdPath, act, blueprint, reply
-from . import attributes, page, pairing, scatter, worth
+from . import attributes, page, pairing, scatter, steps, trends
 from . import schemas as s
 from . import worth_schemas as w
 
@@ -34,22 +34,28 @@ def read_pairing(path: IdPath, query: s.AttributeQuery):
     return reply(pairing.read_pairing(path.id, query.attribute, act()))
 
 
+@bp.get("/trials/<id>/verdict/trends", responses={200: w.TrendsAnswer})
+def read_trends(path: IdPath):
+    """What becomes of each attribute along a ladder."""
+    return reply(trends.read_trends(path.id, act()))
+
+
 @bp.get("/trials/<id>/verdict/value", responses={200: w.ValueAnswer})
 def read_value(path: IdPath):
     """Liking against price and minutes; factors against one another."""
-    return reply(worth.read_value(path.id, act()))
+    return reply(page.read_value(path.id, act()))
 
 
 @bp.get("/trials/<id>/verdict/next", responses={200: w.NextAnswer})
 def read_next(path: IdPath):
     """What would remove most doubt for its coffee and minutes."""
-    return reply(worth.read_next(path.id, act()))
+    return reply(steps.read_next(path.id, act()))
 
 
 @bp.post("/trials/<id>/verdict/next", responses={200: w.DraftAnswer})
 def draft_next(path: IdPath, body: w.DraftBody):
     """Put a next step into the plan."""
-    return reply(worth.draft(path.id, body, act()))
+    return reply(steps.draft(path.id, body, act()))
 
 
 @bp.get("/scatter", responses={200: s.ScatterAnswer})

@@ -232,7 +232,8 @@ class CampShown(Answer):
 
 
 class AnswerShown(Answer):
-    """The answer to the question that was asked: headline, how sure, what to do tomorrow. groups: only where the panel falls into kinds of drinkers. sighted: nothing blind was scored."""
+    """The answer to the question that was asked: headline, how sure, what to do tomorrow. groups: only where the panel falls into kinds of drinkers. sighted: nothing blind was scored.
+    order: letters as every view lists them; empty for best liked first."""
 
     kind: AnswerKind
     headline: str
@@ -240,6 +241,7 @@ class AnswerShown(Answer):
     action: str
     groups: list[CampShown]
     sighted: bool
+    order: list[str]
 
 
 class VerdictAnswer(Answer):

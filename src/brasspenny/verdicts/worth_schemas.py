@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
+from ..core.judging.measures import MEASURE
 from ..http import Answer, Body
+
+MeasureCode = Literal[tuple(MEASURE)]
 
 
 class CurvePoint(Answer):
@@ -18,22 +21,44 @@ class CurvePoint(Answer):
 
 
 class CurveShown(Answer):
-    """kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve)."""
+    """kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all."""
 
-    measure: Literal["ratio", "tds_pct", "ey_pct"]
+    measure: MeasureCode
+    group: str
     label: str
     unit: str
+    prefix: str
+    places: int
     kind: str
     text: str
     best: float | None
     interval: list[float] | None
     tested: list[float] | None
+    rising: str
     next_value: float | None
     x: list[float]
     y: list[float]
     low: list[float]
     high: list[float]
     points: list[CurvePoint]
+
+
+class TrendShown(Answer):
+    """change: of the attribute from the lowest to the highest rung, points of its own scale, with its 95 % interval."""
+
+    attribute: str
+    label: str
+    change: float
+    interval: list[float]
+    tested: list[float]
+    shown: bool
+
+
+class TrendsAnswer(Answer):
+    """Of a ladder: what becomes of each attribute along it, and in words. Empty elsewhere."""
+
+    trends: list[TrendShown]
+    text: list[str]
 
 
 class SurfaceShown(Answer):

@@ -1652,6 +1652,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/{id}/verdict/trends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What becomes of each attribute along a ladder. */
+        get: operations["read_trends"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/verdict/value": {
         parameters: {
             query?: never;
@@ -3776,13 +3793,13 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other";
+            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other";
             /** Factor Label */
             factor_label: string;
             /** Factor Other */
             factor_other: string;
             /** Further Factors */
-            further_factors: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other")[];
+            further_factors: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other")[];
             /**
              * School
              * @enum {string}
@@ -3799,6 +3816,11 @@ export interface components {
             strength_policy: "as_brewed" | "matched";
             /** Smallest Difference */
             smallest_difference: number;
+            /**
+             * Judged Pass
+             * @enum {string}
+             */
+            judged_pass: "mean" | "hot" | "warm" | "cool";
             /** Rev */
             rev: number;
             /**
@@ -3815,7 +3837,7 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other";
+            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other";
             /**
              * Factor Other
              * @default
@@ -3826,7 +3848,7 @@ export interface components {
              * @description other factors varied with the first, in a design of several
              * @default []
              */
-            further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other")[];
+            further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other")[];
             /**
              * School
              * @description null: the brewer's own
@@ -3843,6 +3865,13 @@ export interface components {
              * @default 0.5
              */
             smallest_difference?: number;
+            /**
+             * Judged Pass
+             * @description the pass people drink it at, by which the verdict is judged
+             * @default mean
+             * @enum {string}
+             */
+            judged_pass?: "mean" | "hot" | "warm" | "cool";
         };
         /** TrialPatch */
         TrialPatch: {
@@ -3856,7 +3885,7 @@ export interface components {
              * @default other
              * @enum {string}
              */
-            factor?: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other";
+            factor?: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other";
             /**
              * Factor Other
              * @default
@@ -3867,7 +3896,7 @@ export interface components {
              * @description other factors varied with the first, in a design of several
              * @default []
              */
-            further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other")[];
+            further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other")[];
             /** School */
             school?: ("in_cup" | "full_liquor") | null;
             /** Strength Policy */
@@ -3878,6 +3907,12 @@ export interface components {
              * @default 0.5
              */
             smallest_difference?: number;
+            /**
+             * Judged Pass
+             * @default mean
+             * @enum {string}
+             */
+            judged_pass?: "mean" | "hot" | "warm" | "cool";
         };
         /** SetUpAnswer */
         SetUpAnswer: {
@@ -6224,7 +6259,7 @@ export interface components {
              * Factor
              * @enum {string}
              */
-            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "pours" | "other";
+            factor: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other";
             /** Levels */
             levels: string[];
         };
@@ -7299,6 +7334,7 @@ export interface components {
         /**
          * AnswerShown
          * @description The answer to the question that was asked: headline, how sure, what to do tomorrow. groups: only where the panel falls into kinds of drinkers. sighted: nothing blind was scored.
+         *     order: letters as every view lists them; empty for best liked first.
          */
         AnswerShown: {
             /**
@@ -7316,6 +7352,8 @@ export interface components {
             groups: components["schemas"]["CampShown"][];
             /** Sighted */
             sighted: boolean;
+            /** Order */
+            order: string[];
         };
         /**
          * CampShown
@@ -7829,11 +7867,15 @@ export interface components {
              * Measure
              * @enum {string}
              */
-            measure: "ratio" | "tds_pct" | "ey_pct";
+            measure: "ratio" | "tds_pct" | "ey_pct" | "temperature_c" | "grind_setting";
             /** Label */
             label: string;
             /** Unit */
             unit: string;
+            /** Prefix */
+            prefix: string;
+            /** Places */
+            places: number;
             /** Kind */
             kind: string;
             /** Text */
@@ -7844,6 +7886,8 @@ export interface components {
             interval: number[] | null;
             /** Tested */
             tested: number[] | null;
+            /** Rising */
+            rising: string;
             /** Next Value */
             next_value: number | null;
             /** X */
@@ -7874,6 +7918,34 @@ export interface components {
             points: number;
             /** Best */
             best: number[] | null;
+        };
+        /**
+         * TrendsAnswer
+         * @description Of a ladder: what becomes of each attribute along it, and in words. Empty elsewhere.
+         */
+        TrendsAnswer: {
+            /** Trends */
+            trends: components["schemas"]["TrendShown"][];
+            /** Text */
+            text: string[];
+        };
+        /**
+         * TrendShown
+         * @description change: of the attribute from the lowest to the highest rung, points of its own scale, with its 95 % interval.
+         */
+        TrendShown: {
+            /** Attribute */
+            attribute: string;
+            /** Label */
+            label: string;
+            /** Change */
+            change: number;
+            /** Interval */
+            interval: number[];
+            /** Tested */
+            tested: number[];
+            /** Shown */
+            shown: boolean;
         };
         /**
          * ValueAnswer
@@ -15388,6 +15460,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PairingAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_trends: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrendsAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

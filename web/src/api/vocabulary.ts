@@ -183,7 +183,7 @@ export const FACTOR_KINDS = [
   "asked": "Brew ratio",
   "tests": "brew_ratio",
   "equipment": false,
-  "ladder": true,
+  "ladder": "ratio",
   "dialled": false
  },
  {
@@ -192,7 +192,7 @@ export const FACTOR_KINDS = [
   "asked": "Grind setting",
   "tests": "grind_setting",
   "equipment": true,
-  "ladder": true,
+  "ladder": "grind_setting",
   "dialled": false
  },
  {
@@ -201,7 +201,7 @@ export const FACTOR_KINDS = [
   "asked": "Grinder or burrs",
   "tests": "grinder",
   "equipment": true,
-  "ladder": false,
+  "ladder": "",
   "dialled": true
  },
  {
@@ -210,7 +210,7 @@ export const FACTOR_KINDS = [
   "asked": "Filter",
   "tests": "filter",
   "equipment": true,
-  "ladder": false,
+  "ladder": "",
   "dialled": true
  },
  {
@@ -219,7 +219,7 @@ export const FACTOR_KINDS = [
   "asked": "Brewer",
   "tests": "brewer",
   "equipment": true,
-  "ladder": false,
+  "ladder": "",
   "dialled": true
  },
  {
@@ -228,7 +228,7 @@ export const FACTOR_KINDS = [
   "asked": "Temperature",
   "tests": "temperature_c",
   "equipment": false,
-  "ladder": true,
+  "ladder": "temperature_c",
   "dialled": false
  },
  {
@@ -237,7 +237,7 @@ export const FACTOR_KINDS = [
   "asked": "Coffee",
   "tests": "coffee",
   "equipment": false,
-  "ladder": false,
+  "ladder": "",
   "dialled": true
  },
  {
@@ -246,8 +246,26 @@ export const FACTOR_KINDS = [
   "asked": "Water",
   "tests": "water",
   "equipment": false,
-  "ladder": false,
+  "ladder": "",
   "dialled": true
+ },
+ {
+  "code": "strength",
+  "label": "strength",
+  "asked": "Strength, by bypass water",
+  "tests": "bypass_g",
+  "equipment": false,
+  "ladder": "tds_pct",
+  "dialled": false
+ },
+ {
+  "code": "extraction",
+  "label": "extraction",
+  "asked": "Extraction, by the grind",
+  "tests": "grind_setting",
+  "equipment": true,
+  "ladder": "ey_pct",
+  "dialled": false
  },
  {
   "code": "pours",
@@ -255,7 +273,7 @@ export const FACTOR_KINDS = [
   "asked": "Pour pattern",
   "tests": "pours",
   "equipment": false,
-  "ladder": false,
+  "ladder": "",
   "dialled": false
  },
  {
@@ -264,7 +282,7 @@ export const FACTOR_KINDS = [
   "asked": "Something else",
   "tests": "other",
   "equipment": false,
-  "ladder": false,
+  "ladder": "",
   "dialled": false
  }
 ] as const;
@@ -856,6 +874,25 @@ export const PASSES = [
  }
 ] as const;
 export const USUAL_PASS = "warm" as const;
+export const JUDGED_PASSES = [
+ {
+  "code": "mean",
+  "label": "the mean of the passes"
+ },
+ {
+  "code": "hot",
+  "label": "the hot pass"
+ },
+ {
+  "code": "warm",
+  "label": "the warm pass"
+ },
+ {
+  "code": "cool",
+  "label": "the cool pass"
+ }
+] as const;
+export const USUAL_JUDGED_PASS = "mean" as const;
 export const ATTRIBUTES = [
  {
   "code": "aroma",

@@ -99,16 +99,7 @@ class Dials:
 
     def _scale(self, part: Part) -> GrinderScale:
         body = next((p for p in self.parts if p.id == part.facts.get("grinder_id")), part) if part.kind == "burr_set" else part
-        facts = dict(body.facts) | {k: v for k, v in part.facts.items() if v is not None}
-        return GrinderScale(
-            name=self.names[part.id],
-            kind=facts.get("scale", "dial"),
-            direction=facts.get("direction", "larger_is_coarser"),
-            step=facts.get("step"),
-            finest=facts.get("finest"),
-            zero=facts.get("zero"),
-            marks=facts.get("marks"),
-        )
+        return scale_from(self.names[part.id], body.facts, part.facts)
 
     @cached_property
     def pairs(self) -> tuple[MatchedPair, ...]:
@@ -183,6 +174,20 @@ def full_name(burrs: str, body: str) -> str:
     'Tidewheel · flat steel'
     """
     return f"{body}{JOIN}{burrs}"
+
+
+def scale_from(name: str, body: Mapping[str, Any], burrs: Mapping[str, Any]) -> GrinderScale:
+    """The scale a grinder's facts describe; its burr set's own come before them."""
+    facts = dict(body) | {k: v for k, v in burrs.items() if v is not None}
+    return GrinderScale(
+        name=name,
+        kind=facts.get("scale", "dial"),
+        direction=facts.get("direction", "larger_is_coarser"),
+        step=facts.get("step"),
+        finest=facts.get("finest"),
+        zero=facts.get("zero"),
+        marks=facts.get("marks"),
+    )
 
 
 def dials_of(parts: Sequence[Part], matches: Sequence[Match], said: Sequence[Said] = ()) -> Dials:

@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from .. import figures
+from .measures import MEASURE, Measure
 
 Kind = Literal["setup", "camps", "ladder", "factors", "apart", "pairs", "ranks", "none"]
 MATTERS_MORE = 0.9
@@ -32,8 +33,21 @@ class Camp:
 
 
 @dataclass(frozen=True)
+class Located:
+    """Where along a ladder liking is best: as core.judging.peak.Peak says, of what the answer needs."""
+
+    kind: str
+    best: float
+    interval: Sequence[float]
+    tested: Sequence[float]
+    rising: str
+    next_value: float | None
+
+
+@dataclass(frozen=True)
 class Answer:
-    """headline: the answer; certainty: one sentence of how sure; action: what to do tomorrow. groups: only where the panel falls apart. sighted: nothing blind was scored."""
+    """headline: the answer; certainty: one sentence of how sure; action: what to do tomorrow. groups: only where the panel falls apart. sighted: nothing blind was scored.
+    order: letters as every view lists them: the rungs of a ladder from the lowest, else () for best liked first."""
 
     kind: Kind
     headline: str
@@ -41,24 +55,21 @@ class Answer:
     action: str
     groups: tuple[Camp, ...] = ()
     sighted: bool = False
+    order: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
 class Found:
-    """What the methods found, as plain values. verdict, lean: of the judgement of liking, None where nothing was scored; setups: its results; segments, peak,
-    factorial: as their own modules say, None where not asked or not found; told: tests of difference, blind first; ranked, preferred: of flights that asked only that. rungs: letter → the
-    number of a ladder. names: letter → what to call a setup."""
+    """What the methods found, as plain values. verdict, lean: of the judgement of liking, None where nothing was scored; setups: its results; segments, factorial: as their own modules say, None where not asked or not found; told: tests of difference, blind first; ranked, preferred: of flights that asked only that. climbs: the question
+    is how far; peak: where, None where there is no curve; measure: what the rungs are read as; rungs: letter → its number, lowest first. names: letter → what to call a setup."""
 
     names: Mapping[str, str]
     verdict: Plain | None = None
     lean: Plain | None = None
     setups: Sequence[Plain] = ()
     segments: Plain | None = None
-    peak: Plain | None = None
-    what: str = ""
-    prefix: str = ""
-    unit: str = ""
-    places: int = 1
+    peak: Located | None = None
+    measure: Measure = MEASURE["ratio"]
     rungs: Mapping[str, float] = field(default_factory=dict)
     factorial: Plain | None = None
     told: Sequence[Plain] = ()
@@ -159,34 +170,30 @@ def _count(n: int) -> str:
 
 
 def _ladder(found: Found) -> Answer | None:
-    peak = found.peak
-    if peak is None or peak["kind"] in ("none", "too_few_levels"):
+    peak, measure = found.peak, found.measure
+    if peak is None or peak.kind == "too_few_levels":
         return None
 
-    def number(value: float) -> str:
-        return f"{found.prefix}{figures.to_places(value, found.places)}{found.unit}"
-
-    tested = f"{number(peak['tested'][0])} to {number(peak['tested'][1])}"
-    ends = f"{number(peak['interval'][0])} to {number(peak['interval'][1])}"
-    between = f"{number(peak['interval'][0])} and {number(peak['interval'][1])}"
+    tested = f"{measure.say(peak.tested[0])} to {measure.say(peak.tested[1])}"
+    ends = f"{measure.say(peak.interval[0])} to {measure.say(peak.interval[1])}"
+    between = f"{measure.say(peak.interval[0])} and {measure.say(peak.interval[1])}"
+    what, order = measure.what_before, tuple(found.rungs)
     leaned = (found.lean or {}).get("setup")
-    if peak["kind"] == "peak":
-        headline = f"Liked best near {found.what} {number(peak['best'])}"
-        return Answer("ladder", _sighted(found, headline), f"Between {between} as far as this panel can tell; {tested} was tested.", f"Brew {_call(found, leaned)} tomorrow: of the rungs it risks least.", sighted=found.sighted)  # fmt: skip
-    if peak["kind"] == "no_peak":
-        towards = peak["tested"][1] if peak["rising"] == "high" else peak["tested"][0]
+    if peak.kind == "peak":
+        headline = f"Liked best near {what}{measure.say(peak.best)}"
+        certainty = f"Between {between} as far as this panel can tell; {tested} was tested."
+        action = f"Brew {_call(found, leaned)} tomorrow: of the rungs it risks least."
+    elif peak.kind == "no_peak":
+        towards = peak.tested[1] if peak.rising == "high" else peak.tested[0]
         rung = min(found.rungs, key=lambda x: abs(found.rungs[x] - towards)) if found.rungs else leaned
-        headline = f"Liked more towards {found.what} {number(towards)}, the end of what was tested"
+        headline = f"Liked more towards {what}{measure.say(towards)}, the end of what was tested"
         certainty = f"No best point inside {tested}: liking still rises there."
-        return Answer("ladder", _sighted(found, headline), certainty, f"Try {number(peak['next_value'])} next; meanwhile brew {_call(found, rung)}.", sighted=found.sighted)  # fmt: skip
-    headline = f"The best {found.what} is not located"
-    return Answer(
-        "ladder",
-        _sighted(found, headline),
-        f"It may be anywhere from {ends}; {tested} was tested.",
-        _first_sentence((found.lean or {}).get("text", "")),
-        sighted=found.sighted,
-    )
+        action = f"Try {measure.say(peak.next_value)} next; meanwhile brew {_call(found, rung)}."
+    else:
+        headline = f"The best {measure.label.lower()} is not located"
+        certainty = f"It may be anywhere from {ends}; {tested} was tested."
+        action = _first_sentence((found.lean or {}).get("text", ""))
+    return Answer("ladder", _sighted(found, headline), certainty, action, sighted=found.sighted, order=order)
 
 
 # --- which matters more ----------------------------------------------------------------------------------------------------------------------

@@ -21,24 +21,30 @@ CHUNK_FLOATS = 1_500_000
 
 @dataclass(frozen=True)
 class Coefficients:
-    """Posterior of b: per node its weight (N,), mean (N, P) and covariance (N, P, P); intercept: average of the blocks at b, (N,). nodes: where on the grid; log_evidence: of these columns, up to
-    what is the same for all columns read off the same scores at the same nodes."""
+    """Posterior of b: per node its weight (N,), mean (N, P) and covariance (N, P, P); intercept: average of the blocks, its mean (N,), variance (N,) and covariance with b (N, P):
+    where the columns are nought, the level is still no surer than it is. nodes: where on the grid; log_evidence: of these columns, up to what is the same for all columns read off the same
+    scores at the same nodes."""
 
     weight: np.ndarray
     mean: np.ndarray
     cov: np.ndarray
     intercept: np.ndarray
+    intercept_var: np.ndarray
+    intercept_cov: np.ndarray
     nodes: np.ndarray
     log_evidence: float
 
     def draws(self, count: int, seed: int) -> tuple[np.ndarray, np.ndarray]:
-        """Seeded draws of (intercept (n,), b (n, P)): systematic over nodes, antithetic normals."""
+        """Seeded draws of (intercept (n,), b (n, P)), together: systematic over nodes, antithetic normals."""
         rng = np.random.default_rng(seed)
         comb = (np.arange(count // 2) + rng.random()) / (count // 2)
         node = np.minimum(np.searchsorted(np.cumsum(self.weight), comb), len(self.weight) - 1)
         noise = np.einsum("nij,nj->ni", np.linalg.cholesky(self.cov)[node], rng.standard_normal((count // 2, self.mean.shape[1])))
         b = np.concatenate([self.mean[node] + noise, self.mean[node] - noise])
-        return np.tile(self.intercept[node], 2), b
+        along = np.linalg.solve(self.cov, self.intercept_cov[..., None])[..., 0]
+        left = np.sqrt(np.maximum(self.intercept_var - (along * self.intercept_cov).sum(1), 0))
+        off = (along[node] * noise).sum(1) + left[node] * rng.standard_normal(count // 2)
+        return np.concatenate([self.intercept[node] + off, self.intercept[node] - off]), b
 
 
 def fit_columns(cups: Cups, columns: np.ndarray, slopes: np.ndarray, *, scale: float) -> Coefficients:
@@ -52,20 +58,20 @@ def fit_columns(cups: Cups, columns: np.ndarray, slopes: np.ndarray, *, scale: f
     coarse = _nodes(edges)
     log_post = design.likelihood(coarse)[0] + _log_prior(coarse, scale)
     nodes = _nodes(_narrow(edges, log_post))
-    log_like, mean, cov, intercept = design.likelihood(nodes)
+    log_like, *found = design.likelihood(nodes)
     log_post = log_like + _log_prior(nodes, scale)
     weight = np.exp(log_post - log_post.max())
     weight /= weight.sum()
     keep = heaviest(weight, KEPT)
-    return Coefficients(weight[keep] / weight[keep].sum(), mean[keep], cov[keep], intercept[keep], nodes[keep], _log_sum(log_post[keep]))
+    return Coefficients(weight[keep] / weight[keep].sum(), *(part[keep] for part in found), nodes[keep], _log_sum(log_post[keep]))
 
 
 def fit_at(cups: Cups, columns: np.ndarray, slopes: np.ndarray, nodes: np.ndarray, *, scale: float) -> Coefficients:
     """Other columns at the nodes of a fit: so that shapes are held against each other at the same scatters."""
-    log_like, mean, cov, intercept = _Columns(cups, columns, slopes).likelihood(nodes)
+    log_like, *found = _Columns(cups, columns, slopes).likelihood(nodes)
     log_post = log_like + _log_prior(nodes, scale)
     weight = np.exp(log_post - log_post.max())
-    return Coefficients(weight / weight.sum(), mean, cov, intercept, nodes, _log_sum(log_post))
+    return Coefficients(weight / weight.sum(), *found, nodes, _log_sum(log_post))
 
 
 def _log_sum(logs: np.ndarray) -> float:
@@ -136,7 +142,7 @@ class _Columns:
             self.by_count[len(mine)] = (count + 1, product + np.outer(sums, sums))
 
     def likelihood(self, nodes: np.ndarray):
-        """log likelihood (N,), mean (N, P), covariance (N, P, P), mean block (N,)."""
+        """log likelihood (N,), mean (N, P), covariance (N, P, P); of the mean block its mean (N,), variance (N,), covariance with b (N, P)."""
         chunk = max(1, CHUNK_FLOATS // self.ztz.size)
         parts = [self._chunk(nodes[i : i + chunk]) for i in range(0, len(nodes), chunk)]
         return tuple(np.concatenate(x) for x in zip(*parts, strict=True))
@@ -162,4 +168,5 @@ class _Columns:
         rss = w[:, -1, -1] - np.einsum("ni,ni->n", y, beta)
         log_like = -0.5 * (log_v + np.linalg.slogdet(fixed + 1e-9 * np.eye(outer - 1))[1] + rss)
         b = self.blocks
-        return log_like, beta[:, b:], cov[:, b:, b:], beta[:, :b].mean(1)
+        level = cov[:, :b]
+        return log_like, beta[:, b:], cov[:, b:, b:], beta[:, :b].mean(1), level[:, :, :b].mean((1, 2)), level[:, :, b:].mean(1)

@@ -46,6 +46,8 @@ CAPS: dict[str, tuple[int, str]] = {
     "mixed_schools": (4, "Yields of two schools."),
     "segments": (4, "One verdict for two kinds of drinkers."),
     "leader_changes": (4, "The winner changes as it cools."),
+    "pass_chosen_after": (4, "The pass was chosen when the scores were known."),
+    "pass_missed": (4, "The pass it asks about was not tasted."),
     "late_scores": (4, "Scores came after the lock."),
     "conditions_unknown": (4, "A plain file says nothing of blindness, strength or temperature."),
     "small_panel": (4, "Fewer than eight tasters or three brews of each."),

@@ -15,6 +15,7 @@ import numpy as np
 from scipy.stats import norm
 
 from .. import figures
+from .measures import MEASURE, Measure
 from .mixtures import systematic
 from .peak import Peak
 from .posterior import integrate
@@ -59,6 +60,7 @@ def next_steps(
     dropped: Collection[str] = (),
     names: Mapping[str, str] | None = None,
     peak: Peak | None = None,
+    measure: Measure = MEASURE["ratio"],
     low: float = 1,
     high: float = 9,
     smallest_difference: float = 0.5,
@@ -82,7 +84,7 @@ def next_steps(
             spent = sum(minutes[s] for s in open_setups) * brews + MINUTES_A_CUP * len(open_setups) * brews + MINUTES_A_TASTER * tasters
             out.append(Step(code, _text(code, who, brews, tasters, grams, spent, settles), removes, settles, grams, spent, open_setups, brews, tasters))
     if peak is not None and peak.next_gain is not None:
-        out.append(_beyond(peak, nodes, j, max(dose_g.values()), max(minutes.values())))
+        out.append(_beyond(peak, measure, nodes, j, max(dose_g.values()), max(minutes.values())))
     return tuple(sorted(out, key=lambda s: -s.per_effort))
 
 
@@ -133,7 +135,7 @@ class _Seen:
         return max(0.0, float(best_then - best_now)), float((clear | tie).mean())
 
 
-def _beyond(peak: Peak, nodes, j: int, dose: float, minutes: float) -> Step:
+def _beyond(peak: Peak, measure: Measure, nodes, j: int, dose: float, minutes: float) -> Step:
     """One step beyond the end at which liking still rises: worth its gain, as far as it would be believed after two brews."""
     mean, sd = peak.next_gain
     e2, ts2, b2 = (nodes.weight[:, None] * nodes.sds**2).sum(0)
@@ -141,7 +143,7 @@ def _beyond(peak: Peak, nodes, j: int, dose: float, minutes: float) -> Step:
     believed = max(sd**2 / math.sqrt(sd**2 + v), 1e-9)
     removes = mean * norm.cdf(mean / believed) + believed * norm.pdf(mean / believed)
     grams, spent = FLIGHT_BREWS * 2 * dose, FLIGHT_BREWS * 2 * (minutes + MINUTES_A_CUP)
-    text = f"Liking still rises at the end of what was tested: brew {peak.next_value:.3g} twice beside the best so far: {figures.grams(grams)} g, {figures.minutes(spent)} min."
+    text = f"Liking still rises at the end of what was tested: brew {measure.say(peak.next_value)} twice beside the best so far: {figures.grams(grams)} g, {figures.minutes(spent)} min."
     return Step("next_value", text, float(removes), None, grams, spent, (), FLIGHT_BREWS, 0, peak.next_value)
 
 

@@ -14,6 +14,7 @@ import numpy as np
 
 from ..errors import BadScores
 from .columns import fit_at, fit_columns
+from .measures import Measure
 from .scores import Score, cups_of
 
 Kind = Literal["peak", "no_peak", "not_located", "too_few_levels"]
@@ -100,28 +101,25 @@ def find_peak(scores: Sequence[Score], at: Mapping[tuple[str, str], float], *, l
     )
 
 
-def said(peak: Peak, *, what: str, unit: str = "", places: int = 1, prefix: str = "") -> str:
-    """What the curve says, in words. what: "ratio"; prefix: "1:" before the number.
+def said(peak: Peak, measure: Measure) -> str:
+    """What the curve says, in words.
 
     >>> curve = Curve((), (), (), ())
-    >>> said(Peak("peak", 15.4, (14.9, 15.9), 0.99, "", 6, (13, 18), 0, (0, 0), curve, None, None), what="ratio", prefix="1:")
+    >>> said(Peak("peak", 15.4, (14.9, 15.9), 0.99, "", 6, (13, 18), 0, (0, 0), curve, None, None), MEASURE["ratio"])
     'Liked best at ratio 1:15.4 (1:14.9 to 1:15.9).'
     """
-
-    def number(value: float) -> str:
-        return f"{prefix}{value:.{places}f}{unit}"
-
+    number, what = measure.say, measure.what_before
     tested, ends = f"{number(peak.tested[0])} to {number(peak.tested[1])}", f"{number(peak.interval[0])} to {number(peak.interval[1])}"
     match peak.kind:
         case "peak":
-            return f"Liked best at {what} {number(peak.best)} ({ends})."
+            return f"Liked best at {what}{number(peak.best)} ({ends})."
         case "no_peak":
             towards = peak.tested[1] if peak.rising == "high" else peak.tested[0]
             return f"No peak inside the tested range: liking still rises towards {number(towards)}. Try {number(peak.next_value)}."
         case "too_few_levels":
-            return f"{peak.distinct} levels of {what}: the curve is drawn, but they cannot locate a peak."
+            return f"{peak.distinct} levels of {measure.label.lower()}: the curve is drawn, but they cannot locate a peak."
         case _:
-            return f"The best {what} is not located between {tested}: anywhere from {ends}."
+            return f"The best {measure.label.lower()} is not located between {tested}: anywhere from {ends}."
 
 
 def levels_of(values: Sequence[float], same_within: float) -> int:

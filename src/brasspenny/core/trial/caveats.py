@@ -14,7 +14,8 @@ from .. import figures
 from ..extraction.dilution import one_strength
 from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
 from ..planning.control import EQUIPMENT_FACTORS, Bar
-from ..vocabulary import FACTOR_KINDS, BrewerType, Factor, School
+from ..vocabulary import FACTOR_KINDS, JUDGED_AS, BrewerType, Factor, JudgedPass, School
+from .value import JudgedBefore
 
 Shape = Literal["crack", "doubt", "note"]
 SHAPES: tuple[Shape, ...] = get_args(Shape)
@@ -309,6 +310,26 @@ def second_thoughts(marked_again: Sequence[tuple[int, str]], deleted: Sequence[t
         text = f"{flights} {was} deleted after the flip, when {its} scores were known.{_said_before(deleted)}"
         out.append(
             MarginCaveat("flipped_flight_deleted", "doubt", "taste", "A flipped flight was deleted", text, "Bring it back from the history, or taste again.")
+        )
+    return tuple(out)
+
+
+def judged_by(chosen: JudgedPass, before: JudgedBefore | None, missed: bool) -> tuple[MarginCaveat, ...]:
+    """The pass a trial is judged by, where it was chosen once the scores were known, or never tasted."""
+    out = []
+    if before and before.judged_pass != chosen:
+        text = f"It is judged by {JUDGED_AS[chosen]}, chosen when the scores were known; until then by {JUDGED_AS[before.judged_pass]}.{_said_before([(0, before.before)])}"
+        out.append(
+            MarginCaveat(
+                "pass_chosen_after", "doubt", "verdict", "The pass was chosen after the flip", text, "Name the pass in Ask, before anything is tasted."
+            )
+        )
+    if missed:
+        text = f"Nothing was scored in {JUDGED_AS[chosen]}, so all passes are judged alike."
+        out.append(
+            MarginCaveat(
+                "pass_missed", "doubt", "taste", "The pass it asks about was not tasted", text, "Pour a flight with that pass, or choose another in Ask."
+            )
         )
     return tuple(out)
 

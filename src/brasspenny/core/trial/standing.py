@@ -28,7 +28,7 @@ from .value import Flight, Trial
 @dataclass(frozen=True)
 class JudgedFacts:
     """What the margin needs of a verdict. caveats: (code, text, cure) of the blind one; blind and sighted: letters, best first, with the
-    sighted favourite's name and mean; tasters: of the verdict that counts."""
+    sighted favourite's name and mean; tasters: of the verdict that counts; pass_missed: nothing was scored in the pass it asks about."""
 
     caveats: tuple[tuple[str, str, str], ...] = ()
     blind: tuple[str, ...] = ()
@@ -36,6 +36,7 @@ class JudgedFacts:
     sighted_name: str = ""
     sighted_mean: float = 0.0
     tasters: int = 0
+    pass_missed: bool = False
 
 
 @dataclass(frozen=True)
@@ -62,6 +63,7 @@ def stand(m: MeasuredTrial, judged: JudgedFacts | None) -> Standing:
         + _as_meant(m)
         + c.at_table(at_table(trial.flights))
         + c.second_thoughts(*([(x.flight, x.before) for x in trial.second_thoughts if x.kind == kind] for kind in ("correct_marks", "delete")))
+        + (c.judged_by(trial.judged_pass, trial.judged_before, judged.pass_missed) if judged else ())
         + (c.uneven_cups(trial.sheet_spread_c) if trial.flights and trial.sheet_spread_c is not None else ())
     )
     found = tuple(sorted(found, key=lambda x: c.SHAPES.index(x.shape)))

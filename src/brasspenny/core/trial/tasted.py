@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Callable, Collection
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from ..judging.discrimination import Discriminated, discriminate
@@ -12,6 +12,7 @@ from ..judging.guesses import Guess
 from ..judging.scores import Score
 from ..tasting.flights import DISCRIMINATION, is_right
 from ..tasting.sheets import ATTRIBUTE_CODES, BY_EYE, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS
+from ..vocabulary import USUAL_JUDGED_PASS, JudgedPass
 from .value import Flight, Trial
 
 
@@ -32,10 +33,11 @@ class Touch(NamedTuple):
 
 @dataclass(frozen=True)
 class Tasted:
-    """Answers in a fixed order. tasters: names by id."""
+    """Answers in a fixed order. tasters: names by id; judged_pass: by which the trial is judged."""
 
     touches: tuple[Touch, ...]
     tasters: tuple[tuple[str, str], ...]
+    judged_pass: JudgedPass = USUAL_JUDGED_PASS
 
     @property
     def names(self) -> dict[str, str]:
@@ -45,10 +47,22 @@ class Tasted:
         """Those about some attributes: what a layer that looks at nothing else rests on."""
         touches = tuple(t for t in self.touches if keep(t.attribute))
         who = {t.taster for t in touches}
-        return Tasted(touches, tuple(x for x in self.tasters if x[0] in who))
+        return replace(self, touches=touches, tasters=tuple(x for x in self.tasters if x[0] in who))
 
     def scores(self, attribute: str = LIKING) -> list[Score]:
+        """All there are, in every pass."""
         return [score_of(t) for t in self.touches if t.attribute == attribute and t.value is not None]
+
+    def counting(self, attribute: str = LIKING) -> list[Score]:
+        """Those of the pass the trial is judged by: whatever decides anything decides by these. All of them where nothing was scored in that pass."""
+        scores = self.scores(attribute)
+        return [s for s in scores if s.pass_ == self.judged_pass] or scores
+
+    @property
+    def pass_missed(self) -> bool:
+        """The pass it was to be judged by was never scored."""
+        passes = {s.pass_ for s in self.scores()}
+        return self.judged_pass != USUAL_JUDGED_PASS and bool(passes) and self.judged_pass not in passes
 
     def attributes(self) -> list[str]:
         """Scored attributes beside liking, in the order of the sheet."""
@@ -107,7 +121,7 @@ def tasted(trial: Trial, *, sighted: bool) -> Tasted:
                 names[seat.person_id] = seat.person
                 touches.append(Touch(flight.id, seat.person_id, letter, cup.run_id, cup.code, a.pass_name, a.attribute, a.value, a.text, a.position))
     touches.sort(key=lambda t: (t.flight, t.taster, t.run, t.cup, t.pass_name, t.attribute))
-    return Tasted(tuple(touches), tuple(sorted(names.items())))
+    return Tasted(tuple(touches), tuple(sorted(names.items())), trial.judged_pass)
 
 
 def gathered(trial: Trial) -> Tasted:

@@ -19,7 +19,7 @@ from .. import CORE_VERSION
 from ..brewing.observed import Tolerances
 from ..extraction.uncertainty import Instrument
 from ..grinding.dials import Dials
-from ..vocabulary import BLINDINGS, BrewerType, Factor, FlightMethod, MatchingRule, Purpose, School
+from ..vocabulary import BLINDINGS, BrewerType, Factor, FlightMethod, JudgedPass, MatchingRule, Purpose, School
 
 Document = Mapping[str, Any]
 SIGHTED: tuple[str, ...] = tuple(b.code for b in BLINDINGS if b.sighted)
@@ -209,6 +209,13 @@ class SecondThought(NamedTuple):
     before: str = ""
 
 
+class JudgedBefore(NamedTuple):
+    """By which pass a trial was judged when its scores became known, before another was chosen, and what the verdict then said."""
+
+    judged_pass: JudgedPass
+    before: str = ""
+
+
 @dataclass(frozen=True)
 class Plan:
     """The stored plan's settings by column name, its design, and its revision."""
@@ -233,6 +240,7 @@ class Trial:
     school_chosen: School | None
     strength_policy: Literal["as_brewed", "matched"]
     smallest_difference: float
+    judged_pass: JudgedPass
     created_at: datetime
     bench: BenchSettings
     setups: tuple[Setup, ...] = ()
@@ -243,6 +251,7 @@ class Trial:
     plan: Plan | None = None
     sheet_spread_c: float | None = None
     second_thoughts: tuple[SecondThought, ...] = ()
+    judged_before: JudgedBefore | None = None
     dials: Dials | None = None
 
     @property

@@ -1,0 +1,134 @@
+"""What to do next, and putting it into the plan."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
+
+from ..act import Act
+from ..core.errors import BadScores
+from ..core.judging import Score
+from ..core.judging.measures import MEASURE, Measure
+from ..core.judging.next_steps import next_steps
+from ..core.judging.peak import Peak, find_peak
+from ..core.planning.minutes import trial_brew_minutes
+from ..core.trial.ladder import Ladder, Rung, ladder_of, rung_at
+from ..core.trial.measured import cup_minutes_of
+from ..planning import plans
+from ..refusals import Conflict
+from ..store.writing import use_case
+from ..trials import schemas as trials_s
+from ..trials import service as trials
+from . import schemas as s
+from . import service
+from . import worth_schemas as w
+from .kept import Layer
+from .view import View, look
+
+
+@dataclass(frozen=True)
+class NextPart:
+    """All that is proposed rests on this. measure, ladder: what the rungs are read as, and the brews' numbers, of a trial that asks how far; reachable: something that is set
+    leads beyond its ends."""
+
+    scores: tuple[Score, ...]
+    dose_g: Mapping[str, float]
+    minutes: Mapping[str, float]
+    dropped: tuple[str, ...]
+    names: Mapping[str, str]
+    smallest_difference: float
+    measure: Measure | None
+    reachable: bool
+    ladder: Mapping[str, float]
+
+
+def read_next(trial_id: str, act: Act) -> w.NextAnswer:
+    view = look(trial_id, act)
+    return next_of(view, service.judged(view).main)
+
+
+def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
+    if main is None:
+        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view))
+    ladder = ladder_of(view.measured)
+    part = NextPart(
+        scores=tuple(view.found.counting()),
+        dose_g={setup.letter: revision.dose_g for setup, revision in view.trial.rows},
+        minutes={letter: trial_brew_minutes(m) for letter, m in cup_minutes_of(view.measured).items()},
+        dropped=tuple(main.verdict.dropped),
+        names=view.names,
+        smallest_difference=view.trial.smallest_difference,
+        measure=ladder.measure if ladder else None,
+        ladder=ladder.numbers if ladder else {},
+        reachable=bool(ladder) and all(rung_at(view.measured, ladder, n) for n in _past_the_ends(ladder)),
+    )
+    return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret, untasted=_untasted(view))
+
+
+def _untasted(view: View) -> list[str]:
+    """A1, B2: of the setups there are now."""
+    poured = {p.run_id for flight in view.trial.flights for p in flight.brews}
+    return [view.measured.label_of(run) for run in view.measured.runs if run.id not in poured]
+
+
+def _past_the_ends(ladder: Ladder) -> tuple[float, float]:
+    """A step below the lowest rung and above the highest."""
+    low, *_, high = ladder.rungs.values()
+    step = (high - low) / (len(ladder.rungs) - 1)
+    return low - step, high + step
+
+
+def _steps(part: NextPart) -> dict:
+    steps = next_steps(
+        part.scores,
+        dose_g=part.dose_g,
+        minutes=part.minutes,
+        dropped=part.dropped,
+        names=part.names,
+        peak=_peak(part),
+        measure=part.measure or MEASURE["ratio"],
+        smallest_difference=part.smallest_difference,
+    )
+    return {"steps": [{**asdict(step), "per_effort": step.per_effort} for step in steps]}
+
+
+NEXT = Layer("next", _steps)
+
+
+def _peak(part: NextPart) -> Peak | None:
+    """Of the ladder: its next value can be set up."""
+    at = {(x.setup, x.brew): part.ladder[x.brew] for x in part.scores if x.brew in part.ladder}
+    if not at or not part.reachable:
+        return None
+    try:
+        return find_peak(part.scores, at, same_within=part.measure.same_within)
+    except BadScores:
+        return None
+
+
+def draft(trial_id: str, sent: w.DraftBody, act: Act) -> w.DraftAnswer:
+    """Put a next step into the plan: how many brews of each and how many tasters; for a new value, its setup as well. It is judged first, which
+    nobody else waits for."""
+    view = look(trial_id, act)
+    step = next((x for x in next_of(view, service.judged(view).main).steps if x.code == sent.code), None)
+    if step is None:
+        raise Conflict("code", "That step is not open for this trial any more.", "Look at the verdict again.")
+    return _draft(trial_id, step, _rung(view, step), act)
+
+
+def _rung(view: View, step: w.NextStepShown) -> Rung | None:
+    ladder = ladder_of(view.measured)
+    return None if step.value is None or ladder is None else rung_at(view.measured, ladder, step.value)
+
+
+@use_case
+def _draft(trial_id: str, step: w.NextStepShown, rung: Rung | None, act: Act) -> w.DraftAnswer:
+    trial = trials.open_trial(trial_id)
+    if rung is not None:
+        body = trials_s.SetupBody(copy_of=rung.setup_id, variables=trials_s.VariablesPatch(**rung.changes))
+        made = trials.add_setup(trial_id, body, act)
+        return w.DraftAnswer(station="set_up", text=f"Setup {made.letter} is added at {rung.words}. Brew it twice beside the best so far.")
+    plan = plans.plan_of(trial_id)
+    people = plans.asked_in(trials.frozen(trial_id)).tasters if not step.tasters else min(12, step.tasters)
+    plans.store(trial, {"replicates": step.brews, "flights": 1, "tasters": people}, plan.rev if plan else 0, act)
+    return w.DraftAnswer(station="brew", text=f"Planned: {step.text}")
