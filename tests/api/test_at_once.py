@@ -1,6 +1,7 @@
 """Several hands at once, and a database that goes away: nothing acknowledged is lost, nothing is half-stored."""
 
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 
 import pytest
 
@@ -197,16 +198,5 @@ def test_migrations_may_run_again_and_keep_what_is_there(app, host):
     assert connection.migrate() == []
     with database.connection_context():
         database.execute_sql("DELETE FROM schema_migration")
-    assert connection.migrate() == [
-        "0001_first_tables",
-        "0002_kit_recipes_plans",
-        "0003_live_brews",
-        "0004_measuring",
-        "0005_tasting",
-        "0006_frozen_trial",
-        "0007_labels_and_names",
-        "0008_given_once",
-        "0009_doors",
-        "0010_scale_leads",
-    ]
+    assert connection.migrate() == sorted(p.stem for p in Path(connection.MIGRATIONS).glob("0*.py")) != []
     assert len(host.get("/trials")["trials"]) == 1

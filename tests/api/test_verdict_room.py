@@ -161,7 +161,7 @@ def test_an_open_flight_and_a_verdictless_trial_give_the_verdict_room_nothing(ho
     flight = host.flight(trial["id"], runs, people)
     host.score(flight["sheets"][0], host.touch(flight["cups"][0]["code"], value=9))
     assert host.get(f"/trials/{trial['id']}/verdict/characters") == {"characters": []}
-    assert host.get(f"/trials/{trial['id']}/verdict/next") == {"steps": [], "regret": None, "untasted": []}
+    assert host.get(f"/trials/{trial['id']}/verdict/next") == {"steps": [], "regret": None, "untasted": [], "note": ""}
     assert host.get(f"/trials/{trial['id']}/verdict/value")["setups"] == []
     assert host.client.get(f"/api/v1/trials/{trial['id']}/scores.csv").data.decode().splitlines() == ["flight,taster,setup,brew,pass,cup,attribute,score"]
     report = host.get(f"/trials/{trial['id']}/report")
@@ -284,3 +284,150 @@ def test_what_is_brewed_and_not_tasted_comes_before_more_brewing(host, judged):
     setup = host.get(f"/trials/{judged['id']}/setups")["setups"][0]
     host.brew(judged["id"], setup)
     assert host.get(f"/trials/{judged['id']}/verdict/next")["untasted"] == ["A3"]
+
+
+# --- the answer has the shape of the question --------------------------------------------------------------------------------------
+
+
+def climbed(host, people, factor, setups, likings, *, brews=1, attributes=(), more=lambda letter, a: 5, **asked):
+    """A ladder of setups A, B, … that differ in `factor`, liked like this."""
+    trial = host.ask(question="How far?", factor=factor, **asked)
+    first = host.setup(trial["id"], **setups[0])
+    made = [first, *(host.copy(first, **change) for change in setups[1:])]
+    runs = [host.brew(trial["id"], s, **brewed(change))["id"] for s, change in zip(made, setups, strict=True) for _ in range(brews)]
+    liked = dict(zip("ABCDEF", likings, strict=False))
+    tasted(host, trial, runs, people, lambda letter, a, p, i: liked[letter] + (i % 3 == 0) if a == "liking" else more(letter, a), attributes=list(attributes))
+    return trial["id"]
+
+
+def brewed(change):
+    """As it is brewed to that setup: bypass water thins one and the same brew."""
+    if "bypass_g" not in change:
+        return {k: v for k, v in change.items() if k in ("brew_water_g", "temperature_c")}
+    drink = 248 + change["bypass_g"]
+    return {"bypass_g": change["bypass_g"], "beverage_g": drink, "tds": [round(1.8 * 248 / drink, 2)] * 2}
+
+
+HEATS = [{"temperature_c": t} for t in (86, 88, 90, 92, 94)]
+
+
+@pytest.mark.parametrize(
+    ("likings", "kind", "headline"),
+    [
+        ((3, 4, 5, 6, 7), "no_peak", "Liked more towards 94 °C, the end of what was tested"),
+        ((3, 5, 7, 5, 3), "peak", "Liked best near 90 °C"),
+        ((5, 5, 5, 5, 5), "not_located", "The best temperature is not located"),
+    ],
+)
+def test_a_ladder_of_any_number_leads_with_how_far(host, people, likings, kind, headline):
+    trial = climbed(host, people, "temperature", HEATS, likings, brews=2)
+    curve = host.get(f"/trials/{trial}/verdict/pairing")["curves"][0]
+    assert (curve["measure"], curve["kind"]) == ("temperature_c", kind)
+    said = host.get(f"/trials/{trial}/verdict")["answer"]
+    assert (said["kind"], said["headline"], said["order"]) == ("ladder", headline, list("ABCDE"))
+    assert [t["headline"] for t in host.get("/trials")["trials"]] == [headline]
+    report = host.get(f"/trials/{trial}/report")
+    assert report["headline"] == headline and [x["setup"] for x in report["judged"]] == list("ABCDE")
+
+
+@pytest.mark.parametrize(
+    ("factor", "setups", "measure", "drafted"),
+    [
+        ("temperature", HEATS, "temperature_c", ("temperature_c", 96)),
+        ("grind_setting", [{"grind_setting": s} for s in ("5", "5.5", "6", "6.5", "7")], "grind_setting", ("grind_setting", "7.5")),
+        ("strength", [{"bypass_g": b} for b in (0, 20, 40, 60, 80)], "tds_pct", ("bypass_g", 109)),
+    ],
+)
+def test_the_next_rung_of_any_ladder_is_drafted_where_something_leads_there(host, people, factor, setups, measure, drafted):
+    trial = climbed(host, people, factor, [{"grinder": "Windlass", **s} for s in setups], (3, 4, 5, 6, 7), brews=2)
+    assert host.get(f"/trials/{trial}/verdict/pairing")["curves"][0]["measure"] == measure
+    assert "next_value" in {s["code"] for s in host.get(f"/trials/{trial}/verdict/next")["steps"]}
+    host.call("POST", f"/trials/{trial}/verdict/next", {"code": "next_value"})
+    field, value = drafted
+    assert host.get(f"/trials/{trial}/setups")["setups"][-1]["variables"][field] == value
+
+
+def test_a_number_on_another_grinders_dial_makes_no_ladder(host, people):
+    trial = climbed(
+        host, people, "grind_setting", [{"grinder": "Windlass" if i < 3 else "Capstan", "grind_setting": str(5 + i)} for i in range(5)], (3, 4, 5, 6, 7)
+    )
+    assert host.get(f"/trials/{trial}/verdict")["answer"]["kind"] == "setup"
+
+
+def test_what_changes_along_a_ladder_is_said_of_each_attribute(host, people):
+    trial = climbed(
+        host,
+        people,
+        "temperature",
+        HEATS,
+        (5, 6, 7, 6, 5),
+        attributes=["acidity", "body"],
+        more=lambda letter, a: 8 - 1.0 * "ABCDE".index(letter) if a == "acidity" else 5,
+    )
+    found = host.get(f"/trials/{trial}/verdict/trends")
+    assert found["text"] == ["Acidity falls from 86 °C to 94 °C, by 4.0 points (" + found["text"][0].split("(")[1], "No steady change is shown in body."]
+    assert found["text"][0] in host.get(f"/trials/{trial}/report")["findings"]
+    assert host.get(f"/trials/{host.ask()['id']}/verdict/trends") == {"trends": [], "text": []}
+
+
+# --- the pass people drink it at -----------------------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def cooling(host, people):
+    """A is liked hot, B cool, by far; asked about the cool cup."""
+    trial = host.ask(judged_pass="cool")
+    a = host.setup(trial["id"])
+    b = host.copy(a, filter="Thick crêpe")
+    runs = [host.brew(trial["id"], s)["id"] for s in (a, b) for _ in range(2)]
+    liked = {"A": {"hot": 9, "cool": 4}, "B": {"hot": 2, "cool": 8}}
+    tasted(host, trial, runs, people, lambda x, a, p, i: liked[x][p] - (i % 2) * 0.5, attributes=[], passes=["hot", "cool"])
+    return trial["id"]
+
+
+def codes(host, trial):
+    return {c["code"] for c in host.get(f"/trials/{trial}/rail")["caveats"]}
+
+
+def test_a_trial_is_judged_by_the_pass_it_asks_about(host, cooling):
+    found = host.get(f"/trials/{cooling}/verdict")
+    assert found["blind"]["pass_name"] == "cool" and found["answer"]["headline"] == "Keep Thick crêpe"
+    assert [t["headline"] for t in host.get("/trials")["trials"]] == ["Keep Thick crêpe"]
+    assert host.get(f"/trials/{cooling}/verdict/attribute?attribute=liking")["counts"] == "cool"
+    assert not {"leader_changes", "pass_chosen_after"} & codes(host, cooling)
+
+
+def test_another_pass_chosen_after_the_flip_is_obeyed_and_said(host, cooling):
+    trial = host.get(f"/trials/{cooling}")
+    host.call("PATCH", f"/trials/{cooling}", {"judged_pass": "hot"}, rev=trial["rev"])
+    assert host.get(f"/trials/{cooling}/verdict")["answer"]["headline"] == "Keep White weave"
+    said = next(c for c in host.get(f"/trials/{cooling}/rail")["caveats"] if c["code"] == "pass_chosen_after")
+    assert "the hot pass" in said["text"] and "Until then the verdict was: Keep Thick crêpe." in said["text"]
+    assert [e["headline"] for e in host.get(f"/trials/{cooling}/verdict")["earlier"]] == ["Keep Thick crêpe"]
+    host.call("PATCH", f"/trials/{cooling}", {"judged_pass": "cool"}, rev=trial["rev"] + 1)
+    assert "pass_chosen_after" not in codes(host, cooling)
+
+
+def test_a_pass_nobody_tasted_judges_all_and_says_so(host, cooling):
+    host.call("PATCH", f"/trials/{cooling}", {"judged_pass": "warm"}, rev=host.get(f"/trials/{cooling}")["rev"])
+    assert host.get(f"/trials/{cooling}/verdict")["blind"]["pass_name"] == "mean" and "pass_missed" in codes(host, cooling)
+    host.call("PATCH", f"/trials/{cooling}", {"judged_pass": "lukewarm"}, rev=host.get(f"/trials/{cooling}")["rev"], status=422)
+
+
+# --- two kinds of drinkers -------------------------------------------------------------------------------------------------------------
+
+
+def test_two_kinds_of_drinkers_are_averaged_nowhere(host, people):
+    trial = host.ask("Which lot?", "coffee")
+    first = host.setup(trial["id"], coffee="Lot 1")
+    made = [first, *(host.copy(first, coffee=f"Lot {n}") for n in (2, 3, 4))]
+    runs = [host.brew(trial["id"], s, tds=[1.3 + i / 20, 1.31 + i / 20])["id"] for i, s in enumerate(made) for _ in range(2)]
+    likes = [{"A": 8, "B": 5, "C": 6, "D": 3}, {"A": 3, "B": 5, "C": 6, "D": 8}]
+    tasted(host, trial, runs, people, lambda x, a, p, i: likes[i % 2][x] + (i % 3 == 0) * 0.5, attributes=[])
+    found = host.get(f"/trials/{trial['id']}/verdict")["answer"]
+    assert (found["kind"], found["headline"]) == ("camps", "Four like Lot 1 best, four like Lot 4: choose by guest")
+    assert [g["best"] for g in found["groups"]] == ["A", "D"] and found["groups"][0]["loses"]["D"] > 4
+    pairing = host.get(f"/trials/{trial['id']}/verdict/pairing")
+    assert pairing["surface"] is None and {c["group"] for c in pairing["curves"]} == {", ".join(g["tasters"]) for g in found["groups"]}
+    assert host.get(f"/trials/{trial['id']}/verdict/next")["steps"] == []
+    assert host.get("/trials")["trials"][0]["headline"] == host.get(f"/trials/{trial['id']}/report")["headline"] == found["headline"]

@@ -51,6 +51,36 @@ def test_a_peak_inside_is_found_with_an_interval_that_holds_it():
     )
 
 
+def test_the_band_is_nowhere_surer_than_the_brews_themselves():
+    """It once vanished half way, where the parabola's columns are nought: the level of a curve is no surer there than anywhere."""
+    scores, at = ladder(lambda x: -0.45 * (x - 15.4) ** 2, RATIOS, J=6)
+    curve = find_peak(scores, at).curve
+    by_brew = {}
+    for s in scores:
+        by_brew.setdefault((s.setup, s.brew), []).append(s.score)
+    means = np.array([np.mean(v) for v in by_brew.values()])
+    x = np.array([at[k] for k in by_brew])
+    left = means - np.polyval(np.polyfit(x, means, 2), x)
+    least = 2 * 1.96 * left.std(ddof=3) / np.sqrt(len(means))
+    widths = np.array(curve.high) - np.array(curve.low)
+    assert widths.min() > 0.8 * least and widths.max() < 4 * widths.min()
+
+
+def test_a_draws_level_goes_with_its_slope():
+    """Against ordinary least squares with taster intercepts, where nothing but noise scatters: the spread of the line half way and at the end."""
+    rng = np.random.default_rng(8)
+    scores = [Score("F", f"T{t}", f"S{i}", f"S{i}{r}", "", 5 + 0.3 * i + rng.normal(0, 0.7)) for t in range(8) for i in range(5) for r in range(6)]
+    cups = cups_of(scores, low=-50, high=50)
+    x = np.array([float(cups.brew_keys[b][0][1:]) for b in cups.brew]) / 2
+    intercept, b = fit_columns(cups, x[:, None], np.zeros((len(x), 1)), scale=1).draws(20_000, 1)
+    design = np.column_stack([np.eye(8)[cups.block], x])
+    ols = sm.OLS(cups.y, design).fit()
+    for z in (0.0, 1.0, 2.0):
+        row = np.array([1 / 8] * 8 + [z])
+        sd = float(np.sqrt(row @ ols.cov_params() @ row))
+        assert sd * 0.95 < (intercept + z * b[:, 0]).std() < sd * 1.6  # the assumed scatter of brews and tasters comes on top
+
+
 def test_liking_that_still_rises_has_no_peak_inside_and_the_next_value_lies_beyond():
     found = find_peak(*ladder(lambda x: 0.8 * (x - 15.5), RATIOS, J=10))
     assert (found.kind, found.rising, found.next_value) == ("no_peak", "high", 19)

@@ -80,6 +80,17 @@ def to_places(value: float, places: int) -> str:
     return f"{value:.{places}f}"
 
 
+def chance(probability: float) -> str:
+    """A probability that was worked out, never told as sure.
+
+    >>> chance(0.873), chance(1.0), chance(0.0)
+    ('87 %', 'more than 99 %', 'less than 1 %')
+    """
+    if probability >= 0.995:
+        return "more than 99 %"
+    return "less than 1 %" if probability < 0.005 else share(probability)
+
+
 def share(part: float) -> str:
     """A share of one, in whole per cent.
 

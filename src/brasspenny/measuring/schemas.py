@@ -138,12 +138,11 @@ class WindowShown(Answer):
 
 
 class PlaceShown(Answer):
-    """Words on the chart: at a corner, or a soft region."""
+    """Words at a place on the chart, with half-widths around it where it is a region."""
 
     words: str
-    corner: str
-    ey_pct: float | None
-    tds_pct: float | None
+    ey_pct: float
+    tds_pct: float
     ey_half_pct: float
     tds_half_pct: float
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from . import schemas as s
-from .words import ends, number, p_value, percent
+from .words import chance, ends, number, p_value
 
 
 def markdown_of(r: s.ReportAnswer) -> str:
@@ -13,13 +13,13 @@ def markdown_of(r: s.ReportAnswer) -> str:
         out += [f"**Design: {r.grade.design}** ({r.grade.step} of 5)" + "".join(f"\n- {x.text}" for x in r.grade.reasons), ""]
     if r.judged:
         rows = [
-            f"| {x.setup} | {_plain(x.name)} | {number(x.mean, 1)} | {ends(x.interval)} | {percent(x.probability_best)} | {number(x.expected_regret, 2)} |"
+            f"| {x.setup} | {_plain(x.name)} | {number(x.mean, 1)} | {ends(x.interval)} | {chance(x.probability_best)} | {number(x.expected_regret, 2)} |"
             for x in r.judged
         ]
         out += ["| | setup | liking | 95 % interval | best | risk, points |", "|---|---|---|---|---|---|", *rows, ""]
     if r.differences:
         rows = [
-            f"| {d.a} − {d.b} | {number(d.estimate, 2)} | {ends(d.interval)} | {p_value(d.p_adjusted)} | {percent(d.probability_practically_equal)} |"
+            f"| {d.a} − {d.b} | {number(d.estimate, 2)} | {ends(d.interval)} | {p_value(d.p_adjusted)} | {chance(d.probability_practically_equal)} |"
             for d in r.differences
         ]
         out += ["| pair | points | 95 % interval | p, adjusted | chance they are equivalent |", "|---|---|---|---|---|", *rows, ""]

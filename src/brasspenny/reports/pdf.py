@@ -18,7 +18,7 @@ from reportlab.platypus import KeepTogether, Paragraph, SimpleDocTemplate, Space
 
 from ..core import figures
 from . import schemas as s
-from .words import ends, number, p_value, percent
+from .words import chance, ends, number, p_value
 
 FONTS = Path(__file__).parent / "fonts"
 INK, QUIET, LINE, BRASS, VERDIGRIS = (HexColor(x) for x in ("#13201C", "#41514B", "#C6D4CE", "#E9D28B", "#1B7563"))
@@ -136,15 +136,13 @@ def _measured(r: s.ReportAnswer) -> Table:
         ratio = f"1:{figures.ratio(x.brew_ratio)}" if x.brew_ratio is not None else "–"
         tds = f"{figures.tds(x.tds.value)} ± {figures.tds(x.tds.half_width)}" if x.tds else "not read"
         ey = f"{figures.ey(x.extraction_yield.value)} ± {figures.ey(x.extraction_yield.half_width)}" if x.extraction_yield else "not read"
-        rows.append([x.setup, percent(x.probability_best), number(x.expected_regret, 2), ratio, tds, ey, number(prices.get(x.setup), 2)])
+        rows.append([x.setup, chance(x.probability_best), number(x.expected_regret, 2), ratio, tds, ey, number(prices.get(x.setup), 2)])
     return _table(rows, [30, 60, 66, 60, 100, 100, 60])
 
 
 def _differences(r: s.ReportAnswer) -> Table:
     rows = [["pair", "points", "95 % interval", "p, adjusted", "chance they are equivalent"]]
-    rows += [
-        [f"{d.a} − {d.b}", number(d.estimate, 2), ends(d.interval), p_value(d.p_adjusted), percent(d.probability_practically_equal)] for d in r.differences
-    ]
+    rows += [[f"{d.a} − {d.b}", number(d.estimate, 2), ends(d.interval), p_value(d.p_adjusted), chance(d.probability_practically_equal)] for d in r.differences]
     return _table(rows, [60, 70, 120, 90, 110])
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from ..act import Act
 from ..core.tasting import seal
 from ..core.tasting.flights import METHOD_NAMES
@@ -11,11 +13,11 @@ from ..core.trial.value import Flight, SetupRevision
 from ..core.vocabulary import VARIABLES
 from ..rails import service as rails
 from ..trials import service as trials
-from ..verdicts import attributes, pairing, steps, worth
+from ..verdicts import attributes, pairing, steps, trends, worth
 from ..verdicts import service as verdicts
 from ..verdicts.answering import answer_of
 from ..verdicts.beside import beside_of
-from ..verdicts.schemas import JudgedAnswer
+from ..verdicts.schemas import JudgedAnswer, SetupJudged
 from ..verdicts.view import View, look
 from ..verdicts.worth_schemas import ValueAnswer
 from . import schemas as s
@@ -28,7 +30,7 @@ BLINDING_WORDS = {
 }
 
 
-AHEAD = ("beside", "attribute liking", "characters", "pairing liking", "next")
+AHEAD = ("beside", "attribute liking", "characters", "pairing liking", "trends", "next")
 """Layers a report asks for, read in one go."""
 
 
@@ -51,7 +53,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
         method=_method(view, main),
         shared=[text for text in variables[0] if all(text in v for v in variables)] if variables else [],
         setups=_setups(view, variables, value),
-        judged=main.setups if main else [],
+        judged=_listed(main, found.order if found else ()),
         differences=main.differences if main else [],
         findings=_findings(view, beside, value, scored=main is not None),
         next=ahead[0].text if ahead else "",
@@ -94,6 +96,13 @@ def _variables(revision: SetupRevision) -> list[str]:
     return [f"{v.label} {shown[v.field]}{' ' + v.unit if v.unit else ''}" for v in VARIABLES if shown.get(v.field)]
 
 
+def _listed(main: JudgedAnswer | None, order: Sequence[str]) -> list[SetupJudged]:
+    """As every view lists them: rungs in order, else best liked first."""
+    if main is None:
+        return []
+    return sorted(main.setups, key=lambda x: order.index(x.setup) if x.setup in order else len(order)) if order else main.setups
+
+
 def _setups(view: View, variables: list[list[str]], value: ValueAnswer) -> list[s.ReportSetup]:
     worths = {w.setup: w for w in value.setups}
     out = []
@@ -114,7 +123,10 @@ def _findings(view: View, beside: dict, value: ValueAnswer, *, scored: bool) -> 
         changes = attributes.attribute_of(view, "liking").changes
         out += [f"As it cools: {changes}"] if changes else []
         out += [c.text for c in attributes.characters_of(view).characters if c.traits or c.steady is False]
-        out += [c.text for c in pairing.pairing_of(view, "liking").curves if c.kind in ("peak", "no_peak", "not_located")]
+        out += [
+            f"{c.group}: {c.text}" if c.group else c.text for c in pairing.pairing_of(view, "liking").curves if c.kind in ("peak", "no_peak", "not_located")
+        ]
+        out += trends.trends_of(view).text
         out += [x for x in (value.tie, value.factorial.text if value.factorial else "") if x]
     if beside["segments"] and beside["segments"]["segments"]:
         out.append(beside["segments"]["text"])

@@ -13,10 +13,8 @@ def ends(interval: list[float] | None) -> str:
     return "–" if interval is None else f"{number(interval[0], 1)} to {number(interval[1], 1)}"
 
 
-def percent(share: float | None) -> str:
-    if share is None:
-        return "–"
-    return "<1 %" if 0 < share < 0.005 else f"{figures.share(share)}"
+def chance(probability: float | None) -> str:
+    return "–" if probability is None else figures.chance(probability).replace("more than ", ">").replace("less than ", "<")
 
 
 def p_value(p: float) -> str:

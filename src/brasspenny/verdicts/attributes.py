@@ -24,6 +24,7 @@ class AttributePart:
 
     attribute: str
     scores: tuple[Score, ...]
+    judged_pass: str
     smallest_difference: float
     names: tuple[tuple[str, str], ...]
 
@@ -33,7 +34,9 @@ def read_attribute(trial_id: str, attribute: str, act: Act) -> s.AttributeJudged
 
 
 def attribute_of(view: View, attribute: str) -> s.AttributeJudged:
-    part = AttributePart(attribute, tuple(view.found.scores(attribute)), view.trial.smallest_difference, tuple(sorted(view.names.items())))
+    part = AttributePart(
+        attribute, tuple(view.found.scores(attribute)), view.trial.judged_pass, view.trial.smallest_difference, tuple(sorted(view.names.items()))
+    )
     return s.AttributeJudged.model_validate(view.keeper.of(Layer(f"attribute {attribute}", _work_out), part))
 
 
@@ -46,7 +49,13 @@ def _work_out(part: AttributePart) -> dict:
         sets += [(p, [x for x in scores if x.pass_ == p]) for p in passes]
     judged = [_pass(name, rows, attribute, part.smallest_difference) for name, rows in sets]
     shown = {k: v for k, v in vars(scale).items() if k in s.AttributeJudged.model_fields}
-    return {**shown, "attribute": attribute, "passes": judged, "changes": _changes(scores, names)}
+    return {
+        **shown,
+        "attribute": attribute,
+        "passes": judged,
+        "counts": part.judged_pass if part.judged_pass in passes else (judged[0]["pass_name"] if judged else ""),
+        "changes": _changes(scores, names),
+    }
 
 
 def _pass(name: str, rows: Sequence[Score], attribute: str, delta: float) -> dict:

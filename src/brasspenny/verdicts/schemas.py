@@ -289,7 +289,7 @@ class PassJudged(Answer):
 
 
 class AttributeJudged(Answer):
-    """changes: the leader changes as it cools, in words; '' when it does not."""
+    """changes: the leader changes as it cools, in words; '' when it does not. counts: the pass the trial is judged by, as passes names it."""
 
     attribute: str
     label: str
@@ -298,6 +298,7 @@ class AttributeJudged(Answer):
     low_word: str
     high_word: str
     passes: list[PassJudged]
+    counts: str
     changes: str
 
 
@@ -309,7 +310,7 @@ class TraitShown(Answer):
 
 
 class CharacterShown(Answer):
-    """by_pass: mean liking; swing: best pass less worst."""
+    """by_pass: mean liking; swing: best pass less worst; plain: what it is like beside the others."""
 
     setup: str
     name: str
@@ -318,6 +319,7 @@ class CharacterShown(Answer):
     swing: float | None
     steady: bool | None
     text: str
+    plain: str
 
 
 class CharactersAnswer(Answer):

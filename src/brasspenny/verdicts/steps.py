@@ -22,14 +22,15 @@ from ..trials import service as trials
 from . import schemas as s
 from . import service
 from . import worth_schemas as w
+from .beside import groups_of
 from .kept import Layer
 from .view import View, look
 
 
 @dataclass(frozen=True)
 class NextPart:
-    """All that is proposed rests on this. measure, ladder: what the rungs are read as, and the brews' numbers, of a trial that asks how far; reachable: something that is set
-    leads beyond its ends."""
+    """All that is proposed rests on this. measure, ladder: what the rungs are read as, and the brews' numbers, of a trial that asks how far; reachable: the ends
+    beyond which something that is set leads."""
 
     scores: tuple[Score, ...]
     dose_g: Mapping[str, float]
@@ -37,8 +38,9 @@ class NextPart:
     dropped: tuple[str, ...]
     names: Mapping[str, str]
     smallest_difference: float
+    asks: str
     measure: Measure | None
-    reachable: bool
+    reachable: tuple[str, ...]
     ladder: Mapping[str, float]
 
 
@@ -49,7 +51,9 @@ def read_next(trial_id: str, act: Act) -> w.NextAnswer:
 
 def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
     if main is None:
-        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view))
+        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view), note="")
+    if groups_of(view):
+        return w.NextAnswer(steps=[], regret=main.lean.expected_regret, untasted=_untasted(view), note=NO_AVERAGE)
     ladder = ladder_of(view.measured)
     part = NextPart(
         scores=tuple(view.found.counting()),
@@ -58,11 +62,15 @@ def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
         dropped=tuple(main.verdict.dropped),
         names=view.names,
         smallest_difference=view.trial.smallest_difference,
+        asks="which rung is best" if ladder else "which combination is best" if len(view.trial.factors) > 1 else "the question",
         measure=ladder.measure if ladder else None,
         ladder=ladder.numbers if ladder else {},
-        reachable=bool(ladder) and all(rung_at(view.measured, ladder, n) for n in _past_the_ends(ladder)),
+        reachable=_reachable(view, ladder) if ladder else (),
     )
-    return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret, untasted=_untasted(view))
+    return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret, untasted=_untasted(view), note="")
+
+
+NO_AVERAGE = "More cups would not bring these drinkers together. Ask each guest which they like, or brew what displeases nobody."
 
 
 def _untasted(view: View) -> list[str]:
@@ -71,11 +79,11 @@ def _untasted(view: View) -> list[str]:
     return [view.measured.label_of(run) for run in view.measured.runs if run.id not in poured]
 
 
-def _past_the_ends(ladder: Ladder) -> tuple[float, float]:
-    """A step below the lowest rung and above the highest."""
+def _reachable(view: View, ladder: Ladder) -> tuple[str, ...]:
+    """The ends, low and high, beyond which something that is set leads a step further."""
     low, *_, high = ladder.rungs.values()
     step = (high - low) / (len(ladder.rungs) - 1)
-    return low - step, high + step
+    return tuple(end for end, number in (("low", low - step), ("high", high + step)) if rung_at(view.measured, ladder, number))
 
 
 def _steps(part: NextPart) -> dict:
@@ -86,6 +94,7 @@ def _steps(part: NextPart) -> dict:
         dropped=part.dropped,
         names=part.names,
         peak=_peak(part),
+        asks=part.asks,
         measure=part.measure or MEASURE["ratio"],
         smallest_difference=part.smallest_difference,
     )
@@ -98,12 +107,13 @@ NEXT = Layer("next", _steps)
 def _peak(part: NextPart) -> Peak | None:
     """Of the ladder: its next value can be set up."""
     at = {(x.setup, x.brew): part.ladder[x.brew] for x in part.scores if x.brew in part.ladder}
-    if not at or not part.reachable:
+    if not at:
         return None
     try:
-        return find_peak(part.scores, at, same_within=part.measure.same_within)
+        peak = find_peak(part.scores, at, same_within=part.measure.same_within)
     except BadScores:
         return None
+    return peak if peak.rising in part.reachable else None
 
 
 def draft(trial_id: str, sent: w.DraftBody, act: Act) -> w.DraftAnswer:

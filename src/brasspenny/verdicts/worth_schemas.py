@@ -162,11 +162,13 @@ class NextStepShown(Answer):
 
 
 class NextAnswer(Answer):
-    """Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points. untasted: brews that are there and were poured in no flight: they come before any new one."""
+    """Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points. untasted: brews that are there and were poured in no flight: they come before any new one.
+    note: why nothing is proposed, where that is so."""
 
     steps: list[NextStepShown]
     regret: float | None
     untasted: list[str]
+    note: str
 
 
 class DraftBody(Body):

@@ -5410,17 +5410,15 @@ export interface components {
         };
         /**
          * PlaceShown
-         * @description Words on the chart: at a corner, or a soft region.
+         * @description Words at a place on the chart, with half-widths around it where it is a region.
          */
         PlaceShown: {
             /** Words */
             words: string;
-            /** Corner */
-            corner: string;
             /** Ey Pct */
-            ey_pct: number | null;
+            ey_pct: number;
             /** Tds Pct */
-            tds_pct: number | null;
+            tds_pct: number;
             /** Ey Half Pct */
             ey_half_pct: number;
             /** Tds Half Pct */
@@ -7733,7 +7731,7 @@ export interface components {
         };
         /**
          * AttributeJudged
-         * @description changes: the leader changes as it cools, in words; '' when it does not.
+         * @description changes: the leader changes as it cools, in words; '' when it does not. counts: the pass the trial is judged by, as passes names it.
          */
         AttributeJudged: {
             /** Attribute */
@@ -7750,6 +7748,8 @@ export interface components {
             high_word: string;
             /** Passes */
             passes: components["schemas"]["PassJudged"][];
+            /** Counts */
+            counts: string;
             /** Changes */
             changes: string;
         };
@@ -7792,7 +7792,7 @@ export interface components {
         };
         /**
          * CharacterShown
-         * @description by_pass: mean liking; swing: best pass less worst.
+         * @description by_pass: mean liking; swing: best pass less worst; plain: what it is like beside the others.
          */
         CharacterShown: {
             /** Setup */
@@ -7811,6 +7811,8 @@ export interface components {
             steady: boolean | null;
             /** Text */
             text: string;
+            /** Plain */
+            plain: string;
         };
         /** TraitShown */
         TraitShown: {
@@ -7860,7 +7862,7 @@ export interface components {
         };
         /**
          * CurveShown
-         * @description kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve).
+         * @description kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all.
          */
         CurveShown: {
             /**
@@ -7868,6 +7870,8 @@ export interface components {
              * @enum {string}
              */
             measure: "ratio" | "tds_pct" | "ey_pct" | "temperature_c" | "grind_setting";
+            /** Group */
+            group: string;
             /** Label */
             label: string;
             /** Unit */
@@ -8049,6 +8053,7 @@ export interface components {
         /**
          * NextAnswer
          * @description Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points. untasted: brews that are there and were poured in no flight: they come before any new one.
+         *     note: why nothing is proposed, where that is so.
          */
         NextAnswer: {
             /** Steps */
@@ -8057,6 +8062,8 @@ export interface components {
             regret: number | null;
             /** Untasted */
             untasted: string[];
+            /** Note */
+            note: string;
         };
         /**
          * NextStepShown

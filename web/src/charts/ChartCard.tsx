@@ -10,14 +10,17 @@ type ChartCardProps<T> = {
   /** Files are named by it. */
   name: string;
   table: Rows<T>;
+  /** Written under the title of a saved picture: what it says, whose its regions are. */
+  notes?: string[];
   controls?: ReactNode;
   children: ReactNode;
 };
 
 /** A chart with its table twin, and its ways out: SVG, PNG, CSV. */
-export function ChartCard<T>({ label, name, table, controls, children }: ChartCardProps<T>) {
+export function ChartCard<T>({ label, name, table, notes = [], controls, children }: ChartCardProps<T>) {
   const [asTable, setAsTable] = useState(false);
   const drawing = useRef<HTMLDivElement>(null);
+  const lines = [label, ...notes.filter(Boolean)];
   return (
     <section className={`card ${classes.card}`} aria-label={label}>
       <header className={classes.tools}>
@@ -42,7 +45,7 @@ export function ChartCard<T>({ label, name, table, controls, children }: ChartCa
           <Menu.Dropdown>
             <Menu.Item
               disabled={asTable}
-              onClick={() => keep(`${name}.svg`, svgTextOf(drawing.current!), 'image/svg+xml')}
+              onClick={() => keep(`${name}.svg`, svgTextOf(drawing.current!, lines), 'image/svg+xml')}
             >
               as SVG
             </Menu.Item>
@@ -84,6 +87,11 @@ export function ChartCard<T>({ label, name, table, controls, children }: ChartCa
         </div>
       ) : (
         <div ref={drawing} className={classes.drawing}>
+          <div className={classes.onPicture} data-on-picture>
+            {lines.map((line) => (
+              <p key={line}>{line}</p>
+            ))}
+          </div>
           {children}
         </div>
       )}

@@ -1,9 +1,17 @@
 import { useElementSize } from '@mantine/hooks';
 import type { ReactNode } from 'react';
-import { fixed } from '../ui/numbers';
 import chart from './chart.module.css';
 
-type Scale = ((value: number) => number) & { ticks: (count?: number) => number[] };
+type Scale = ((value: number) => number) & {
+  ticks: (count?: number) => number[];
+  tickFormat: (count?: number) => (value: number) => string;
+};
+
+/** Where the ticks are and what each says: as fine as their step, so that no two read the same. */
+export const ticksOf = (scale: Scale, count: number) => {
+  const said = scale.tickFormat(count);
+  return scale.ticks(count).map((at) => ({ at, said: said(at) }));
+};
 
 /** A drawing as wide as its place. role "img" when nothing in it is read out on its own. */
 export function Sized({
@@ -35,23 +43,21 @@ export function YTicks({
   left,
   right,
   count = 4,
-  places = 0,
   lines = true,
 }: {
   y: Scale;
   left: number;
   right: number;
   count?: number;
-  places?: number;
   lines?: boolean;
 }) {
   return (
     <g aria-hidden>
-      {y.ticks(count).map((t) => (
-        <g key={t}>
-          {lines && <line className={chart.grid} x1={left} x2={right} y1={y(t)} y2={y(t)} />}
-          <text className={chart.tick} x={left - 6} y={y(t) + 4} textAnchor="end">
-            {Number.isInteger(t) && places === 0 ? t : fixed(t, Math.max(1, places))}
+      {ticksOf(y, count).map(({ at, said }) => (
+        <g key={at}>
+          {lines && <line className={chart.grid} x1={left} x2={right} y1={y(at)} y2={y(at)} />}
+          <text className={chart.tick} x={left - 6} y={y(at) + 4} textAnchor="end">
+            {said}
           </text>
         </g>
       ))}
@@ -67,7 +73,6 @@ export function XTicks({
   labelY,
   middle,
   count = 5,
-  places = 0,
 }: {
   x: Scale;
   y: number;
@@ -75,13 +80,12 @@ export function XTicks({
   labelY: number;
   middle: number;
   count?: number;
-  places?: number;
 }) {
   return (
     <g aria-hidden>
-      {x.ticks(count).map((t) => (
-        <text key={t} className={chart.tick} x={x(t)} y={y} textAnchor="middle">
-          {places === 0 && Number.isInteger(t) ? t : fixed(t, Math.max(1, places))}
+      {ticksOf(x, count).map(({ at, said }) => (
+        <text key={at} className={chart.tick} x={x(at)} y={y} textAnchor="middle">
+          {said}
         </text>
       ))}
       <text className={chart.axis} x={middle} y={labelY} textAnchor="middle">

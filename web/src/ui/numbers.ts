@@ -29,6 +29,13 @@ export function percent(share: number | null | undefined): string {
   return `${Math.round(share * 100)} %`;
 }
 
+/** A probability that was worked out, never told as sure. */
+export function chance(probability: number | null | undefined): string {
+  if (probability === null || probability === undefined) return '–';
+  if (probability >= 0.995) return '>99 %';
+  return probability < 0.005 ? '<1 %' : `${Math.round(probability * 100)} %`;
+}
+
 export function plural(count: number, word: string): string {
   return `${count} ${word}${count === 1 ? '' : 's'}`;
 }

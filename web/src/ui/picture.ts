@@ -16,6 +16,7 @@ const SVG_STYLES = [
 export async function pictureOf(element: HTMLElement): Promise<string> {
   const { toPng } = await import('html-to-image');
   const restore = inlineSvgStyles(element);
+  element.toggleAttribute('data-pictured', true); // its title is on the picture, and on the page above it
   try {
     return await toPng(element, {
       pixelRatio: 2,
@@ -25,12 +26,13 @@ export async function pictureOf(element: HTMLElement): Promise<string> {
       style: { margin: '0' },
     });
   } finally {
+    element.toggleAttribute('data-pictured', false);
     restore();
   }
 }
 
-/** The chart inside a part of the page as SVG text that stands alone; dots drawn on a canvas come along as a picture. */
-export function svgTextOf(element: HTMLElement): string {
+/** The chart inside a part of the page as SVG text that stands alone, under its title and notes; dots drawn on a canvas come along as a picture. */
+export function svgTextOf(element: HTMLElement, lines: string[] = []): string {
   const drawn = element.querySelector('svg')!;
   const restore = inlineSvgStyles(element);
   try {
@@ -47,10 +49,43 @@ export function svgTextOf(element: HTMLElement): string {
       image.setAttribute('height', String(height));
       copy.append(image);
     }
+    if (lines.length) titled(copy, width, height, lines);
     return new XMLSerializer().serializeToString(copy);
   } finally {
     restore();
   }
+}
+
+const LINE_PX = 18;
+const LETTER_PX = 6.6;
+
+/** Lines of at most so many letters, broken between words. */
+export function wrapped(text: string, most: number): string[] {
+  const lines: string[] = [];
+  for (const word of text.split(' ')) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + word.length <= most) lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines;
+}
+
+/** Makes room above a drawing for what it shows and whose its regions are. */
+function titled(drawing: SVGSVGElement, width: number, height: number, said: string[]) {
+  const lines = said.flatMap((line) => wrapped(line, Math.floor(width / LETTER_PX)));
+  const room = lines.length * LINE_PX + 8;
+  drawing.setAttribute('viewBox', `0 ${-room} ${width} ${height + room}`);
+  drawing.setAttribute('height', String(height + room));
+  lines.forEach((line, i) => {
+    const text = document.createElementNS('http://www.w3.org/2000/svg', 'text');
+    text.setAttribute('x', '4');
+    text.setAttribute('y', String(-room + (i + 1) * LINE_PX));
+    text.setAttribute('font-family', 'sans-serif');
+    text.setAttribute('font-size', i ? '12' : '15');
+    if (!i) text.setAttribute('font-weight', '650');
+    text.textContent = line;
+    drawing.append(text);
+  });
 }
 
 /** The picture is drawn without our style sheets inside of charts, so their looks are written on for the moment. */

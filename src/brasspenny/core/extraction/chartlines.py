@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
@@ -55,13 +54,11 @@ def windows(school: School) -> tuple[Window, ...]:
 
 @dataclass(frozen=True)
 class Place:
-    """Words somewhere on the chart: centre and half-widths of a soft region, % of the dose by % TDS. corner: instead, which
-    corner of the plot it belongs to, low or high yield by low or high strength."""
+    """Words at a place on the chart, % of the dose by % TDS, wherever the chart looks; with half-widths, a soft region around it."""
 
     words: str
-    corner: Literal["", "low_high", "high_high", "low_low", "high_low"] = ""
-    ey_pct: float | None = None
-    tds_pct: float | None = None
+    ey_pct: float
+    tds_pct: float
     ey_half_pct: float = 0.0
     tds_half_pct: float = 0.0
 
@@ -79,12 +76,12 @@ class Overlay:
 SENSORY_MAP = Overlay(
     "sensory",
     "what cups taste like",
-    "Drip-brew research of the 2020s (Frost, Ristenpart & Guinard 2020, J. Food Sci.; Guinard et al. 2023, J. Food Sci.): what cups taste like by region. Neutral words, soft regions, no edge.",
+    "Drip-brew research of the 2020s (Frost, Ristenpart & Guinard 2020, J. Food Sci.; Guinard et al. 2023, J. Food Sci.): what cups taste like by region. Places are drawn roughly. Neutral words, soft regions, no edge.",
     (
-        Place("sour, citrus, berry, dried fruit", "low_high"),
-        Place("bitter, roasted, astringent, burnt, thick", "high_high"),
-        Place("sweet, light, thin", "low_low"),
-        Place("dry, papery, woody, flat", "high_low"),
+        Place("sour, citrus, berry, dried fruit", 17.4, 1.58),
+        Place("bitter, roasted, astringent, burnt, thick", 22.6, 1.58),
+        Place("sweet, light, thin", 17.4, 1.08),
+        Place("dry, papery, woody, flat", 22.6, 1.08),
     ),
 )
 TWO_DRINKERS = Overlay(

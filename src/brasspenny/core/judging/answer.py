@@ -196,6 +196,10 @@ def _ladder(found: Found) -> Answer | None:
     return Answer("ladder", _sighted(found, headline), certainty, action, sighted=found.sighted, order=order)
 
 
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
 # --- which matters more ----------------------------------------------------------------------------------------------------------------------
 
 
@@ -206,14 +210,14 @@ def _factors(found: Found) -> Answer | None:
     top = max(found_["factors"], key=lambda f: f["probability_largest"])
     name = top.get("label") or top["factor"]
     sure = top["probability_largest"] >= MATTERS_MORE
-    headline = f"{name[:1].upper()}{name[1:]} matters more" if sure else f"Which matters more is open: {name} leads"
+    headline = f"{_capital(name)} matters more" if sure else f"Which matters more is open: {name} leads"
     spans = "; ".join(
-        f"{f.get('label') or f['factor']}: {f['best']} over {f['worst']} by {figures.points(f['span'])} points ({figures.points(f['span_interval'][0])} to {figures.points(f['span_interval'][1])})"
+        f"{_capital(f.get('label') or f['factor'])}: {f['best']} over {f['worst']} by {figures.points(f['span'])} points ({figures.points(f['span_interval'][0])} to {figures.points(f['span_interval'][1])})"
         for f in found_["factors"]
     )
     crossed = [i for i in found_["interactions"] if i["p_value"] <= SHOWN_P]
     interplay = f" They interact: {crossed[0]['text']}." if crossed else ""
-    certainty = f"With probability {figures.share(top['probability_largest'])}. {spans}.{interplay}".replace("-", "−")
+    certainty = f"With probability {figures.chance(top['probability_largest'])}. {spans}.{interplay}".replace("-", "−")
     best = max(found.setups, key=lambda s: s["mean"] or 0.0)["setup"] if found.setups else None
     action = f"The best combination so far is {_call(found, best)}: brew it tomorrow." if best else ""
     return Answer("factors", _sighted(found, headline), certainty, action, sighted=found.sighted)

@@ -26,7 +26,7 @@ class Trait:
 
 @dataclass(frozen=True)
 class Character:
-    """traits: surest first. by_pass: mean liking as it cools. swing: best pass less worst, None with one pass."""
+    """traits: surest first. by_pass: mean liking as it cools. swing: best pass less worst, None with one pass. plain: what it is like beside the others, '' where nothing stands out."""
 
     setup: str
     traits: tuple[Trait, ...]
@@ -34,6 +34,7 @@ class Character:
     swing: float | None
     steady: bool | None
     text: str
+    plain: str
 
 
 def characters(
@@ -48,7 +49,9 @@ def characters(
         mine = passes.get(name, {})
         swing = max(mine.values()) - min(mine.values()) if len(mine) > 1 else None
         steady = None if swing is None else swing <= STEADY_WITHIN
-        out.append(Character(name, tuple(traits), mine, swing, steady, _text(names.get(name, name), traits, steady, mine, words)))
+        out.append(
+            Character(name, tuple(traits), mine, swing, steady, _text(names.get(name, name), traits, steady, mine, words), _plain(traits, steady, mine, words))
+        )
     return tuple(out)
 
 
@@ -67,6 +70,15 @@ def _trait(attribute: str, name: str, judged: Judgement) -> Trait | None:
     if -down[0] >= LEAST_POINTS and 1 - down[1] >= CLEARLY_P:
         return Trait(attribute, False, -down[0], 1 - down[1])
     return None
+
+
+def _plain(traits: Sequence[Trait], steady: bool | None, by_pass: Mapping[str, float], words: Mapping[str, tuple[str, str, str]]) -> str:
+    """ "More body, less clarity, at its best cool" """
+    said = [f"{'more' if t.more else 'less'} {words[t.attribute][0].lower()}" for t in traits]
+    if by_pass and steady is False:
+        said.append(f"at its best {max(by_pass, key=by_pass.get)}")
+    joined = ", ".join(said)
+    return joined[:1].upper() + joined[1:]
 
 
 def _text(name: str, traits: Sequence[Trait], steady: bool | None, by_pass: Mapping[str, float], words: Mapping[str, tuple[str, str, str]]) -> str:

@@ -122,5 +122,5 @@ def _cell(factors: Mapping[str, list[str]], a: str, a_level: str, b: str, b_leve
 def _text(found: Sequence[FactorEffect]) -> str:
     top = max(found, key=lambda f: f.probability_largest)
     if top.probability_largest >= 0.9:
-        return f"{top.factor} matters more (probability {figures.share(top.probability_largest)})."
-    return f"Which matters more is open: {top.factor} with probability {figures.share(top.probability_largest)}."
+        return f"{top.factor} matters more (probability {figures.chance(top.probability_largest)})."
+    return f"Which matters more is open: {top.factor} with probability {figures.chance(top.probability_largest)}."

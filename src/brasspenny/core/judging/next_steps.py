@@ -64,8 +64,10 @@ def next_steps(
     low: float = 1,
     high: float = 9,
     smallest_difference: float = 0.5,
+    asks: str = "the question",
 ) -> tuple[Step, ...]:
-    """Candidates, most doubt removed per effort first. dose_g and minutes: of one brew of each setup. dropped: shown worse; not brewed again."""
+    """Candidates, most doubt removed per effort first. dose_g and minutes: of one brew of each setup. dropped: shown worse; not brewed again. asks: what would be
+    settled, in words."""
     cups = cups_of(scores, low=low, high=high)
     if len(cups.setups) < 2:
         return ()
@@ -82,7 +84,9 @@ def next_steps(
             removes, settles = seen.after(_gain(nodes.sds, j, r, brews, tasters))
             grams = sum(dose_g[s] for s in open_setups) * brews
             spent = sum(minutes[s] for s in open_setups) * brews + MINUTES_A_CUP * len(open_setups) * brews + MINUTES_A_TASTER * tasters
-            out.append(Step(code, _text(code, who, brews, tasters, grams, spent, settles), removes, settles, grams, spent, open_setups, brews, tasters))
+            out.append(
+                Step(code, _text(code, who, brews, tasters, grams, spent, _times(settles, asks)), removes, settles, grams, spent, open_setups, brews, tasters)
+            )
     if peak is not None and peak.next_gain is not None:
         out.append(_beyond(peak, measure, nodes, j, max(dose_g.values()), max(minutes.values())))
     return tuple(sorted(out, key=lambda s: -s.per_effort))
@@ -150,14 +154,14 @@ def _beyond(peak: Peak, measure: Measure, nodes, j: int, dose: float, minutes: f
 COUNTS = {1: "One more brew", 2: "Two more brews"}
 
 
-def _text(code: str, who: str, brews: int, tasters: int, grams: float, minutes: float, settles: float) -> str:
+def _text(code: str, who: str, brews: int, tasters: int, grams: float, minutes: float, times: str) -> str:
     people = f"tasted by {tasters} more people" if tasters else "one flight"
-    return f"{COUNTS[brews]} of {who}, {people}: {figures.grams(grams)} g, {figures.minutes(minutes)} min. {_times(settles)}"
+    return f"{COUNTS[brews]} of {who}, {people}: {figures.grams(grams)} g, {figures.minutes(minutes)} min. {times}"
 
 
-def _times(share: float) -> str:
+def _times(share: float, asks: str) -> str:
     """Of a verdict that is clear, or a practical tie."""
     tenths = round(10 * share)
     if tenths in (0, 10):
-        return "It would almost never settle the question." if tenths == 0 else "It would almost surely settle the question."
-    return f"It would settle the question {tenths} time{'' if tenths == 1 else 's'} in 10."
+        return f"It would almost never settle {asks}." if tenths == 0 else f"It would almost surely settle {asks}."
+    return f"It would settle {asks} {tenths} time{'' if tenths == 1 else 's'} in 10."

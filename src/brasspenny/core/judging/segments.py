@@ -51,7 +51,7 @@ def find_segments(scores: Sequence[Score]) -> Segments:
     if labels is None:
         return Segments((), None, "No groups of tasters show: read the panel as one.")
     groups = [_segment([t for t, at in zip(tasters, labels, strict=True) if at == g], tasters, setups, table) for g in range(labels.max() + 1)]
-    groups.sort(key=lambda s: (-len(s.tasters), s.tasters))
+    groups.sort(key=lambda s: (-len(s.tasters), s.best, s.tasters))
     compromise = max(setups, key=lambda name: (min(g.means[name] for g in groups), name))
     return Segments(tuple(groups), compromise, _text(groups, compromise))
 

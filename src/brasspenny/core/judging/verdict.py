@@ -240,7 +240,7 @@ class _Words:
 
     def clear(self, top: SetupResult, dropped: tuple[str, ...]) -> Verdict:
         name = self.call(top.setup)
-        text = f"{name} is liked best: ahead of every other setup, and best with probability {figures.share(top.probability_best)}."
+        text = f"{name} is liked best: ahead of every other setup, and best with probability {figures.chance(top.probability_best)}."
         return Verdict("clear", top.setup, (), dropped, f"Keep {name}", text)
 
     def tie(self, top: SetupResult, tied: tuple[str, ...], dropped: tuple[str, ...]) -> Verdict:

@@ -1,4 +1,4 @@
-import { fixed, percent } from '../../ui/numbers';
+import { chance, fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
 import classes from './LikingIntervals.module.css';
 
@@ -25,7 +25,7 @@ export function LikingIntervals({ setups }: { setups: Ranked[] }) {
             <Penny stamp={s.setup} size={44} />
             <span>
               <b>{s.name}</b>
-              <span className="small quiet">best: {percent(s.probability_best)}</span>
+              <span className="small quiet">best: {chance(s.probability_best)}</span>
             </span>
           </div>
           <div

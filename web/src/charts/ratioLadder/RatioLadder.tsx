@@ -2,6 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import { fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
 import classes from '../chart.module.css';
+import { ticksOf } from '../Sized';
 import { panelScales, type Rung, ratioEnds } from './geometry';
 
 export type Fitted = { ratios: number[]; values: number[]; lows: number[]; highs: number[]; said: string };
@@ -73,11 +74,11 @@ function PanelDrawn({ panel, ends, top, bottom, width }: PanelDrawnProps) {
       <text className={classes.axis} x={LEFT + 6} y={top + 15} aria-hidden>
         {panel.label}
       </text>
-      {y.ticks(3).map((tick) => (
-        <g key={tick} aria-hidden>
-          <line className={classes.grid} x1={LEFT} x2={width - RIGHT} y1={y(tick)} y2={y(tick)} />
-          <text className={classes.tick} x={LEFT - 6} y={y(tick) + 4} textAnchor="end">
-            {tick.toFixed(panel.places)}
+      {ticksOf(y, 3).map(({ at, said }) => (
+        <g key={at} aria-hidden>
+          <line className={classes.grid} x1={LEFT} x2={width - RIGHT} y1={y(at)} y2={y(at)} />
+          <text className={classes.tick} x={LEFT - 6} y={y(at) + 4} textAnchor="end">
+            {said}
           </text>
         </g>
       ))}

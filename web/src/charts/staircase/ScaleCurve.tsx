@@ -2,6 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import { scaleLinear } from '@visx/scale';
 import { clock } from '../../ui/numbers';
 import classes from '../chart.module.css';
+import { ticksOf } from '../Sized';
 
 const GAP_S = 2.5;
 const LEFT = 40;
@@ -27,11 +28,11 @@ export function ScaleCurve({ points, plan, height }: { points: number[][]; plan:
           role="img"
           aria-label="The scale over time, beside the plan"
         >
-          {y.ticks(3).map((g) => (
-            <g key={g}>
-              <line className={classes.grid} x1={LEFT} x2={width - 8} y1={y(g)} y2={y(g)} />
-              <text className={classes.tick} x={LEFT - 6} y={y(g) + 4} textAnchor="end">
-                {g}
+          {ticksOf(y, 3).map(({ at, said }) => (
+            <g key={at}>
+              <line className={classes.grid} x1={LEFT} x2={width - 8} y1={y(at)} y2={y(at)} />
+              <text className={classes.tick} x={LEFT - 6} y={y(at) + 4} textAnchor="end">
+                {said}
               </text>
             </g>
           ))}

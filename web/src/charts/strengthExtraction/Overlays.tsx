@@ -38,7 +38,7 @@ export function Windows({ windows, scales, onSay }: { windows: WindowShown[]; sc
 
 const DASHES = ['4 3', '8 3', '2 3'];
 
-/** Words by region: soft ellipses or corners, no edge, no judgement. */
+/** Words by region, each at its own yield and strength: soft, no edge, no judgement. */
 export function Places({
   overlays,
   frame,
@@ -57,25 +57,14 @@ export function Places({
       onPointerEnter={() => onSay(o.about)}
     >
       {o.places.map((p) => {
-        if (p.corner) {
-          const right = p.corner.startsWith('high');
-          const top = p.corner.endsWith('high');
-          return (
-            <WordsAt
-              key={p.words}
-              words={p.words}
-              x={right ? frame.width - frame.right - 8 : frame.left + 8}
-              y={top ? frame.top + 18 : frame.height - frame.bottom - 24}
-              anchor={right ? 'end' : 'start'}
-            />
-          );
-        }
-        const x = scales.x(p.ey_pct!);
-        const y = scales.y(p.tds_pct!);
-        const wide = scales.x(p.ey_pct! + p.ey_half_pct) - x;
+        const x = scales.x(p.ey_pct);
+        const y = scales.y(p.tds_pct);
+        const wide = scales.x(p.ey_pct + p.ey_half_pct) - x;
+        const high = y - scales.y(p.tds_pct + p.tds_half_pct);
+        if (!inView(x, y, wide, high, frame)) return null;
         return (
           <g key={p.words}>
-            <ellipse className={classes.soft} cx={x} cy={y} rx={wide} ry={y - scales.y(p.tds_pct! + p.tds_half_pct)} />
+            <ellipse className={classes.soft} cx={x} cy={y} rx={wide} ry={high} />
             <WordsAt words={p.words} {...inside(x, y, frame)} />
           </g>
         );
@@ -83,6 +72,10 @@ export function Places({
     </g>
   ));
 }
+
+/** Any of it: what lies elsewhere is not drawn to the edge. */
+const inView = (x: number, y: number, wide: number, high: number, f: Frame) =>
+  x + wide > f.left && x - wide < f.width - f.right && y + high > f.top && y - high < f.height - f.bottom;
 
 const ROOM_PX = 70;
 

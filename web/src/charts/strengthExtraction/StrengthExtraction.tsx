@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
 import classes from '../chart.module.css';
+import { ticksOf } from '../Sized';
 import { Dots } from './Dots';
 import { Ghost, type Wish } from './Ghost';
 import { type Ends, type Frame, lineOnChart, panned, type Scales, scalesOf, type View, zoomed } from './geometry';
@@ -276,17 +277,16 @@ type AxesProps = { frame: Frame; scales: Scales; schoolLabel: string; small: boo
 
 function Axes({ frame, scales, schoolLabel, small }: AxesProps) {
   const base = frame.height - frame.bottom;
-  const [low, high] = scales.y.domain() as [number, number];
   return (
     <g aria-hidden>
-      {scales.x.ticks(small ? 4 : 8).map((tick) => (
-        <text key={tick} className={classes.tick} x={scales.x(tick)} y={base + 16} textAnchor="middle">
-          {tick}
+      {ticksOf(scales.x, small ? 4 : 8).map(({ at, said }) => (
+        <text key={at} className={classes.tick} x={scales.x(at)} y={base + 16} textAnchor="middle">
+          {said}
         </text>
       ))}
-      {scales.y.ticks(small ? 4 : 7).map((tick) => (
-        <text key={tick} className={classes.tick} x={frame.left - 7} y={scales.y(tick) + 4} textAnchor="end">
-          {tick.toFixed(high - low < 0.4 ? 2 : 1)}
+      {ticksOf(scales.y, small ? 4 : 7).map(({ at, said }) => (
+        <text key={at} className={classes.tick} x={frame.left - 7} y={scales.y(at) + 4} textAnchor="end">
+          {said}
         </text>
       ))}
       {!small && (

@@ -12,9 +12,9 @@ const RIGHT = 40;
 const COIN = 26;
 
 /** Each setup's mean from pass to pass, its penny at the end of its line. */
-export function AsItCools({ rows, passes }: { rows: Row[]; passes: string[] }) {
+export function AsItCools({ rows, passes, label }: { rows: Row[]; passes: string[]; label: string }) {
   return (
-    <Sized height={HEIGHT} label="Mean liking by pass">
+    <Sized height={HEIGHT} label={label}>
       {(width) => <Lines rows={rows} passes={passes} width={width} />}
     </Sized>
   );

@@ -44,7 +44,6 @@ function Drawn({ rows, unit, places, width }: { rows: Worth[]; unit: string; pla
         labelY={HEIGHT - 4}
         middle={(LEFT + width - RIGHT) / 2}
         count={4}
-        places={places}
       />
       <path d={steps} fill="none" stroke="var(--verdigris)" strokeWidth={2.5} />
       {rows.map((r) => (

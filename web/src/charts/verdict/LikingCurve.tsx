@@ -7,6 +7,8 @@ import { Sized, XTicks, YTicks } from '../Sized';
 type Curve = {
   label: string;
   unit: string;
+  places: number;
+  group: string;
   best: number | null;
   interval: number[] | null;
   kind: string;
@@ -24,16 +26,17 @@ const BOTTOM = 44;
 const COIN = 24;
 
 /** An attribute along one measured number: brews as pennies, the panel's curve with its band, the best point with its interval. */
-export function LikingCurve({ curve, attribute, places }: { curve: Curve; attribute: string; places: number }) {
+export function LikingCurve({ curve, attribute }: { curve: Curve; attribute: string }) {
   if (!curve.points.length) return null;
   return (
     <Sized height={HEIGHT} label={`${attribute} against ${curve.label.toLowerCase()}`}>
-      {(width) => <Drawn curve={curve} places={places} width={width} />}
+      {(width) => <Drawn curve={curve} width={width} />}
     </Sized>
   );
 }
 
-function Drawn({ curve, places, width }: { curve: Curve; places: number; width: number }) {
+function Drawn({ curve, width }: { curve: Curve; width: number }) {
+  const { places } = curve;
   const xs = [...curve.points.map((p) => p.x), ...curve.x];
   const ys = [...curve.points.map((p) => p.mean), ...curve.low, ...curve.high];
   const spread = Math.max(...xs) - Math.min(...xs) || 1;
@@ -59,7 +62,6 @@ function Drawn({ curve, places, width }: { curve: Curve; places: number; width: 
         label={curve.unit ? `${curve.label}, ${curve.unit}` : curve.label}
         labelY={HEIGHT - 6}
         middle={(LEFT + width - RIGHT) / 2}
-        places={places}
       />
       {curve.x.length > 0 && (
         <>

@@ -64,7 +64,7 @@ function Drawn({ surface, cups, width }: { surface: Surface; cups: Cup[]; width:
           )),
         )}
       </g>
-      <YTicks y={y} left={LEFT} right={width - RIGHT} count={5} places={2} lines={false} />
+      <YTicks y={y} left={LEFT} right={width - RIGHT} count={5} lines={false} />
       <XTicks
         x={x}
         y={HEIGHT - BOTTOM + 16}

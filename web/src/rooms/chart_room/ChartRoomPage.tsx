@@ -144,6 +144,12 @@ function Whole({ room }: { room: ChartRoom }) {
         label="Strength and yield"
         name="chart-room"
         table={{ rows: room.points, columns: COLUMNS }}
+        notes={[
+          room.school_label,
+          ...[...room.windows, ...room.overlays]
+            .filter((o) => on.includes(o.code))
+            .map((o) => `${o.label}: ${o.about}`),
+        ]}
         controls={<OverlayPicker choices={[...room.windows, ...room.overlays]} on={on} onChange={setOn} />}
       >
         <StrengthExtraction

@@ -1,6 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
 import { scaleLinear } from '@visx/scale';
 import chart from '../../charts/chart.module.css';
+import { ticksOf } from '../../charts/Sized';
 import classes from './Kit.module.css';
 import type { Pair, Scale, Translation } from './queries';
 
@@ -146,11 +147,11 @@ function Rail({ scale, y, above }: { scale: Axis; y: number; above?: boolean }) 
   return (
     <g aria-hidden>
       <line className={classes.rail} x1={left} x2={right} y1={y} y2={y} />
-      {scale.ticks(8).map((tick) => (
-        <g key={tick}>
-          <line className={classes.notch} x1={scale(tick)} x2={scale(tick)} y1={y} y2={above ? y - 8 : y + 8} />
-          <text className={chart.tick} x={scale(tick)} y={above ? y - 12 : y + 20} textAnchor="middle">
-            {tick}
+      {ticksOf(scale, 8).map(({ at, said }) => (
+        <g key={at}>
+          <line className={classes.notch} x1={scale(at)} x2={scale(at)} y1={y} y2={above ? y - 8 : y + 8} />
+          <text className={chart.tick} x={scale(at)} y={above ? y - 12 : y + 20} textAnchor="middle">
+            {said}
           </text>
         </g>
       ))}

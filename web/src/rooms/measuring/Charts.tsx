@@ -31,6 +31,12 @@ export function Charts({ trialId, results }: { trialId: string; results: Results
         label="Strength and yield"
         name="strength-extraction"
         table={{ rows: placed, columns: COLUMNS }}
+        notes={[
+          results.school_label,
+          ...[...results.windows, ...results.overlays]
+            .filter((o) => on.includes(o.code))
+            .map((o) => `${o.label}: ${o.about}`),
+        ]}
         controls={
           <>
             <OverlayPicker choices={[...results.windows, ...results.overlays]} on={on} onChange={setOn} />

@@ -60,9 +60,7 @@ function Evidence({ grade }: { grade: Grade }) {
         ))}
       </p>
       {held.length > 0 && (
-        <p className="quiet small">
-          Held at this step by: {held.map((r) => lowerFirst(r.text.replace(/\.$/, ''))).join('; ')}.
-        </p>
+        <p className="quiet small">Limited by: {held.map((r) => lowerFirst(r.text.replace(/\.$/, ''))).join('; ')}.</p>
       )}
     </section>
   );

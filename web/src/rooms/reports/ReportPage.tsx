@@ -154,9 +154,12 @@ function Peaks({ trialId }: { trialId: string }) {
   return (
     <section className={classes.peaks} aria-label="Liking against what was measured">
       {curves.slice(0, 2).map((c) => (
-        <div key={c.measure}>
-          <LikingCurve curve={c} attribute="Liking" places={c.measure === 'tds_pct' ? 2 : 1} />
-          <p className="small">{c.text}</p>
+        <div key={c.measure + c.group}>
+          <LikingCurve curve={c} attribute="Liking" />
+          <p className="small">
+            {c.group && <b>{c.group}: </b>}
+            {c.text}
+          </p>
         </div>
       ))}
     </section>

@@ -1,9 +1,10 @@
 import { Button, Chip, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { capital, FACTOR_ORDER, FACTORS, isEquipment, yieldOptions } from '../../api/words';
+import { JUDGED_PASSES, USUAL_JUDGED_PASS } from '../../api/vocabulary';
+import { capital, FACTOR_ORDER, FACTORS, isEquipment, optionsOf, yieldOptions } from '../../api/words';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
-import type { Factor, Trial, TrialBody } from './queries';
+import type { Factor, JudgedPass, Trial, TrialBody } from './queries';
 import classes from './TrialsPage.module.css';
 
 const MOST_FURTHER = 4;
@@ -26,6 +27,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
   const [factor, setFactor] = useState<Factor | null>(trial?.factor ?? null);
   const [further, setFurther] = useState<Factor[]>(trial?.further_factors ?? []);
   const [school, setSchool] = useState<string>(trial?.school_chosen ?? '');
+  const [judgedPass, setJudgedPass] = useState<JudgedPass>(trial?.judged_pass ?? USUAL_JUDGED_PASS);
   const [chosen, setPolicy] = useState<string | null>(trial?.strength_policy ?? null);
   // Until it is chosen, what the margin would ask for: matched where the question is about equipment.
   const policy = chosen ?? (isEquipment([factor ?? '', ...further]) ? 'matched' : 'as_brewed');
@@ -39,6 +41,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
         school: (school || null) as TrialBody['school'],
         strength_policy: chosen as TrialBody['strength_policy'],
         smallest_difference: numberOf('smallest_difference', form.texts.smallest_difference) ?? 0.5,
+        judged_pass: judgedPass,
       }),
     {
       onDone,
@@ -120,6 +123,14 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
             { value: 'as_brewed', label: 'As brewed' },
             { value: 'matched', label: 'Matched before tasting' },
           ]}
+        />
+        <Select
+          label="Judged by"
+          description="The temperature people drink it at."
+          allowDeselect={false}
+          value={judgedPass}
+          onChange={(value) => setJudgedPass((value ?? USUAL_JUDGED_PASS) as JudgedPass)}
+          data={optionsOf(JUDGED_PASSES).map((o) => ({ ...o, label: capital(o.label) }))}
         />
         <Select
           label="Yield method"

@@ -9,6 +9,7 @@ export type Bar = Schemas['BarAnswer'];
 export type Variables = Schemas['Variables'];
 export type VariablesPatch = Schemas['VariablesPatch'];
 export type Factor = Trial['factor'];
+export type JudgedPass = Trial['judged_pass'];
 
 const at = (id: string) => ({ params: { path: { id } } });
 const atRev = (id: string, rev: number) => ({ params: { path: { id }, header: { 'If-Match': rev } } });
@@ -25,6 +26,8 @@ export const setUpQuery = (id: string) =>
 export const ask = (body: TrialBody) => take(api.POST('/api/v1/trials', { body }));
 export const editTrial = (id: string, rev: number, body: TrialBody) =>
   take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body }));
+export const judgeBy = (id: string, rev: number, judged_pass: JudgedPass) =>
+  take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body: { judged_pass } }));
 export const removeTrial = (id: string) => take(api.DELETE('/api/v1/trials/{id}', at(id)));
 
 export const addSetup = (trialId: string, body: Schemas['SetupBody']) =>

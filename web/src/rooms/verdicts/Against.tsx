@@ -9,8 +9,6 @@ import { fixed } from '../../ui/numbers';
 import { type CurveShown, type Pairing, pairingQuery, type VerdictAnswer } from './queries';
 import classes from './Verdict.module.css';
 
-const PLACES = { ratio: 1, tds_pct: 2, ey_pct: 1 } as const;
-
 /** Pairing what was measured with what was tasted: the sweet spot, or that there is none inside the tested range. */
 export function Against({ trialId, answer }: { trialId: string; answer: VerdictAnswer }) {
   const [attribute, setAttribute] = useState('liking');
@@ -32,7 +30,7 @@ export function Against({ trialId, answer }: { trialId: string; answer: VerdictA
         {(p) => (
           <div className={classes.curves}>
             {p.curves.map((c) => (
-              <CurveCard key={c.measure} curve={c} pairing={p} />
+              <CurveCard key={c.measure + c.group} curve={c} pairing={p} />
             ))}
             <SurfaceCard pairing={p} />
           </div>
@@ -42,12 +40,14 @@ export function Against({ trialId, answer }: { trialId: string; answer: VerdictA
   );
 }
 
-function CurveCard({ curve, pairing }: { curve: CurveShown; pairing: Pairing }) {
-  const places = PLACES[curve.measure];
+/** untold: what it says stands above it already. */
+export function CurveCard({ curve, pairing, untold }: { curve: CurveShown; pairing: Pairing; untold?: boolean }) {
+  const { places } = curve;
   return (
     <ChartCard
       label={`${pairing.label} against ${curve.label.toLowerCase()}`}
       name={`${pairing.attribute}-against-${curve.measure}`}
+      notes={[curve.group, curve.text]}
       table={{
         rows: curve.points,
         columns: [
@@ -58,8 +58,9 @@ function CurveCard({ curve, pairing }: { curve: CurveShown; pairing: Pairing }) 
         ],
       }}
     >
-      <p className={classes.said}>{curve.text}</p>
-      <LikingCurve curve={curve} attribute={pairing.label} places={places} />
+      {curve.group && <p className="quiet small">{curve.group}</p>}
+      {!untold && <p className={classes.said}>{curve.text}</p>}
+      <LikingCurve curve={curve} attribute={pairing.label} />
     </ChartCard>
   );
 }
@@ -74,6 +75,7 @@ function SurfaceCard({ pairing }: { pairing: Pairing }) {
     <ChartCard
       label={`${pairing.label} over strength and yield`}
       name={`${pairing.attribute}-surface`}
+      notes={[pairing.surface_text]}
       table={{
         rows: cups,
         columns: [

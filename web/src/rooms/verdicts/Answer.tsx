@@ -1,44 +1,131 @@
 import { useQuery } from '@tanstack/react-query';
+import { ChartCard } from '../../charts/ChartCard';
 import { LikingIntervals } from '../../charts/liking/LikingIntervals';
 import { AsItCools } from '../../charts/verdict/AsItCools';
-import { fixed } from '../../ui/numbers';
+import { CampsChart } from '../../charts/verdict/CampsChart';
+import { Loaded } from '../../ui/Loading';
+import { fixed, plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { CurveCard } from './Against';
+import { cooling } from './cooling';
+import { Words } from './ForWhom';
 import { Next } from './Next';
-import { attributeQuery, type Judged, type VerdictAnswer, valueQuery } from './queries';
-import { DifferencesTable, MeasuredTable } from './Tables';
+import {
+  attributeQuery,
+  charactersQuery,
+  type Judged,
+  pairingQuery,
+  trendsQuery,
+  type VerdictAnswer,
+  valueQuery,
+} from './queries';
+import { DifferencesCard, MeasuredTable } from './Tables';
 import { ToldApart } from './ToldApart';
 import classes from './Verdict.module.css';
+import { Factors } from './Worth';
 
-/** The answer: who is liked best and how surely, how it cools, what was measured, and what would settle the rest. */
+/** The answer: what the question was about first, then how it cools, what was measured, and what would settle the rest. */
 export function Answer({ trialId, judged, answer }: { trialId: string; judged: Judged; answer: VerdictAnswer }) {
+  const { kind, order } = answer.answer!;
+  const setups = order.length ? inOrder(judged.setups, order) : judged.setups;
   return (
     <div className={classes.grid}>
       <div className={classes.column}>
-        {answer.answer && answer.answer.groups.length > 1 && <Camps answer={answer} />}
-        {answer.answer?.kind === 'setup' && judged.verdict.kind === 'tie' && <TieBreaker trialId={trialId} />}
+        {kind === 'camps' && <Camps answer={answer} />}
+        {kind === 'ladder' && <Climb trialId={trialId} />}
+        {kind === 'factors' && <FactorsCard trialId={trialId} />}
+        {kind === 'setup' && judged.verdict.kind === 'tie' && <TieBreaker trialId={trialId} />}
         <section className="card" aria-labelledby="liking">
           <div className={classes.cardHead}>
-            <h2 id="liking">{answer.blind ? 'Blind' : 'Sighted'} liking, 1 to 9</h2>
+            <h2 id="liking">
+              {kind === 'camps'
+                ? 'The average, which suits neither group'
+                : `${answer.blind ? 'Blind' : 'Sighted'} liking, 1 to 9`}
+            </h2>
             <span className="quiet small">95 % intervals</span>
           </div>
-          <LikingIntervals setups={judged.setups} />
+          <LikingIntervals setups={setups} />
         </section>
-        <Next trialId={trialId} />
+        {kind !== 'ladder' && <Next trialId={trialId} />}
         {answer.blind && answer.sighted && <SideBySide blind={answer.blind} sighted={answer.sighted} />}
       </div>
       <div className={classes.column}>
+        {kind === 'camps' && <CampsOnChart judged={judged} answer={answer} />}
+        {kind === 'ladder' && (
+          <>
+            <Trends trialId={trialId} />
+            <Next trialId={trialId} />
+          </>
+        )}
+        <TastesOf trialId={trialId} answer={answer} order={setups.map((s) => s.setup)} />
         <Cooling trialId={trialId} />
         <section className="card" aria-labelledby="measured">
           <h2 id="measured">What was measured</h2>
-          <MeasuredTable setups={judged.setups} />
+          <MeasuredTable setups={setups} />
         </section>
-        <section className="card" aria-labelledby="differences">
-          <h2 id="differences">Differences</h2>
-          <DifferencesTable judged={judged} />
-        </section>
+        <DifferencesCard judged={judged} folded={kind === 'ladder' || kind === 'camps'} />
         <ToldApart answer={answer} />
       </div>
     </div>
+  );
+}
+
+const inOrder = (setups: Judged['setups'], order: string[]) =>
+  [...setups].sort((a, b) => order.indexOf(a.setup) - order.indexOf(b.setup));
+
+/** A ladder: liking along it. */
+function Climb({ trialId }: { trialId: string }) {
+  const pairing = useQuery(pairingQuery(trialId, 'liking'));
+  return <Loaded query={pairing}>{(p) => <CurveCard curve={p.curves[0]!} pairing={p} untold />}</Loaded>;
+}
+
+/** What becomes of each attribute along a ladder. */
+function Trends({ trialId }: { trialId: string }) {
+  const { data } = useQuery(trendsQuery(trialId));
+  if (data?.length === 0) return null;
+  return (
+    <section className="card" aria-labelledby="trends">
+      <h2 id="trends">What changes along it</h2>
+      {data ? (
+        <ul className={classes.trends}>
+          {data.map((said) => (
+            <li key={said}>{said}</li>
+          ))}
+        </ul>
+      ) : (
+        <p className="quiet">Trends are being worked out…</p>
+      )}
+    </section>
+  );
+}
+
+function FactorsCard({ trialId }: { trialId: string }) {
+  const { data } = useQuery(valueQuery(trialId));
+  return data?.factorial ? <Factors factorial={data.factorial} /> : null;
+}
+
+/** Under the numbers: the words that were counted, and what each stands out in. */
+function TastesOf({ trialId, answer, order }: { trialId: string; answer: VerdictAnswer; order: string[] }) {
+  const { data: all = [] } = useQuery(charactersQuery(trialId));
+  const shown = order
+    .map((letter) => ({ letter, plain: all.find((c) => c.setup === letter)?.plain ?? '' }))
+    .filter(({ letter, plain }) => plain || answer.words.some((w) => w.setup === letter));
+  if (!shown.length) return null;
+  return (
+    <section className="card" aria-labelledby="tastes">
+      <h2 id="tastes">What each tastes of</h2>
+      <ul className={classes.choices}>
+        {shown.map(({ letter, plain }) => (
+          <li key={letter}>
+            <Penny stamp={letter} size={30} />
+            <div>
+              {plain && <p>{plain}</p>}
+              <Words answer={answer} setup={letter} />
+            </div>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -52,7 +139,9 @@ function Camps({ answer }: { answer: VerdictAnswer }) {
       <table className={classes.camps}>
         <thead>
           <tr>
-            <th scope="col">group</th>
+            <th scope="col">
+              <span className="sr-only">group</span>
+            </th>
             {letters.map((l) => (
               <th key={l} scope="col">
                 <Penny stamp={l} size={26} />
@@ -63,19 +152,59 @@ function Camps({ answer }: { answer: VerdictAnswer }) {
         <tbody>
           {groups.map((g) => (
             <tr key={g.tasters.join()}>
-              <th scope="row">{g.tasters.join(', ')}</th>
+              <th scope="row">
+                <b>{plural(g.tasters.length, 'taster')}</b>
+                <span className="quiet small">{g.tasters.join(', ')}</span>
+              </th>
               {letters.map((l) => (
                 <td key={l} className="num" data-best={g.best === l || undefined}>
                   {fixed(g.means[l], 1)}
-                  {g.best !== l && <span className="quiet small"> loses {fixed(g.loses[l], 1)}</span>}
+                  <span className="quiet small">{g.best === l ? 'liked best' : `loses ${fixed(g.loses[l], 1)}`}</span>
                 </td>
               ))}
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="quiet small">The average of all hides both groups, so it stands below.</p>
     </section>
+  );
+}
+
+/** Where each group's favourite lies in strength and yield. */
+function CampsOnChart({ judged, answer }: { judged: Judged; answer: VerdictAnswer }) {
+  const groups = answer.answer!.groups;
+  const points = judged.setups.flatMap((s) =>
+    s.tds && s.extraction_yield
+      ? [
+          {
+            letter: s.setup,
+            ey: s.extraction_yield.value!,
+            tds: s.tds.value!,
+            likedBy: groups
+              .filter((g) => g.best === s.setup)
+              .map((g) => plural(g.tasters.length, 'taster'))
+              .join(', '),
+          },
+        ]
+      : [],
+  );
+  if (points.length < 2) return null;
+  return (
+    <ChartCard
+      label="Where each group's favourite lies"
+      name="groups-on-the-chart"
+      table={{
+        rows: points,
+        columns: [
+          { head: 'setup', of: (p) => p.letter },
+          { head: 'yield, %', of: (p) => fixed(p.ey, 1) },
+          { head: 'strength, % TDS', of: (p) => fixed(p.tds) },
+          { head: 'liked best by', of: (p) => p.likedBy || '–' },
+        ],
+      }}
+    >
+      <CampsChart points={points} />
+    </ChartCard>
   );
 }
 
@@ -92,21 +221,12 @@ function TieBreaker({ trialId }: { trialId: string }) {
 /** Shown once there is more than one pass. */
 function Cooling({ trialId }: { trialId: string }) {
   const { data } = useQuery(attributeQuery(trialId, 'liking'));
-  const passes = data?.passes.filter((p) => p.pass_name !== 'mean') ?? [];
-  if (!data || passes.length < 2) return null;
-  const setups = passes[0]!.setups.map((s) => s.setup).sort();
-  const rows = setups.map((setup) => ({
-    setup,
-    by_pass: Object.fromEntries(
-      passes.flatMap((p) =>
-        p.setups.filter((s) => s.setup === setup).map((s) => [p.pass_name, s.mean] as [string, number]),
-      ),
-    ),
-  }));
+  const passes = data ? cooling(data) : null;
+  if (!data || !passes) return null;
   return (
     <section className="card" aria-labelledby="cools">
       <h2 id="cools">As it cools</h2>
-      <AsItCools rows={rows} passes={passes.map((p) => p.pass_name)} />
+      <AsItCools {...passes} label="Mean liking by pass" />
       <p className="small">{data.changes || 'The same setup leads in every pass.'}</p>
     </section>
   );

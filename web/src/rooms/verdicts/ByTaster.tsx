@@ -1,54 +1,53 @@
+import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Sideways } from '../../ui/Sideways';
+import { standing } from './byTaster';
 import type { Judged } from './queries';
 import classes from './Verdict.module.css';
 
-const LIFT_PX = 15;
-const TOO_CLOSE_POINTS = 0.6;
-
-/** Pennies that would cover each other are lifted in turn. */
-function spread(means: Record<string, number>) {
-  let before = Number.NEGATIVE_INFINITY;
-  let lift = 0;
-  return Object.entries(means)
-    .sort((a, b) => a[1] - b[1])
-    .map(([letter, mean]) => {
-      lift = mean - before < TOO_CLOSE_POINTS ? lift + 1 : 0;
-      before = mean;
-      return { letter, mean, lift };
-    });
-}
-
-/** Each taster's mean liking of each setup as pennies on one line: who agrees, who does not. */
+/** Each taster's mean liking of each setup, a column a setup: who agrees, who does not. */
 export function ByTaster({ judged }: { judged: Judged }) {
+  const letters = judged.setups.map((s) => s.setup);
   return (
-    <ul className={classes.tasters}>
-      {judged.by_taster.map((row) => (
-        <li key={row.taster}>
-          <span className={classes.tasterName}>{row.taster}</span>
-          <span className={classes.line}>
-            {spread(row.means).map(({ letter, mean, lift }) => (
-              <span
-                key={letter}
-                className={classes.stand}
-                style={{ left: `${((mean - 1) / 8) * 100}%`, marginTop: -lift * LIFT_PX }}
-                title={`${row.taster} liked ${letter} ${mean.toFixed(1)}`}
-              >
-                <Penny stamp={letter} size={24} label={`${letter} ${mean.toFixed(1)}`} />
-              </span>
+    <>
+      <Sideways className={classes.scroll} label="Liking by taster">
+        <table className={classes.byTaster}>
+          <thead>
+            <tr>
+              <th scope="col">taster</th>
+              {letters.map((letter) => (
+                <th key={letter} scope="col">
+                  <Penny stamp={letter} size={26} />
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {judged.by_taster.map((row) => (
+              <tr key={row.taster}>
+                <th scope="row">{row.taster}</th>
+                {letters.map((letter) => {
+                  const { mean, share, favourite } = standing(row.means, letter);
+                  return (
+                    <td key={letter} className="num" data-favourite={favourite || undefined}>
+                      {mean === null ? (
+                        '–'
+                      ) : (
+                        <>
+                          <span className={classes.level} style={{ width: `${100 * share}%` }} aria-hidden />
+                          {fixed(mean, 1)}
+                          {favourite && <span className="sr-only">, liked best</span>}
+                        </>
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
             ))}
-          </span>
-        </li>
-      ))}
-      <li aria-hidden>
-        <span />
-        <span className={classes.line} data-ticks>
-          {[1, 3, 5, 7, 9].map((step) => (
-            <span key={step} className={`num ${classes.tick}`} style={{ left: `${((step - 1) / 8) * 100}%` }}>
-              {step}
-            </span>
-          ))}
-        </span>
-      </li>
-    </ul>
+          </tbody>
+        </table>
+      </Sideways>
+      <p className="quiet small">A bar runs from 1 to 9; each taster's favourite is set in bold.</p>
+    </>
   );
 }

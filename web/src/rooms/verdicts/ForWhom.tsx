@@ -1,7 +1,9 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
+import { AsItCools } from '../../charts/verdict/AsItCools';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
+import { cooling } from './cooling';
 import { type AttributeJudged, attributeQuery, charactersQuery, type VerdictAnswer } from './queries';
 import classes from './Verdict.module.css';
 
@@ -43,7 +45,7 @@ export function ForWhom({ trialId, answer }: { trialId: string; answer: VerdictA
       </div>
       <section className="card" aria-labelledby="attributes">
         <h2 id="attributes">Attribute by attribute</h2>
-        <p className="quiet small">Panel means with 95 % intervals, over all passes.</p>
+        <p className="quiet small">Panel means with 95 % intervals, judged by the pass the trial is judged by.</p>
         {attributes.map((q, i) =>
           q.data ? (
             <Attribute key={q.data.attribute} judged={q.data} />
@@ -58,7 +60,7 @@ export function ForWhom({ trialId, answer }: { trialId: string; answer: VerdictA
   );
 }
 
-function Words({ answer, setup }: { answer: VerdictAnswer; setup: string }) {
+export function Words({ answer, setup }: { answer: VerdictAnswer; setup: string }) {
   const groups = answer.words.filter((w) => w.setup === setup);
   if (!groups.length) return null;
   return (
@@ -75,8 +77,9 @@ function Words({ answer, setup }: { answer: VerdictAnswer; setup: string }) {
 
 /** One attribute: every setup's mean on its scale, one line a setup. */
 function Attribute({ judged }: { judged: AttributeJudged }) {
-  const whole = judged.passes[0];
+  const whole = judged.passes.find((p) => p.pass_name === judged.counts) ?? judged.passes[0];
   if (!whole) return null;
+  const passes = cooling(judged);
   const at = (v: number) => `${(100 * (v - judged.low)) / (judged.high - judged.low)}%`;
   return (
     <div className={classes.attribute}>
@@ -120,6 +123,7 @@ function Attribute({ judged }: { judged: AttributeJudged }) {
           <span className="num">{whole.agreement_p! < 0.001 ? '<0.001' : fixed(whole.agreement_p, 3)}</span>.
         </p>
       )}
+      {passes && <AsItCools {...passes} label={`Mean ${judged.label.toLowerCase()} by pass`} />}
       {judged.changes && <p className="small">{judged.changes}</p>}
     </div>
   );

@@ -81,7 +81,9 @@ export function Next({ trialId }: { trialId: string }) {
           </p>
         </>
       ) : (
-        data && <p className="quiet">Nothing more is worth brewing for this question.</p>
+        <p className="quiet">
+          {data ? data.note || 'Nothing more is worth brewing for this question.' : 'Next steps are being worked out…'}
+        </p>
       )}
     </section>
   );

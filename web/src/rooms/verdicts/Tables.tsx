@@ -1,4 +1,4 @@
-import { clock, fixed, percent, ratio } from '../../ui/numbers';
+import { chance, clock, fixed, ratio } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
 import type { Judged } from './queries';
@@ -46,9 +46,11 @@ function leaderFirst(d: Judged['differences'][number]) {
   return { ...d, a: d.b, b: d.a, estimate: -d.estimate, interval: [-d.interval[1]!, -d.interval[0]!] };
 }
 
-/** Each pair's difference with what is known of it. */
-export function DifferencesTable({ judged }: { judged: Judged }) {
-  return (
+/** Each pair's difference in points; how it was reckoned lies one fold below. */
+export function DifferencesCard({ judged, folded }: { judged: Judged; folded: boolean }) {
+  const rows = judged.differences.map(leaderFirst);
+  if (!rows.length) return null;
+  const table = (
     <>
       <Sideways className={classes.scroll} label="Differences of pairs">
         <table className={classes.table}>
@@ -57,24 +59,68 @@ export function DifferencesTable({ judged }: { judged: Judged }) {
               <th scope="col">pair</th>
               <th scope="col">points</th>
               <th scope="col">95 % interval</th>
-              <th scope="col">p, adjusted</th>
-              <th scope="col">chance they are equivalent</th>
             </tr>
           </thead>
           <tbody>
-            {judged.differences.map(leaderFirst).map((d) => (
+            {rows.map((d) => (
               <tr key={d.a + d.b}>
-                <th scope="row">
-                  <span className={classes.pair}>
-                    <Penny stamp={d.a} size={24} />−<Penny stamp={d.b} size={24} />
-                  </span>
-                </th>
+                <PairHead a={d.a} b={d.b} />
                 <td className="num">{fixed(d.estimate, 1)}</td>
                 <td className="num">
                   {fixed(d.interval[0], 1)} to {fixed(d.interval[1], 1)}
                 </td>
-                <td className="num">{d.p_adjusted < 0.001 ? '<0.001' : fixed(d.p_adjusted, 3)}</td>
-                <td className="num">{percent(d.probability_practically_equal)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Sideways>
+      {folded ? <Reckoned judged={judged} rows={rows} /> : <Folded judged={judged} rows={rows} />}
+    </>
+  );
+  return (
+    <section className="card" aria-labelledby="differences">
+      <h2 id="differences">Differences</h2>
+      {folded ? (
+        <details>
+          <summary>Every pair, {rows.length} in all</summary>
+          {table}
+        </details>
+      ) : (
+        table
+      )}
+    </section>
+  );
+}
+
+type Rows = { judged: Judged; rows: Judged['differences'] };
+
+const Folded = (props: Rows) => (
+  <details>
+    <summary>How sure: p, and the chance they are equivalent</summary>
+    <Reckoned {...props} />
+  </details>
+);
+
+function Reckoned({ judged, rows }: Rows) {
+  return (
+    <>
+      <Sideways className={classes.scroll} label="How sure of each pair">
+        <table className={classes.table}>
+          <thead>
+            <tr>
+              <th scope="col">pair</th>
+              <th scope="col">p, adjusted</th>
+              <th scope="col">p, of these cups</th>
+              <th scope="col">chance they are equivalent</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((d) => (
+              <tr key={d.a + d.b}>
+                <PairHead a={d.a} b={d.b} />
+                <td className="num">{pValue(d.p_adjusted)}</td>
+                <td className="num">{pValue(d.p_permutation)}</td>
+                <td className="num">{chance(d.probability_practically_equal)}</td>
               </tr>
             ))}
           </tbody>
@@ -82,10 +128,21 @@ export function DifferencesTable({ judged }: { judged: Judged }) {
       </Sideways>
       <p className="quiet small">{judged.differences_note}</p>
       <p className="quiet small">
-        For another brew and this kind of panel. Whether the panel could tell these particular cups apart is another
-        question: permutation p{' '}
-        {judged.differences.map((d) => `${d.a}−${d.b} ${d.p_permutation.toFixed(3)}`).join(', ')}.
+        Adjusted p speaks of another brew and this kind of panel; the other says whether the panel could tell these
+        particular cups apart.
       </p>
     </>
+  );
+}
+
+const pValue = (p: number) => (p < 0.001 ? '<0.001' : fixed(p, 3));
+
+function PairHead({ a, b }: { a: string; b: string }) {
+  return (
+    <th scope="row">
+      <span className={classes.pair}>
+        <Penny stamp={a} size={24} />−<Penny stamp={b} size={24} />
+      </span>
+    </th>
   );
 }

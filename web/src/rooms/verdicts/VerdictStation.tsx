@@ -1,11 +1,14 @@
 import { Button, Tabs } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
+import { JUDGED_PASSES } from '../../api/vocabulary';
+import { labelOf } from '../../api/words';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, plural } from '../../ui/numbers';
 import { Against } from './Against';
 import { Answer } from './Answer';
 import { ForWhom } from './ForWhom';
+import { JudgedBy } from './JudgedBy';
 import { Panel } from './Panel';
 import { type Judged, type VerdictAnswer, verdictQuery } from './queries';
 import { ToldApart } from './ToldApart';
@@ -78,8 +81,7 @@ function Shown({ trialId, judged, answer }: { trialId: string; judged: Judged; a
 /** The answer to the question that was asked; every list and the report say the same. */
 function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged | null; answer: VerdictAnswer }) {
   const said = answer.answer!;
-  const passes =
-    judged?.pass_name === 'mean' ? ', mean over the passes' : judged?.pass_name ? `, ${judged.pass_name}` : '';
+  const passes = judged?.pass_name ? `, ${labelOf(JUDGED_PASSES, judged.pass_name)}` : '';
   return (
     <header className={classes.head}>
       <div>
@@ -100,6 +102,7 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
             {passes}; a lead below {judged.smallest_difference} points does not matter here.
           </p>
         )}
+        {judged && <JudgedBy trialId={trialId} />}
       </div>
       <Button variant="default" component={Link} to={`/trials/${trialId}/report`} flex="none">
         Report

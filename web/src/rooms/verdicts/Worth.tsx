@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Frontier } from '../../charts/verdict/Frontier';
 import { Loaded } from '../../ui/Loading';
-import { fixed, percent } from '../../ui/numbers';
+import { chance, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
 import { type Judged, type ValueAnswer, valueQuery } from './queries';
@@ -73,7 +73,7 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
   );
 }
 
-function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['factorial']> }) {
+export function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['factorial']> }) {
   return (
     <section className={`card ${classes.whole}`} aria-labelledby="factors">
       <h2 id="factors">Which matters more?</h2>
@@ -100,7 +100,7 @@ function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['factorial'
                 <td className="num">
                   {fixed(f.span_interval[0], 1)} to {fixed(f.span_interval[1], 1)}
                 </td>
-                <td className="num">{percent(f.probability_largest)}</td>
+                <td className="num">{chance(f.probability_largest)}</td>
               </tr>
             ))}
           </tbody>

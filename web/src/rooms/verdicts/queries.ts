@@ -34,6 +34,11 @@ export const pairingQuery = (id: string, attribute: string) =>
     queryFn: () =>
       take(api.GET('/api/v1/trials/{id}/verdict/pairing', { params: { path: { id }, query: { attribute } } })),
   });
+export const trendsQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['trial', id, 'verdict', 'trends'],
+    queryFn: async () => (await take(api.GET('/api/v1/trials/{id}/verdict/trends', at(id)))).text,
+  });
 export const valueQuery = (id: string) =>
   queryOptions({
     queryKey: ['trial', id, 'verdict', 'value'],
