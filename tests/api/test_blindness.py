@@ -111,8 +111,8 @@ def tasted(make_app, order, *, close, blinding="shuffle", how="scores"):
     if twice := asked.pop("twice", None):
         asked["duplicate_run_ids"] = [runs[twice]]
     flight = host.flight(trial["id"], [runs[i] for i in order], people, blinding=blinding, host_tastes=True, **asked)
-    host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 61}, rev=1)
-    host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 55}, rev=2)
+    host.call("POST", f"/flights/{flight['id']}/temperatures", {"cup_c": 61})
+    host.call("POST", f"/flights/{flight['id']}/temperatures", {"cup_c": 55, "sure": True})
     uuids = random.Random(4)
     for sheet in flight["sheets"]:
         shown = host.get(f"/taste/{token(sheet)}")

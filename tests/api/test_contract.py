@@ -232,8 +232,8 @@ def test_what_is_given_twice_is_known_by_its_key(app):
                 for row in database.execute_sql(f"SHOW KEYS FROM `{table}` WHERE NOT Non_unique").fetchall()}  # fmt: skip
         assert set(GIVEN_TWICE) <= keys
         with pytest.raises(peewee.IntegrityError) as twice:
-            database.execute_sql("INSERT INTO trial SELECT 'anotherid123', rev, created_at, deleted_at, number, question, factor, factor_other, school, strength_policy,"
-                                 " smallest_difference, created_by, further_factors FROM trial WHERE id = %s", (things["trials"],))  # fmt: skip
+            others = ", ".join(f"`{row[0]}`" for row in database.execute_sql("SHOW COLUMNS FROM trial").fetchall() if row[0] != "id")
+            database.execute_sql(f"INSERT INTO trial (id, {others}) SELECT 'anotherid123', {others} FROM trial WHERE id = %s", (things["trials"],))
     assert _lost_to_another(twice.value)
     assert not _lost_to_another(peewee.IntegrityError(1062, "Duplicate entry 'x' for key 'kit_item_live_name'"))
 

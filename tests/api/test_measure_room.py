@@ -296,11 +296,11 @@ def test_the_simulator_is_taught_by_a_brewers_own_brews(host):
 def test_two_readings_of_a_cup_tell_when_each_pass_opens(host, brewed):
     trial, _, runs = brewed
     flight = host.flight(trial["id"], runs, [host.person("Bo")])
-    first = host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 70}, rev=flight["rev"])
+    first = host.call("POST", f"/flights/{flight['id']}/temperatures", {"cup_c": 70})
     assert [(p["name"], p["known"], p["open"]) for p in first["passes"]] == [("warm", False, True)]
-    warmer = host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 71}, rev=first["rev"])
+    warmer = host.call("POST", f"/flights/{flight['id']}/temperatures", {"cup_c": 71})
     assert not warmer["passes"][0]["known"] and warmer["cooling"] is None  # a cup does not heat up: nothing is foretold from that
-    second = host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 70.8}, rev=warmer["rev"])
+    second = host.call("POST", f"/flights/{flight['id']}/temperatures", {"cup_c": 70.8})
     assert [p["name"] for p in second["passes"]] == ["hot", "warm", "cool"]
     opens = [p["opens_at"] for p in second["passes"]]
     assert opens == sorted(opens) and all(p["opens_at"] < p["closes_at"] for p in second["passes"])

@@ -162,13 +162,18 @@ def test_a_name_said_for_this_device_must_be_a_persons(host):
     assert host.call("POST", "/people", {"name": "Bo"}, headers={"X-Penny-Person": "not a person"}, status=422)["errors"][0]["field"] == "X-Penny-Person"
 
 
-def test_the_flights_one_temperature_is_set_with_its_revision(host):
+def test_the_flights_one_temperature_is_read_and_taken_back(host):
     trial, _, runs = host.two_setups_brewed(1)
     flight = host.flight(trial["id"], runs, [host.person("Bo")])
-    after = host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 54.5}, rev=flight["rev"])
-    assert after["cup_temperature_c"] == 54.5
-    host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 50}, rev=flight["rev"], status=409)
-    host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 400}, rev=after["rev"], status=422)
+    at = f"/flights/{flight['id']}/temperatures"
+    assert host.call("POST", at, {"cup_c": 54.5})["cup_temperature_c"] == 54.5
+    host.call("POST", at, {"cup_c": 400}, status=422)
+    host.call("POST", at, {}, status=422)
+    host.call("POST", at, {"cup_c": 54, "cups": [{"code": flight["cups"][0]["code"], "cup_c": 54}]}, status=422)
+    assert host.call("POST", at, {"cup_c": 54.0})["cup_temperature_c"] == 54.0
+    assert host.call("DELETE", at)["cup_temperature_c"] == 54.5
+    assert host.call("DELETE", at)["cup_temperature_c"] is None
+    host.call("DELETE", at, status=409)
 
 
 def test_links_begin_with_the_address_asked_for_or_the_one_set(make_app):

@@ -186,8 +186,8 @@ def test_passes_open_by_two_readings_or_by_hand_and_are_scored_apart(make_app):
 
     assert [p["name"] for p in host.get(f"/taste/{token(sheet)}")["passes"]] == ["hot", "cool"] and open_ones() == ["hot"]
     clock = app.config["CLOCK"]
-    for reading, rev in ((80, 1), (70, 2)):
-        host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": reading}, rev=rev)
+    for reading in (80, 70):
+        host.call("POST", f"/flights/{flight['id']}/temperatures", {"cup_c": reading})
         clock.at += timedelta(minutes=5)
     later = host.get(f"/flights/{flight['id']}")
     assert open_ones() == ["hot"] and later["cooling"]["now_c"] == pytest.approx(61.6, abs=0.6)
@@ -199,6 +199,62 @@ def test_passes_open_by_two_readings_or_by_hand_and_are_scored_apart(make_app):
     assert {(s["pass_name"], s["value"]) for s in kept} == {("hot", 7), ("cool", 4)}
     assert host.get(f"/flights/{flight['id']}")["sheets"][0]["of"] == 4
     assert host.score(sheet, host.touch(code, value=4) | {"pass_name": "warm"}, status=422)["errors"][0]["field"] == "scores.0.pass_name"
+
+
+def test_a_reading_below_a_pass_closes_it_on_the_phones_until_it_is_opened_again(make_app):
+    app = make_app()
+    host = Host(app.test_client())
+    trial, _, runs = host.two_setups_brewed(1)
+    flight = host.flight(trial["id"], runs, seats(host, 1), passes=["hot", "cool"])
+    at, sheet = f"/flights/{flight['id']}/temperatures", flight["sheets"][0]
+
+    def passes():
+        return {p["name"]: (p["open"], p["closed"]) for p in host.get(f"/taste/{token(sheet)}")["passes"]}
+
+    host.call("POST", at, {"cup_c": 60})
+    assert passes()["hot"] == (True, False)
+    app.config["CLOCK"].at += timedelta(minutes=8)
+    host.call("POST", at, {"cup_c": 50})
+    assert passes()["hot"] == (False, True)
+    host.score(sheet, host.touch(flight["cups"][0]["code"], value=7) | {"pass_name": "hot"})  # touched before, delivered after: kept
+    host.call("POST", f"/flights/{flight['id']}/passes", {"name": "hot"})
+    assert passes()["hot"] == (True, False)
+    host.call("DELETE", at)
+    assert passes()["hot"] == (True, False)
+
+
+def test_a_reading_that_can_hardly_be_is_asked_for_again_at_its_field(make_app):
+    app = make_app()
+    host = Host(app.test_client())
+    trial, _, runs = host.two_setups_brewed(1)
+    flight = host.flight(trial["id"], runs, seats(host, 1))
+    at, codes = f"/flights/{flight['id']}/temperatures", [c["code"] for c in flight["cups"]]
+    host.call("POST", at, {"cup_c": 58})
+    refused = host.call("POST", at, {"cup_c": 31}, status=422)["errors"][0]
+    assert refused["field"] == "cup_c" and "58 °C, then 31 °C" in refused["reason"]
+    assert host.get(f"/flights/{flight['id']}")["cup_temperature_c"] == 58
+    assert host.call("POST", at, {"cup_c": 31, "sure": True})["cup_temperature_c"] == 31
+    host.call("DELETE", at)
+    host.call("POST", at, {"cups": [{"code": c, "cup_c": 57} for c in codes]})
+    second = [{"code": codes[0], "cup_c": 56.5}, {"code": codes[1], "cup_c": 30}]
+    assert host.call("POST", at, {"cups": second}, status=422)["errors"][0]["field"] == "cups.1.cup_c"
+    host.call("POST", at, {"cups": [{"code": "999", "cup_c": 50}]}, status=422)
+
+
+def test_cups_read_one_by_one_say_at_once_what_is_wrong_and_give_nothing_away(host, brewed):
+    trial, _, runs = brewed
+    flight = host.flight(trial["id"], [runs[0], runs[2]], seats(host, 3))
+    at, sheet, codes = f"/flights/{flight['id']}/temperatures", flight["sheets"][0], [c["code"] for c in flight["cups"]]
+    before = host.get(f"/taste/{token(sheet)}")
+    read = host.call("POST", at, {"cups": [{"code": codes[0], "cup_c": 52}, {"code": codes[1], "cup_c": 46}]})
+    assert read["cup_temperature_c"] == 49 and {c["code"]: c["cup_c"] for c in read["cup_temperatures"]} == {codes[0]: 52, codes[1]: 46}
+    assert [f"Cup {codes[1]} is 6 °C cooler" in said for said in read["cups_said"]] == [True]
+    after = host.get(f"/taste/{token(sheet)}")
+    assert {k: v for k, v in after.items() if v != before[k]} == {"cup_temperature_c": 49}  # a taster learns nothing of single cups
+    for seat in flight["sheets"]:
+        host.score(seat, *(host.touch(c, value=6) for c in codes))
+    by_hand(host, flight, dict(zip(codes, (1, 2), strict=True)))
+    assert "unequal_first_sip" in {c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
 
 
 def test_a_hidden_duplicate_measures_the_taster_and_counts_once(host, brewed):
@@ -363,7 +419,7 @@ def test_events_say_that_something_happened_never_what(host, brewed):
     start = host.client.get(f"/api/v1/flights/{flight['id']}/events?for_s=0")
     assert start.mimetype == "text/event-stream" and b"event:" not in start.data  # nothing since now
     host.score(flight["sheets"][0], host.touch(flight["cups"][0]["code"], value=9, text=""))
-    host.call("PATCH", f"/flights/{flight['id']}", {"cup_temperature_c": 50}, rev=1)
+    host.call("POST", f"/flights/{flight['id']}/temperatures", {"cup_c": 50})
     lines = host.client.get(f"/api/v1/flights/{flight['id']}/events?for_s=0", headers={"Last-Event-ID": "0"}).data.decode().splitlines()
     assert [line for line in lines if line.startswith("event:")] == ["event: score", "event: temperature"]
     last = [line for line in lines if line.startswith("id:")][-1].split()[1]

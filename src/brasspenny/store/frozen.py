@@ -11,6 +11,7 @@ from typing import Any
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
 from ..core.grinding.dials import Dials, Match, Part, Said, dials_of
+from ..core.tasting.temperatures import spread_c
 from ..core.trial import value as v
 from . import keys
 from .connection import database
@@ -47,7 +48,7 @@ SELECT r.id, r.rev, r.setup_id, r.setup_revision_id, r.number, r.purpose, r.brew
 FROM run r JOIN setup s ON s.id = r.setup_id WHERE r.trial_id = %s AND r.deleted_at IS NULL AND s.deleted_at IS NULL ORDER BY r.brewed_at, r.number, r.id
 """
 FLIGHTS = """
-SELECT f.id, f.number, f.blinding, f.status, f.method, f.attributes, f.passes, f.options, f.host_tastes,
+SELECT f.id, f.number, f.blinding, f.status, f.method, f.attributes, f.passes, f.options, f.host_tastes, f.cup_readings,
   s.commitment, s.seen_by_host_at IS NOT NULL, s.broken_at IS NOT NULL, s.nonce,
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(b.run_id, b.mark, b.round_no) ORDER BY b.mark) FROM flight_brew b WHERE b.flight_id = f.id)
 FROM flight f LEFT JOIN seal s ON s.flight_id = f.id WHERE f.trial_id = %s AND f.deleted_at IS NULL ORDER BY f.number
@@ -147,7 +148,7 @@ def _flights(trial_id: str) -> tuple[v.Flight, ...]:
     seats = _by_first((*row[:4], bool(row[4]), bool(row[5]), row[6]) for row in _rows(SEATS, trial_id))
     answers = _by_first(_rows(ANSWERS, trial_id), v.Answer) if any(f[3] != "open" for f in flights) else {}
     out = []
-    for id_, number, blinding, status, method, attributes, passes, options, host_tastes, commitment, seen, broken, nonce, poured in flights:
+    for id_, number, blinding, status, method, attributes, passes, options, host_tastes, readings, commitment, seen, broken, nonce, poured in flights:
         out.append(
             v.Flight(
                 id_,
@@ -164,6 +165,7 @@ def _flights(trial_id: str) -> tuple[v.Flight, ...]:
                 tuple(v.Poured(*p) for p in json.loads(poured or "[]")),
                 tuple(v.Seat(*seat) for seat in seats.get(id_, ())),
                 tuple(sorted(answers.get(id_, ()), key=lambda a: (a.sheet_id, a.cup_id, a.pass_name, a.attribute))),
+                spread_c([(r["at"], r["cup_c"]) for r in json.loads(readings) if "code" in r]),
             )
         )
     return tuple(out)

@@ -55,7 +55,7 @@ def read_flight(path: IdPath):
 
 @bp.patch("/flights/<id>", responses={200: s.FlightAnswer})
 def edit_flight(path: IdPath, header: RevHeader, body: s.FlightPatch):
-    """Set the flight's one cup temperature, or say that the host tastes too."""
+    """Say that the host tastes too."""
     return reply(service.edit_flight(path.id, body, header.if_match, links(), act()))
 
 
@@ -78,6 +78,18 @@ def read_events(path: IdPath, query: s.EventsQuery):
 def add_taster(path: IdPath, body: s.TasterBody):
     """Seat one more taster."""
     return reply(service.add_taster(path.id, body, links(), act()), 201)
+
+
+@bp.post("/flights/<id>/temperatures", responses={200: s.FlightAnswer})
+def read_temperature(path: IdPath, body: s.TemperatureBody):
+    """Keep a reading of the cups."""
+    return reply(service.read_temperature(path.id, body, links(), act()))
+
+
+@bp.delete("/flights/<id>/temperatures", responses={200: s.FlightAnswer})
+def take_back_temperature(path: IdPath):
+    """Take the newest reading back."""
+    return reply(service.take_back_temperature(path.id, links(), act()))
 
 
 @bp.post("/flights/<id>/passes", responses={200: s.FlightAnswer})

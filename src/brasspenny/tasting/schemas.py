@@ -50,8 +50,20 @@ class FlightBody(FlightOptions):
 class FlightPatch(Body):
     """host_tastes can be set, never taken back."""
 
-    cup_temperature_c: Celsius | None = None
     host_tastes: bool | None = None
+
+
+class CupRead(Body):
+    code: Code
+    cup_c: Celsius
+
+
+class TemperatureBody(Body):
+    """cup_c: of one cup for the whole flight; or cups: each by its code. sure: kept although it can hardly be."""
+
+    cup_c: Celsius | None = None
+    cups: Annotated[list[CupRead], Field(max_length=60)] = []
+    sure: bool = False
 
 
 class PassBody(Body):
@@ -133,7 +145,7 @@ class SheetShown(Answer):
 
 
 class PassShown(Answer):
-    """asked: on the sheets. open: may be tasted now; by_hand: the host opened it. opens_at, closes_at: by the newest two readings, null
+    """asked: on the sheets. open: may be tasted now; by_hand: the host opened it; closed: the cups were read below it since. opens_at, closes_at: by the newest two readings, null
     when the room is too warm for it; known: whether there are such readings."""
 
     name: PassName
@@ -142,9 +154,17 @@ class PassShown(Answer):
     asked: bool
     open: bool
     by_hand: bool
+    closed: bool
     known: bool
     opens_at: datetime | None
     closes_at: datetime | None
+
+
+class CupReadShown(Answer):
+    """The newest reading of one cup."""
+
+    code: str
+    cup_c: float
 
 
 class CupAt(Answer):
@@ -198,6 +218,8 @@ class FlightAnswer(Answer):
     options: FlightOptions
     host_tastes: bool
     cup_temperature_c: float | None
+    cup_temperatures: list[CupReadShown]
+    cups_said: list[str]
     passes: list[PassShown]
     cooling: CoolingShown | None
     cups: list[CupShown]

@@ -10,7 +10,7 @@ from ..history import service as history
 from ..people import service as people
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import doors, keys, queries
-from ..store.models import Flight, FlightBrew, Person, Run, Score, Setup, Sheet
+from ..store.models import Bench, Flight, FlightBrew, Person, Run, Score, Setup, Sheet
 from ..store.writing import use_case
 from ..trials import service as trials
 from . import cooling, events, making, seals, shapes
@@ -89,13 +89,45 @@ def edit_flight(flight_id: str, sent: s.FlightPatch, rev: int, links: LinkMaker,
         raise Unprocessable("host_tastes", "Who has said they taste stays blind until the flip.", "Leave it as it is.")
     if values.get("host_tastes") and (getattr(seals_of(flight), "seen_by_host_at", None) or doors.saw_key(flight.id, _host_of(flight, act))):
         raise Conflict("host_tastes", "The pour sheet was opened here, so it is too late to taste blind.", "Let others taste.")
-    if sent.cup_temperature_c is not None:
-        values["cup_readings"] = cooling.with_reading(flight.cup_readings, sent.cup_temperature_c, act)
     tastes = values.pop("host_tastes", None)
     history.edit(flight, values, rev=rev, act=act, trial_id=flight.trial_id)
     if tastes and not flight.host_tastes:
         Flight.update(host_tastes=True, rev=Flight.rev + 1).where(Flight.id == flight.id).execute()
         history.record(flight, "host_tastes", act=act, trial_id=flight.trial_id)  # an action of its own: it cannot be undone
+    events.note(flight.id, "seat", act)
+    return read_flight(flight.id, links, act.now)
+
+
+@use_case
+def read_temperature(flight_id: str, sent: s.TemperatureBody, links: LinkMaker, act: Act) -> s.FlightAnswer:
+    """One reading of the flight, or one of each cup. What can hardly be is asked for again before it is kept."""
+    flight = _still_open(_locked(flight_id))
+    if (sent.cup_c is None) == (not sent.cups):
+        raise Unprocessable("cup_c", "Nothing was read.", "Enter one temperature, or one of each cup.")
+    known = {c.code for c in flight.cups}
+    for i, one in enumerate(sent.cups):
+        if one.code not in known:
+            raise Unprocessable(f"cups.{i}.code", f"There is no cup {one.code} in this flight.", "Enter a code that stands on the table.")
+    cups = {one.code: one.cup_c for one in sent.cups}
+    if not sent.sure:
+        cooling.refuse_unlikely(flight, cups or {"": sent.cup_c}, Bench.get_by_id(1).ambient_c, act)
+    readings = cooling.with_cups(flight.cup_readings, cups, act) if cups else cooling.with_reading(flight.cup_readings, sent.cup_c, act)
+    return _keep_readings(flight, readings, "read_temperature", links, act)
+
+
+@use_case
+def take_back_temperature(flight_id: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
+    """The newest reading was none."""
+    flight = _still_open(_locked(flight_id))
+    if not flight.cup_readings:
+        raise Conflict("", "No temperature was read in this flight.", "Read one.")
+    return _keep_readings(flight, cooling.without_newest(flight.cup_readings), "take_back_temperature", links, act)
+
+
+def _keep_readings(flight: Flight, readings: list[dict], action: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
+    newest = cooling.newest_c(readings)
+    Flight.update(cup_readings=readings, cup_temperature_c=newest, rev=Flight.rev + 1).where(Flight.id == flight.id).execute()
+    history.record(flight, action, act=act, trial_id=flight.trial_id, after={"cup_c": newest})
     events.note(flight.id, "temperature", act)
     return read_flight(flight.id, links, act.now)
 

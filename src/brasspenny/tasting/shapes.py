@@ -9,6 +9,7 @@ from datetime import datetime
 
 from ..core.tasting import seal as core
 from ..core.tasting.flights import IN_ROUNDS, METHOD_NAMES, balanced_by, costs
+from ..core.tasting.temperatures import cups_said
 from ..core.trial.value import Cup
 from ..store import keys, queries
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, LateScore, Person, Run, Seal, Sheet, SheetCup, Trial
@@ -91,6 +92,8 @@ def _shape(flight: Flight, t: _Table, links: LinkMaker, now: datetime) -> s.Flig
         options=options,
         host_tastes=bool(flight.host_tastes),
         cup_temperature_c=flight.cup_temperature_c,
+        cup_temperatures=[s.CupReadShown(code=code, cup_c=cup_c) for code, cup_c in cooling.of_cups(flight).items()],
+        cups_said=list(_cups_said(flight)),
         passes=cooling.passes(flight, t.ambient_c, now),
         cooling=cooling.curve(flight, t.ambient_c, now),
         cups=_cups(flight, cups, len(sheets) * passes, in_rounds, t),
@@ -118,6 +121,10 @@ def _shape(flight: Flight, t: _Table, links: LinkMaker, now: datetime) -> s.Flig
         flipped_at=flight.flipped_at,
         rev=flight.rev,
     )
+
+
+def _cups_said(flight: Flight) -> tuple[str, ...]:
+    return cups_said(cooling.of_cups(flight), flight.passes) if flight.status == "open" else ()
 
 
 def _cups(flight: Flight, cups: Sequence[Cup], of: int, in_rounds: bool, t: _Table) -> list[s.CupShown]:

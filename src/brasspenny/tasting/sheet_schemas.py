@@ -55,10 +55,13 @@ class SheetRoundShown(Answer):
 
 
 class SheetPassShown(Answer):
+    """closed: over, the cups are below it."""
+
     name: str
     from_c: float
     to_c: float
     open: bool
+    closed: bool
     opens_at: datetime | None
 
 

@@ -84,7 +84,7 @@ def read_sheet(token: str, now: datetime) -> s.SheetAnswer:
 
 
 def _pass(p) -> s.SheetPassShown:
-    return s.SheetPassShown(name=p.name, from_c=p.from_c, to_c=p.to_c, open=p.open, opens_at=p.opens_at)
+    return s.SheetPassShown(name=p.name, from_c=p.from_c, to_c=p.to_c, open=p.open, closed=p.closed, opens_at=p.opens_at)
 
 
 def _scale(code: str) -> s.AttributeShown:

@@ -1306,7 +1306,7 @@ export interface paths {
         delete: operations["remove_flight"];
         options?: never;
         head?: never;
-        /** Set the flight's one cup temperature, or say that the host tastes too. */
+        /** Say that the host tastes too. */
         patch: operations["edit_flight"];
         trace?: never;
     };
@@ -1339,6 +1339,24 @@ export interface paths {
         /** Seat one more taster. */
         post: operations["add_taster"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/flights/{id}/temperatures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a reading of the cups. */
+        post: operations["read_temperature"];
+        /** Take the newest reading back. */
+        delete: operations["take_back_temperature"];
         options?: never;
         head?: never;
         patch?: never;
@@ -6572,6 +6590,16 @@ export interface components {
             cup_c: number;
         };
         /**
+         * CupReadShown
+         * @description The newest reading of one cup.
+         */
+        CupReadShown: {
+            /** Code */
+            code: string;
+            /** Cup C */
+            cup_c: number;
+        };
+        /**
          * CupShown
          * @description scored of `of`: tastings done of those asked. letter and label: null until the key is known.
          */
@@ -6624,6 +6652,10 @@ export interface components {
             host_tastes: boolean;
             /** Cup Temperature C */
             cup_temperature_c: number | null;
+            /** Cup Temperatures */
+            cup_temperatures: components["schemas"]["CupReadShown"][];
+            /** Cups Said */
+            cups_said: string[];
             /** Passes */
             passes: components["schemas"]["PassShown"][];
             cooling: components["schemas"]["CoolingShown"] | null;
@@ -6740,7 +6772,7 @@ export interface components {
         };
         /**
          * PassShown
-         * @description asked: on the sheets. open: may be tasted now; by_hand: the host opened it. opens_at, closes_at: by the newest two readings, null
+         * @description asked: on the sheets. open: may be tasted now; by_hand: the host opened it; closed: the cups were read below it since. opens_at, closes_at: by the newest two readings, null
          *     when the room is too warm for it; known: whether there are such readings.
          */
         PassShown: {
@@ -6759,6 +6791,8 @@ export interface components {
             open: boolean;
             /** By Hand */
             by_hand: boolean;
+            /** Closed */
+            closed: boolean;
             /** Known */
             known: boolean;
             /** Opens At */
@@ -6965,8 +6999,6 @@ export interface components {
          * @description host_tastes can be set, never taken back.
          */
         FlightPatch: {
-            /** Cup Temperature C */
-            cup_temperature_c?: number | null;
             /** Host Tastes */
             host_tastes?: boolean | null;
         };
@@ -6974,6 +7006,34 @@ export interface components {
         TasterBody: {
             /** Person Id */
             person_id: string;
+        };
+        /**
+         * TemperatureBody
+         * @description cup_c: of one cup for the whole flight; or cups: each by its code. sure: kept although it can hardly be.
+         */
+        TemperatureBody: {
+            /** Cup C */
+            cup_c?: number | null;
+            /**
+             * Cups
+             * @default []
+             */
+            cups?: components["schemas"]["CupRead"][];
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
+        };
+        /** CupRead */
+        CupRead: {
+            /** Code */
+            code: string;
+            /**
+             * Cup C
+             * @description °C
+             */
+            cup_c: number;
         };
         /** PassBody */
         PassBody: {
@@ -7181,7 +7241,10 @@ export interface components {
             /** Scores */
             scores: components["schemas"]["ScoreShown"][];
         };
-        /** SheetPassShown */
+        /**
+         * SheetPassShown
+         * @description closed: over, the cups are below it.
+         */
         SheetPassShown: {
             /** Name */
             name: string;
@@ -7191,6 +7254,8 @@ export interface components {
             to_c: number;
             /** Open */
             open: boolean;
+            /** Closed */
+            closed: boolean;
             /** Opens At */
             opens_at: string | null;
         };
@@ -14638,6 +14703,90 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlightAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_temperature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemperatureBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlightAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_temperature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

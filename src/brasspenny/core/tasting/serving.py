@@ -8,8 +8,7 @@ from dataclasses import dataclass
 from ..errors import OutOfDomain
 from ..kit.heat import fit_cooling
 from ..vocabulary import PASSES, PassName
-
-SCALDS_C = 65.0
+from .temperatures import SCALDS_C
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,7 @@ from .. import figures
 from ..extraction.dilution import one_strength
 from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
 from ..planning.control import EQUIPMENT_FACTORS, Bar
+from ..tasting.temperatures import MOST_SPREAD_C
 from ..vocabulary import FACTOR_KINDS, JUDGED_AS, BrewerType, Factor, JudgedPass, School
 from .value import JudgedBefore
 
@@ -244,7 +245,8 @@ def _flights(facts: TrialFacts):
 @dataclass(frozen=True)
 class AtTable:
     """What happened in a trial's blind flights. by_eye: tasters who could tell by eye; coldest_c: lowest cup reading in a hot or warm
-    pass; sip_spread_c: widest spread of first sips within one taster's pass; late: scores after the lock; left: names."""
+    pass; sip_spread_c: widest spread of first sips within one taster's pass; cup_spread_c: the most cups were
+    read apart at one moment; late: scores after the lock; left: names."""
 
     by_eye: Sequence[str] = ()
     clear_cups: bool = False
@@ -252,12 +254,10 @@ class AtTable:
     host_saw_key: bool = False
     broken: bool = False
     sip_spread_c: float | None = None
+    cup_spread_c: float | None = None
     cold_c: float | None = None
     late: int = 0
     left: Sequence[str] = ()
-
-
-MOST_SPREAD_C = 3.0
 
 
 def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
@@ -281,6 +281,9 @@ def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
         out.append(doubt("host_saw_key", "The host opened the pour sheet", text, "Let a runner pour, out of sight.", "note"))
     if t.sip_spread_c is not None and t.sip_spread_c > MOST_SPREAD_C:
         text = f"First sips were up to {figures.celsius_whole(t.sip_spread_c)} °C apart: a hotter cup tastes of less."
+        out.append(doubt("unequal_first_sip", "Cups met at different temperatures", text, "Pour together, or wait for the pass."))
+    elif t.cup_spread_c is not None and t.cup_spread_c > MOST_SPREAD_C:
+        text = f"Cups were read up to {figures.celsius_whole(t.cup_spread_c)} °C apart: a hotter cup tastes of less."
         out.append(doubt("unequal_first_sip", "Cups met at different temperatures", text, "Pour together, or wait for the pass."))
     if t.cold_c is not None:
         text = f"A cup was tasted at {figures.celsius_whole(t.cold_c)} °C, below its pass."

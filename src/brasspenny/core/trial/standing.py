@@ -260,6 +260,7 @@ def at_table(flights: Sequence[Flight]) -> c.AtTable:
         host_saw_key=any(f.seal.seen_by_host for f in blind if f.seal),
         broken=any(f.seal.broken for f in done if f.seal),
         sip_spread_c=spread,
+        cup_spread_c=max((f.cup_spread_c for f in blind if f.cup_spread_c is not None), default=None),
         cold_c=cold,
         late=sum(s.late_scores for f in blind for s in f.seats),
         left=sorted({s.person for f in blind for s in f.seats if s.left}),

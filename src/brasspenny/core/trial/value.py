@@ -166,7 +166,8 @@ class SealState:
 
 @dataclass(frozen=True)
 class Flight:
-    """answers: of closed flights only; while one is tasted nothing of what was said leaves it. order: by number."""
+    """answers: of closed flights only; while one is tasted nothing of what was said leaves it. order: by number.
+    cup_spread_c: the most its cups were ever read apart, °C; None where they were not read one by one."""
 
     id: str
     number: int
@@ -182,6 +183,7 @@ class Flight:
     brews: tuple[Poured, ...] = ()
     seats: tuple[Seat, ...] = ()
     answers: tuple[Answer, ...] = ()
+    cup_spread_c: float | None = None
 
     @property
     def sighted(self) -> bool:

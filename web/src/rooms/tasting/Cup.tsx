@@ -15,6 +15,8 @@ type CupProps = {
   place: string;
   answer: (attribute: string) => { value: number | null; text: string } | undefined;
   locked: boolean;
+  /** Why it cannot be scored now; '' while it can. */
+  notice: string;
   isLast: boolean;
   onScore: (attribute: Item, value: number | null, text?: string) => void;
   onBack: () => void;
@@ -22,7 +24,7 @@ type CupProps = {
 };
 
 /** One coded cup: sliders that say nothing until touched, nine steps of liking, words. */
-export function Cup({ sheet, cup, place, answer, locked, isLast, onScore, onBack, onNext }: CupProps) {
+export function Cup({ sheet, cup, place, answer, locked, notice, isLast, onScore, onBack, onNext }: CupProps) {
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => {
     window.scrollTo(0, 0);
@@ -41,6 +43,11 @@ export function Cup({ sheet, cup, place, answer, locked, isLast, onScore, onBack
           <p className="quiet">{cup.label ?? 'Sip, then score. Spit if you like.'}</p>
         </div>
       </div>
+      {notice && (
+        <p className={classes.notice} role="alert">
+          This pass is {notice}. What you scored stays.
+        </p>
+      )}
       <fieldset className={classes.fields} disabled={locked}>
         <legend className="sr-only">Scores of cup {cup.code}</legend>
         {sheet.sip_temperature && <FirstSip value={value('sip_c')} onScore={(v) => onScore('sip_c', v)} />}
@@ -83,7 +90,7 @@ export function Cup({ sheet, cup, place, answer, locked, isLast, onScore, onBack
   );
 }
 
-const JAR_STEPS = [
+export const JAR_STEPS = [
   [-2, 'much too little'],
   [-1, 'too little'],
   [0, 'just right'],
@@ -135,7 +142,7 @@ function FirstSip({ value, onScore }: { value: number | null; onScore: (value: n
       />
       <span>°C</span>
       {number > 65 && !wrong && <b>Above 65 °C scalds: wait.</b>}
-      {wrong && <b role="alert">Give 0 to 99 °C.</b>}
+      {wrong && <b role="alert">Enter 0 to 99 °C, such as 58.</b>}
     </label>
   );
 }

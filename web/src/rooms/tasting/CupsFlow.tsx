@@ -25,14 +25,16 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
   const [place, setPlace] = useState<Place>('start');
   const passes = passesOf(sheet);
   const liked = (code: string, pass: string) => answers[cell(code, 'liking', pass)]?.value ?? null;
-  const wanted = sheet.cups.length * passes.length;
-  const done = passes.reduce((sum, p) => sum + sheet.cups.filter((c) => liked(c.code, p.name) !== null).length, 0);
+  const scoredIn = (pass: string) => sheet.cups.filter((c) => liked(c.code, pass) !== null).length;
+  const done = passes.reduce((sum, p) => sum + scoredIn(p.name), 0);
+  const wanted = passes.reduce((sum, p) => sum + (p.closed ? scoredIn(p.name) : sheet.cups.length), 0);
 
   useCalledTo(passes.filter((p) => p.open).map((p) => p.name));
   if (typeof place === 'object') {
     const { pass, cup: at } = place;
     const cup = sheet.cups[at]!;
     const last = at + 1 === sheet.cups.length;
+    const over = passes.find((p) => p.name === pass)?.closed;
     if (place.resting) {
       return (
         <Rest
@@ -49,7 +51,8 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
         cup={cup}
         place={`Cup ${at + 1} of ${sheet.cups.length}${pass ? ` · ${pass}` : ''}`}
         answer={(attribute) => answers[cell(cup.code, attribute, pass)]}
-        locked={locked}
+        locked={locked || Boolean(over)}
+        notice={over ? closedSaid(passes.find((p) => p.name === pass)!) : ''}
         isLast={last}
         onScore={(attribute, value, text) =>
           onScore({ code: cup.code, attribute, pass: pass as PassName, value, text })
@@ -64,26 +67,32 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
   const next = firstUndone();
   return (
     <>
-      <h1>
-        {place === 'start'
-          ? `Welcome, ${sheet.taster}`
-          : done === wanted
-            ? 'All cups are scored'
-            : `${done} of ${wanted} cups scored`}
-      </h1>
-      {place === 'start' && <Rules sheet={sheet} />}
-      {place === 'end' && <p className="quiet">You can go back to any cup until the host closes the flight.</p>}
+      {!locked && (
+        <h1>
+          {place === 'start'
+            ? `Welcome, ${sheet.taster}`
+            : done === wanted
+              ? 'All cups are scored'
+              : `${done} of ${wanted} cups scored`}
+        </h1>
+      )}
+      {place === 'start' && !locked && <Rules sheet={sheet} />}
+      {place === 'end' && !locked && (
+        <p className="quiet">You can go back to any cup until the host closes the flight.</p>
+      )}
       {passes.map((p) => (
         <section key={p.name} aria-label={p.name ? `${p.name} pass` : 'Cups'}>
           {p.name && (
             <h2 className={classes.passHead}>
               {p.name} pass
               <span className={classes.passWhen}>
-                {p.open
-                  ? `${p.from_c}–${p.to_c} °C, open`
-                  : p.opens_at
-                    ? `opens at ${timeOf(p.opens_at)}`
-                    : 'not open yet'}
+                {p.closed
+                  ? closedSaid(p)
+                  : p.open
+                    ? `${p.from_c}–${p.to_c} °C, open`
+                    : p.opens_at
+                      ? `opens at ${timeOf(p.opens_at)}`
+                      : 'not open yet'}
               </span>
             </h2>
           )}
@@ -135,5 +144,7 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
     return null;
   }
 }
+
+const closedSaid = (p: { to_c: number }) => `closed: the cups are below ${p.to_c} °C`;
 
 const timeOf = (iso: string) => new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });

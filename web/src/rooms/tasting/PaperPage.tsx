@@ -1,7 +1,10 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
+import { ATTRIBUTES, LIKING } from '../../api/vocabulary';
 import { Loaded } from '../../ui/Loading';
+import { setUpQuery } from '../trials/queries';
+import { JAR_STEPS } from './Cup';
 import classes from './Paper.module.css';
 import { type Flight, flightQuery } from './queries';
 
@@ -62,43 +65,88 @@ function PaperSheet({ flight, seat }: { flight: Flight; seat: Flight['sheets'][n
         </span>
       </header>
       <p>
-        Taste from top to bottom, without talking. Water or a cracker between cups. Leave blank what you cannot say.
+        Taste in this order, without talking.{' '}
+        {flight.options.cleanser ? 'Water or a plain cracker between cups. ' : 'Rest between cups. '}Leave blank what
+        you cannot say. Hot liquid scalds: taste below 65 °C. Spit if you like. Tell the host of allergies.
       </p>
       {flight.method === 'scores' ? (
         (passes.length ? passes : ['']).map((pass) => <ScoreTable key={pass} flight={flight} seat={seat} pass={pass} />)
       ) : (
         <RoundTable flight={flight} seat={seat} />
       )}
+      {flight.method === 'ranking' && flight.blinding !== 'open' && <p>Recognised a cup by sight: yes / no</p>}
+      {flight.method === 'scores' && flight.options.guess && <GuessLines flight={flight} seat={seat} />}
     </section>
   );
 }
 
-const STEPS = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
-
+/** One block a cup with all that the phone asks. */
 function ScoreTable({ flight, seat, pass }: { flight: Flight; seat: Flight['sheets'][number]; pass: string }) {
+  const attributes = ATTRIBUTES.filter((a) => (flight.attributes as string[]).includes(a.code));
+  const jar = ATTRIBUTES.filter((a) => (flight.options.jar as string[]).includes(a.code));
+  return (
+    <>
+      {pass && <h2>{pass} pass</h2>}
+      <div className={classes.cups}>
+        {seat.order.map((code) => (
+          <table key={code}>
+            <caption>Cup {code}</caption>
+            <tbody>
+              {flight.options.sip_temperature && <Line head="first sip, °C" />}
+              {attributes.map((a) => (
+                <Line key={a.code} head={a.label} steps={stepsOf(a)} ends={[a.low_word, a.high_word]} />
+              ))}
+              <Line head="Liking" steps={stepsOf(LIKING)} ends={['dislike', 'like']} />
+              {jar.map((a) => (
+                <Line key={a.code} head={`${a.label}: just about right?`} steps={JAR_STEPS.map(([, words]) => words)} />
+              ))}
+              <Line head="words" />
+              {flight.blinding !== 'open' && <Line head="recognised by sight?" steps={['yes', 'no']} />}
+            </tbody>
+          </table>
+        ))}
+      </div>
+    </>
+  );
+}
+
+const stepsOf = (scale: { low: number; high: number; step: number }) =>
+  Array.from({ length: Math.round((scale.high - scale.low) / scale.step) + 1 }, (_, i) =>
+    String(scale.low + i * scale.step),
+  );
+
+function Line({ head, steps, ends }: { head: string; steps?: string[]; ends?: readonly [string, string] }) {
+  return (
+    <tr>
+      <th scope="row">{head}</th>
+      <td className={steps ? undefined : classes.blank}>
+        {steps && (
+          <>
+            {ends && <i>{ends[0]} </i>}
+            <span className={classes.steps}>
+              {steps.map((step) => (
+                <span key={step}>{step}</span>
+              ))}
+            </span>
+            {ends && <i> {ends[1]}</i>}
+          </>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+/** Which is which, after everything else. */
+function GuessLines({ flight, seat }: { flight: Flight; seat: Flight['sheets'][number] }) {
+  const { data } = useQuery(setUpQuery(flight.trial_id));
   return (
     <table>
-      {pass && <caption>{pass} pass</caption>}
-      <thead>
-        <tr>
-          <th>cup</th>
-          {flight.attributes.map((a) => (
-            <th key={a}>{a}, 0–10</th>
-          ))}
-          <th>liking, 1–9</th>
-          <th>words</th>
-        </tr>
-      </thead>
+      <caption>
+        Which is which? Write a letter, if you like: {data?.setups.map((s) => `${s.letter} ${s.name}`).join(', ')}
+      </caption>
       <tbody>
         {seat.order.map((code) => (
-          <tr key={code}>
-            <th>{code}</th>
-            {flight.attributes.map((a) => (
-              <td key={a}>{STEPS.join(' ')}</td>
-            ))}
-            <td>{STEPS.slice(1, 10).join(' ')}</td>
-            <td className={classes.blank} />
-          </tr>
+          <Line key={code} head={code} />
         ))}
       </tbody>
     </table>
@@ -128,6 +176,7 @@ function RoundTable({ flight, seat }: { flight: Flight; seat: Flight['sheets'][n
             {ASKED[flight.method]}
             {flight.method === 'two_afc' && named}
           </th>
+          {flight.method !== 'ranking' && flight.blinding !== 'open' && <th>by eye</th>}
         </tr>
       </thead>
       <tbody>
@@ -142,6 +191,7 @@ function RoundTable({ flight, seat }: { flight: Flight; seat: Flight['sheets'][n
               <tr key={n}>
                 <th>{n}</th>
                 <td className={classes.big}>{seat.order.filter((c) => round(c) === n).join('    ')}</td>
+                {flight.blinding !== 'open' && <td>recognised by sight: yes / no</td>}
               </tr>
             ))}
       </tbody>

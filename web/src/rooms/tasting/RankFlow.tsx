@@ -47,11 +47,15 @@ export function RankFlow({ sheet, answers, locked, onScore }: FlowProps) {
   };
   return (
     <>
-      <h1>Put the cups in order</h1>
-      <Rules sheet={sheet} />
-      <p className="quiet">
-        Best first. Drag by the handle, or use the arrows. {kept ? 'Your order is kept.' : 'Not ranked yet.'}
-      </p>
+      {!locked && (
+        <>
+          <h1>Put the cups in order</h1>
+          <Rules sheet={sheet} />
+          <p className="quiet">
+            Best first. Drag by the handle, or use the arrows. {kept ? 'Your order is kept.' : 'Not ranked yet.'}
+          </p>
+        </>
+      )}
       <p className="sr-only" aria-live="polite">
         {said}
       </p>

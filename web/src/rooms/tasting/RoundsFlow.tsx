@@ -21,17 +21,21 @@ export function RoundsFlow({ sheet, answers, locked, onScore }: FlowProps) {
     const next = sheet.rounds.findIndex((_, i) => answer(i) === '');
     return (
       <>
-        <h1>
-          {at === 'start'
-            ? `Welcome, ${sheet.taster}`
-            : done === sheet.rounds.length
-              ? 'All is answered'
-              : `${done} of ${sheet.rounds.length} answered`}
-        </h1>
-        {at === 'start' ? (
-          <Rules sheet={sheet} />
-        ) : (
-          <p className="quiet">You can change an answer until the host closes the flight.</p>
+        {!locked && (
+          <>
+            <h1>
+              {at === 'start'
+                ? `Welcome, ${sheet.taster}`
+                : done === sheet.rounds.length
+                  ? 'All is answered'
+                  : `${done} of ${sheet.rounds.length} answered`}
+            </h1>
+            {at === 'start' ? (
+              <Rules sheet={sheet} />
+            ) : (
+              <p className="quiet">You can change an answer until the host closes the flight.</p>
+            )}
+          </>
         )}
         <ol className={classes.cups}>
           {sheet.rounds.map((r, i) => (

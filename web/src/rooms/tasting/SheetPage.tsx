@@ -56,11 +56,12 @@ export function SheetView({ token, onHandOn }: { token: string; onHandOn?: () =>
           {DELIVERY_WORDS[delivery]}
         </span>
       </header>
+      {closed && <h1>The flight is closed</h1>}
       {closed && (
         <p className={classes.notice} role="alert">
           {delivery === 'late'
             ? 'The flight closed before your last scores arrived. They were sent as late: shown apart, not judged.'
-            : 'The flight is closed and your scores are locked. Thank you.'}
+            : 'Your scores are locked. Thank you. What each cup was is shown here once the host has flipped the pennies.'}
         </p>
       )}
       {delivery === 'withdrawn' && (
@@ -68,8 +69,17 @@ export function SheetView({ token, onHandOn }: { token: string; onHandOn?: () =>
           The host has withdrawn this link. What you scored since is kept on this phone; ask for a new link.
         </p>
       )}
-      {closed && <Reveal token={token} />}
-      <Flow sheet={sheet} answers={answers} locked={closed} onScore={score} />
+      {closed ? (
+        <>
+          <Reveal token={token} />
+          <details>
+            <summary>What you scored</summary>
+            <Flow sheet={sheet} answers={answers} locked onScore={score} />
+          </details>
+        </>
+      ) : (
+        <Flow sheet={sheet} answers={answers} locked={false} onScore={score} />
+      )}
       {onHandOn && (
         <button type="button" className={classes.secondary} onClick={onHandOn}>
           Hand the tablet on

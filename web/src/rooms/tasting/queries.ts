@@ -40,7 +40,10 @@ export const makeFlight = (trialId: string, body: FlightBody) =>
   take(api.POST('/api/v1/trials/{id}/flights', { ...at(trialId), body }));
 const editFlight = (f: Flight, body: Schemas['FlightPatch']) =>
   take(api.PATCH('/api/v1/flights/{id}', { params: { path: { id: f.id }, header: { 'If-Match': f.rev } }, body }));
-export const setCupTemperature = (f: Flight, cup_temperature_c: number | null) => editFlight(f, { cup_temperature_c });
+export type TemperatureBody = Schemas['TemperatureBody'];
+export const readTemperature = (id: string, body: TemperatureBody) =>
+  take(api.POST('/api/v1/flights/{id}/temperatures', { ...at(id), body }));
+export const takeBackTemperature = (id: string) => take(api.DELETE('/api/v1/flights/{id}/temperatures', at(id)));
 export const hostTastes = (f: Flight) => editFlight(f, { host_tastes: true });
 export type PassName = Schemas['PassBody']['name'];
 export const openPass = (id: string, name: PassName) =>

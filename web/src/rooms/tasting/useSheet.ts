@@ -17,7 +17,7 @@ export type Touch = {
 export const cell = (code: string, attribute: string, pass: string) => `${code}/${attribute}/${pass}`;
 /** The passes of a sheet; one without a name in flights older than passes. */
 export const passesOf = (sheet: Sheet) =>
-  sheet.passes.length ? sheet.passes : [{ name: '', from_c: 0, to_c: 0, open: true, opens_at: null }];
+  sheet.passes.length ? sheet.passes : [{ name: '', from_c: 0, to_c: 0, open: true, closed: false, opens_at: null }];
 
 const RETRY_MS = 3_000;
 const LOOK_AGAIN_MS = 12_000;
