@@ -222,10 +222,11 @@ def test_a_verdict_nobody_looked_at_is_kept_all_the_same(host, judged):
 
 
 def test_a_corrected_note_judges_nothing_again(host, judged, monkeypatch):
-    from brasspenny.verdicts import attributes, service
+    from brasspenny.verdicts import attributes
+    from brasspenny.verdicts import judged as judging
 
     answers(host, judged["trial"]["id"])
-    for module, name in ((service, "judge"), (attributes, "judge")):
+    for module, name in ((judging, "judge"), (attributes, "judge")):
         monkeypatch.setattr(module, name, lambda *_, **__: pytest.fail("judged again"))
     correct_a_note(host, judged)
     correct_masses(host, judged)  # the strengths beside the verdict move, the liking does not
@@ -325,6 +326,7 @@ def test_equal_trials_have_equal_hashes_and_any_change_another(host, judged):
     assert len(set(seen)) == len(seen)
 
 
+@pytest.mark.troubled
 def test_judging_that_fails_after_a_write_never_fails_the_write(host, judged, monkeypatch, caplog):
     """A correction that was saved must not be answered as a failure: a phone would send it again, a person would type it again."""
 

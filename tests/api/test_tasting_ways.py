@@ -13,8 +13,8 @@ def brewed(host):
     return host.two_setups_brewed()
 
 
-def seats(host, count=3):
-    return [host.person(f"Taster {i}") for i in range(count)]
+def seats(host, count=3, name="Taster"):
+    return [host.person(f"{name} {i}") for i in range(count)]
 
 
 def pick_all(host, flight, choose):
@@ -199,6 +199,38 @@ def test_passes_open_by_two_readings_or_by_hand_and_are_scored_apart(make_app):
     assert {(s["pass_name"], s["value"]) for s in kept} == {("hot", 7), ("cool", 4)}
     assert host.get(f"/flights/{flight['id']}")["sheets"][0]["of"] == 4
     assert host.score(sheet, host.touch(code, value=4) | {"pass_name": "warm"}, status=422)["errors"][0]["field"] == "scores.0.pass_name"
+
+
+def test_triangles_of_their_own_differ_over_the_table_and_are_right_or_wrong_by_each_set(host, brewed):
+    trial, _, runs = brewed
+    flight = host.flight(trial["id"], [runs[0], runs[2]], seats(host, 8), method="triangle", own_sets=True)
+    codes = [c["code"] for c in flight["cups"]]
+    assert [m["letter"] for m in flight["marks"]] == ["A", "A", "B", "B"] and len(codes) == 4
+    key = dict(zip(codes, (3, 1, 4, 2), strict=True))
+    odd_letters = []
+    for i, seat in enumerate(flight["sheets"]):
+        shown = host.get(f"/taste/{token(seat)}")["rounds"][0]
+        theirs = [c["code"] for c in host.get(f"/taste/{token(seat)}")["cups"]]
+        assert len(theirs) == 3 and sorted(shown["codes"]) == sorted(theirs) == sorted(seat["order"])
+        letters = {c: "AABB"[key[c] - 1] for c in theirs}
+        odd = next(c for c in theirs if list(letters.values()).count(letters[c]) == 1)
+        odd_letters.append(odd)
+        left_out = next(c for c in codes if c not in theirs)
+        host.score(seat, host.touch(shown["cell"], "pick", text=left_out), status=422)
+        host.score(seat, host.touch(shown["cell"], "pick", text=odd if i < 6 else next(c for c in theirs if c != odd)))
+    assert {odd_letters.count(c) for c in codes} == {2}  # every cup is the odd one for two of eight
+    by_hand(host, flight, key)
+    told = host.get(f"/trials/{trial['id']}/verdict")["told_apart"][0]
+    assert (told["correct"], told["n"]) == (6, 8)
+    late = host.flight(trial["id"], [runs[1], runs[3]], seats(host, 2, "Second"), method="triangle", own_sets=True)
+    joined = host.call("POST", f"/flights/{late['id']}/tasters", {"person_id": host.person("Latecomer")})
+    assert {len(sheet["order"]) for sheet in joined["sheets"]} == {3}
+    host.call(
+        "POST",
+        f"/trials/{trial['id']}/flights",
+        {"run_ids": [runs[0], runs[2]], "taster_ids": seats(host, 1, "Other"), "method": "tetrad", "own_sets": True},
+        status=422,
+    )
 
 
 def test_a_reading_below_a_pass_closes_it_on_the_phones_until_it_is_opened_again(make_app):

@@ -145,7 +145,8 @@ def _flights(trial_id: str) -> tuple[v.Flight, ...]:
     if not flights:
         return ()
     cups = keys.cups_of_trial(trial_id)
-    seats = _by_first((*row[:4], bool(row[4]), bool(row[5]), row[6]) for row in _rows(SEATS, trial_id))
+    own = keys.own_sets(trial_id) if any(json.loads(f[7]).get("own_sets") for f in flights) else {}
+    seats = _by_first((*row[:4], bool(row[4]), bool(row[5]), row[6], own.get(row[1], ())) for row in _rows(SEATS, trial_id))
     answers = _by_first(_rows(ANSWERS, trial_id), v.Answer) if any(f[3] != "open" for f in flights) else {}
     out = []
     for id_, number, blinding, status, method, attributes, passes, options, host_tastes, readings, commitment, seen, broken, nonce, poured in flights:

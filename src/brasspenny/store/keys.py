@@ -36,6 +36,20 @@ def _cups(which: str, values: Sequence[str]) -> dict[str, tuple[Cup, ...]]:
     return {flight: tuple(cups) for flight, cups in out.items()}
 
 
+OWN = """
+SELECT o.sheet_id, c.code FROM sheet_cup o JOIN flight_cup c ON c.id = o.cup_id JOIN flight f ON f.id = c.flight_id
+WHERE f.trial_id = %s AND f.deleted_at IS NULL AND JSON_VALUE(f.options, '$.own_sets') ORDER BY o.sheet_id, c.code
+"""
+
+
+def own_sets(trial_id: str) -> dict[str, tuple[str, ...]]:
+    """Sheet → the codes on it, of flights in which each taster has a set of their own; nothing of the key."""
+    out: dict[str, list[str]] = defaultdict(list)
+    for sheet_id, code in FlightCup._meta.database.execute_sql(OWN, (trial_id,)).fetchall():
+        out[sheet_id].append(code)
+    return {sheet: tuple(codes) for sheet, codes in out.items()}
+
+
 def write(key: Mapping[str, tuple[str, int | None]]) -> None:
     """Make a key known: cup id → (run id, mark); an open flight has no marks."""
     for cup_id, (run_id, mark) in key.items():

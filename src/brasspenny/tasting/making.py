@@ -9,7 +9,7 @@ from ..act import Act
 from ..brewing.runs import open_run
 from ..core.recipe.outlook import expected_drink_g
 from ..core.tasting.codes import draw_codes, taster_orders
-from ..core.tasting.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, propose, usual_brews
+from ..core.tasting.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, own_set, propose, usual_brews
 from ..core.trial.measured import MeasuredTrial, run_label
 from ..core.trial.tasted import told_apart
 from ..core.trial.value import Trial as FrozenTrial
@@ -57,7 +57,7 @@ def make_flight(trial_id: str, sent: s.FlightBody, links: LinkMaker, act: Act) -
     brews, cups = _lay_cups(flight, rounds, act)
     if sent.blinding == "runner":
         seals.seal(flight, cups, brews, links, act)
-    for person, order in zip(tasters, _orders(cups, len(tasters), act), strict=True):
+    for person, order in zip(tasters, _orders(cups, len(tasters), act, own_sets=sent.own_sets), strict=True):
         lay_sheet(flight, person, order, cups, links, act)
     return flight
 
@@ -99,7 +99,7 @@ def _rounds(trial_id: str, sent: s.FlightBody, runs: list[Run], act: Act) -> tup
     brews: dict[str, list[str]] = defaultdict(list)
     for run in runs:
         brews[run.setup_id].append(run.id)
-    return lay_rounds(sent.method, brews, rounds=sent.rounds, duplicates=sent.duplicate_run_ids, rng=act.rng)
+    return lay_rounds(sent.method, brews, rounds=sent.rounds, duplicates=sent.duplicate_run_ids, rng=act.rng, own_sets=sent.own_sets)
 
 
 def _lay_cups(flight: Flight, rounds: tuple[Round, ...], act: Act) -> tuple[list[FlightBrew], list[FlightCup]]:
@@ -116,18 +116,20 @@ def _lay_cups(flight: Flight, rounds: tuple[Round, ...], act: Act) -> tuple[list
     return brews, cups
 
 
-def _orders(cups: list[FlightCup], tasters: int, act: Act) -> list[list[str]]:
-    """Each taster's cups, round after round, each round in their own balanced order."""
+def _orders(cups: list[FlightCup], tasters: int, act: Act, *, own_sets: bool = False) -> list[list[str]]:
+    """Each taster's cups, round after round, each round in their own balanced order; with sets of their own, all but one."""
     out: list[list[str]] = [[] for _ in range(tasters)]
     for number in sorted({c.round_no for c in cups}):
         codes = sorted(c.code for c in cups if c.round_no == number)
-        for mine, more in zip(out, taster_orders(codes, tasters, act.rng), strict=True):
-            mine.extend(more)
+        turn = act.rng.randrange(len(codes))
+        for seat, (mine, more) in enumerate(zip(out, taster_orders(codes, tasters, act.rng), strict=True)):
+            theirs = own_set(codes, seat, turn) if own_sets else codes
+            mine.extend(code for code in more if code in theirs)
     return out
 
 
-def late_order(cups: list[FlightCup], act: Act) -> list[str]:
-    return _orders(cups, 1, act)[0]
+def late_order(flight: Flight, cups: list[FlightCup], act: Act) -> list[str]:
+    return _orders(cups, 1, act, own_sets=flight.options.get("own_sets", False))[0]
 
 
 def lay_sheet(flight: Flight, person: Person, order: list[str], cups: list[FlightCup], links: LinkMaker, act: Act, *, late: bool = False) -> Sheet:
@@ -170,9 +172,10 @@ def load_of(
 ) -> Load:
     """runs: the brew in each cup; drinks: see core.tasting.flights.load, while the flight is planned."""
     per_round = len(runs) // max(1, rounds)
+    share = (per_round - 1) / per_round if options.own_sets else 1  # of what is poured, what one taster gets
     return load(
         method,
-        cups=len(runs),
+        cups=round(len(runs) * share),
         rounds=rounds,
         tasters=tasters,
         attributes=attributes,
@@ -181,7 +184,7 @@ def load_of(
         guess=options.guess,
         sip_temperature=options.sip_temperature,
         rest_s=options.rest_s,
-        doses=[(run.dose_g, _drink_g(run)) for run in runs],
+        doses=[(run.dose_g * share, _drink_g(run)) for run in runs],
         drinks=drinks or {},
         balanced_by=balanced_by(per_round),
     )

@@ -30,6 +30,7 @@ class FlightOptions(Body):
     rounds: Annotated[int, Field(ge=1, le=6)] = 1
     named_attribute: AttributeCode | None = None
     stronger_run_id: Id | None = None
+    own_sets: bool = Field(default=False, description="of a triangle: each taster gets three of four cups, so that the odd one differs over the table")
 
 
 class FlightBody(FlightOptions):

@@ -73,7 +73,7 @@ def add_taster(flight_id: str, sent: s.TasterBody, links: LinkMaker, act: Act) -
     if len(seats) >= 12:
         raise Conflict("person_id", "A flight seats twelve tasters.", "Make another flight.")
     cups = list(flight.cups)
-    making.lay_sheet(flight, person, making.late_order(cups, act), cups, links, act, late=True)
+    making.lay_sheet(flight, person, making.late_order(flight, cups, act), cups, links, act, late=True)
     if person.id == flight.created_by and not flight.host_tastes:
         Flight.update(host_tastes=True).where(Flight.id == flight.id).execute()
     history.record(flight, "add_taster", act=act, trial_id=flight.trial_id, after={"taster": person.name})

@@ -125,7 +125,7 @@ def score(token: str, sent: s.ScoresBody, act: Act) -> s.ScoresAnswer:
     flight = _held(sheet)
     if flight.status != "open":
         raise Conflict("", "The flight is closed: its scores are locked.", "What did not arrive can still be sent as late; it is shown apart.")
-    cups = _checked(flight, sent)
+    cups = _checked(sheet, flight, sent)
     _keep(sheet, [(cups[one.code], _pass_of(one, flight), one) for one in sent.scores], act)
     events.note(flight.id, "score", act)
     last = Score.select(Score.seq).where(Score.sheet == sheet.id).order_by(Score.seq.desc()).first()
@@ -139,7 +139,7 @@ def score_late(token: str, sent: s.ScoresBody, act: Act) -> s.ScoresAnswer:
     flight = _held(sheet)
     if flight.status == "open":
         raise Conflict("", "The flight is still open: nothing is late.", "Send the scores as usual.")
-    cups = _checked(flight, sent)
+    cups = _checked(sheet, flight, sent)
     for one in sent.scores:
         row = {"sheet": sheet.id, "cup": cups[one.code], "attribute": one.attribute, "pass_name": _pass_of(one, flight)}
         row |= {"value": one.value, "text": one.text, "uuid": one.uuid, "seq": one.seq, "received_at": act.now}
@@ -154,9 +154,9 @@ def _held(sheet: Sheet) -> Flight:
     return Flight.select().where(Flight.id == sheet.flight_id).for_update(for_update="LOCK IN SHARE MODE").get()
 
 
-def _checked(flight: Flight, sent: s.ScoresBody) -> dict[str, str]:
-    """code → cup id, once every touch has been found good; one bad touch refuses the batch, so that nothing is half kept."""
-    cups = {c.code: c for c in FlightCup.select().where(FlightCup.flight == flight.id)}
+def _checked(sheet: Sheet, flight: Flight, sent: s.ScoresBody) -> dict[str, str]:
+    """code → cup id of this sheet, once every touch has been found good; one bad touch refuses the batch, so that nothing is half kept."""
+    cups = {c.code: c for c in FlightCup.select().join(SheetCup).where(SheetCup.sheet == sheet.id)}
     asked = _asked(flight)
     for i, one in enumerate(sent.scores):
         _check(one, f"scores.{i}", flight, cups, asked)
@@ -187,7 +187,7 @@ def _pass_of(one: s.ScoreBody, flight: Flight) -> str:
 
 def _check(one: s.ScoreBody, at: str, flight: Flight, cups: dict[str, FlightCup], asked: set[str]) -> None:
     if one.code not in cups:
-        raise Unprocessable(f"{at}.code", f"There is no cup {one.code} in this flight.", "Use the codes of this sheet.")
+        raise Unprocessable(f"{at}.code", f"There is no cup {one.code} on this sheet.", "Use the codes of this sheet.")
     if one.attribute not in asked:
         raise Unprocessable(f"{at}.attribute", f"This flight does not ask for {one.attribute}.", f"Score {', '.join(sorted(asked))}.")
     if _pass_of(one, flight) not in flight.passes:

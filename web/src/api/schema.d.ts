@@ -6735,6 +6735,12 @@ export interface components {
             named_attribute?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish") | null;
             /** Stronger Run Id */
             stronger_run_id?: string | null;
+            /**
+             * Own Sets
+             * @description of a triangle: each taster gets three of four cups, so that the odd one differs over the table
+             * @default false
+             */
+            own_sets?: boolean;
         };
         /** LateShown */
         LateShown: {
@@ -6904,6 +6910,12 @@ export interface components {
             named_attribute?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish") | null;
             /** Stronger Run Id */
             stronger_run_id?: string | null;
+            /**
+             * Own Sets
+             * @description of a triangle: each taster gets three of four cups, so that the odd one differs over the table
+             * @default false
+             */
+            own_sets?: boolean;
             /** Run Ids */
             run_ids: string[];
             /** Taster Ids */

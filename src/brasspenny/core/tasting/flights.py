@@ -50,9 +50,12 @@ def usual_brews(brews: Mapping[str, Sequence[str]], tasted: Collection[str] = ()
     return tuple(run for runs in pool.values() for run in runs[-each:])[:MOST_CUPS]
 
 
-def lay_rounds(method: FlightMethod, brews: Mapping[str, Sequence[str]], *, rounds: int, duplicates: Collection[str], rng: random.Random) -> tuple[Round, ...]:
+def lay_rounds(
+    method: FlightMethod, brews: Mapping[str, Sequence[str]], *, rounds: int, duplicates: Collection[str], rng: random.Random, own_sets: bool = False
+) -> tuple[Round, ...]:
     """brews: setup → its runs. Scores and ranking have one round of every run and its blind duplicates; the others have `rounds`
-    rounds of few cups, taking replicate brews in turn. Raises Inconsistent or OutOfDomain at the field in question."""
+    rounds of few cups, taking replicate brews in turn. own_sets: of a triangle two cups of each brew are poured, and each taster gets three of the four: whichever is left
+    out, one of the three is odd, so that the odd cup differs over the table and nobody needs the key to lay it. Raises Inconsistent or OutOfDomain at the field in question."""
     if method not in IN_ROUNDS:
         if method == "ranking" and duplicates:
             raise Inconsistent("duplicate_run_ids", "a ranking has no room for the same brew twice.", "Use scores, or leave the duplicate out.", None)
@@ -64,14 +67,16 @@ def lay_rounds(method: FlightMethod, brews: Mapping[str, Sequence[str]], *, roun
         pairs = list(combinations(brews, 2)) * rounds
         laid = tuple(Round((brews[a][i % len(brews[a])], brews[b][i % len(brews[b])])) for i, (a, b) in enumerate(pairs))
     else:
-        laid = _discrimination(method, brews, rounds, rng)
+        laid = _discrimination(method, brews, rounds, rng, own_sets)
     cups = sum(len(r.brews) for r in laid)
     if cups > MOST_CUPS:
         raise OutOfDomain("rounds" if method in IN_ROUNDS else "run_ids", f"that makes {cups} cups.", f"At most {MOST_CUPS}: pour two flights.", cups)
     return laid
 
 
-def _discrimination(method: FlightMethod, brews: Mapping[str, Sequence[str]], rounds: int, rng: random.Random) -> tuple[Round, ...]:
+def _discrimination(method: FlightMethod, brews: Mapping[str, Sequence[str]], rounds: int, rng: random.Random, own_sets: bool) -> tuple[Round, ...]:
+    if own_sets and method != OWN_SETS_OF:
+        raise Inconsistent("own_sets", f"a {METHOD_NAMES[method].lower()} has one set for all.", "Choose a triangle, or pour one set.", None)
     if len(brews) != 2:
         raise Inconsistent("run_ids", f"a {METHOD_NAMES[method].lower()} compares two setups, not {len(brews)}.", "Choose brews of two setups.", None)
     first, second = brews.values()
@@ -82,7 +87,7 @@ def _discrimination(method: FlightMethod, brews: Mapping[str, Sequence[str]], ro
         a, b = first[i % len(first)], second[i % len(second)]
         match method:
             case "triangle":
-                out.append(Round((a, b, b) if other else (a, a, b)))
+                out.append(Round((a, a, b, b) if own_sets else (a, b, b) if other else (a, a, b)))
             case "tetrad":
                 out.append(Round((a, a, b, b)))
             case "duo_trio":
@@ -90,6 +95,19 @@ def _discrimination(method: FlightMethod, brews: Mapping[str, Sequence[str]], ro
             case _:
                 out.append(Round((a, b)))
     return tuple(out)
+
+
+OWN_SETS_OF: FlightMethod = "triangle"
+
+
+def own_set(codes: Sequence[str], seat: int, turn: int) -> tuple[str, ...]:
+    """Three of a triangle's four codes: another one is left out for each taster in turn, so that over four tasters every cup is odd once. seat: of the taster, from 0; turn: where the round begins.
+
+    >>> [own_set(("1", "2", "3", "4"), seat, 1) for seat in range(2)]
+    [('1', '3', '4'), ('1', '2', '4')]
+    """
+    left_out = codes[(seat + turn) % len(codes)]
+    return tuple(code for code in codes if code != left_out)
 
 
 def is_right(method: FlightMethod, picked: Sequence[str], brews: Mapping[str, str], *, reference: str | None = None, stronger: str | None = None) -> bool:

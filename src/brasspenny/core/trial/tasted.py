@@ -13,7 +13,7 @@ from ..judging.scores import Score
 from ..tasting.flights import DISCRIMINATION, is_right
 from ..tasting.sheets import ATTRIBUTE_CODES, BY_EYE, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS
 from ..vocabulary import USUAL_JUDGED_PASS, JudgedPass
-from .value import Flight, Trial
+from .value import Flight, Seat, Trial
 
 
 class Touch(NamedTuple):
@@ -158,21 +158,21 @@ def picks(trial: Trial) -> tuple[Picked, ...]:
         cups = {c.id: c for c in flight.cups}
         rows = [a for a in flight.answers if a.attribute == PICK and a.text and a.cup_id in cups]
         for a in sorted(rows, key=lambda a: (seats[a.sheet_id].person, a.sheet_id, cups[a.cup_id].round_no)):
-            out.append(_picked(flight, seats[a.sheet_id].person_id, cups[a.cup_id].round_no, a.text, setup_of, trial.letters))
+            out.append(_picked(flight, seats[a.sheet_id], cups[a.cup_id].round_no, a.text, setup_of, trial.letters))
     return tuple(out)
 
 
-def _picked(flight: Flight, person_id: str, number: int, text: str, setup_of: dict[str, str], letters: dict[str, str]) -> Picked:
+def _picked(flight: Flight, seat: Seat, number: int, text: str, setup_of: dict[str, str], letters: dict[str, str]) -> Picked:
     tie = text == NO_PREFERENCE
     codes = () if tie else tuple(text.split(","))
-    runs = {c.code: c.run_id for c in flight.cups if c.round_no == number and c.run_id}
+    runs = {c.code: c.run_id for c in flight.cups if c.round_no == number and c.run_id and c.code in (seat.own_set or (c.code,))}
     right = None
     if flight.method in DISCRIMINATION:
         reference = flight.options.get("references", {}).get(str(number))
         stronger = _same_setup_in(runs, flight.options.get("stronger_run_id"), setup_of) if flight.method == "two_afc" else None
         right = is_right(flight.method, codes, runs, reference=reference, stronger=stronger)
     known = tuple((code, letters.get(setup_of.get(run, ""), "")) for code, run in runs.items())
-    return Picked(flight.id, flight.method, flight.sighted, person_id, codes, known, right, tie)
+    return Picked(flight.id, flight.method, flight.sighted, seat.person_id, codes, known, right, tie)
 
 
 def _same_setup_in(runs: dict[str, str], expected: str | None, setup_of: dict[str, str]) -> str | None:

@@ -132,7 +132,7 @@ class Poured(NamedTuple):
 
 
 class Seat(NamedTuple):
-    """A taster's sheet. late_scores: how many arrived after the lock."""
+    """A taster's sheet. late_scores: how many arrived after the lock; own_set: the codes it holds, () where it holds all of the flight's."""
 
     id: str
     person_id: str
@@ -140,6 +140,7 @@ class Seat(NamedTuple):
     late: bool
     left: bool
     late_scores: int
+    own_set: tuple[str, ...] = ()
 
 
 class Answer(NamedTuple):

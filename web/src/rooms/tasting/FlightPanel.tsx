@@ -164,6 +164,8 @@ function PouringGuide({ flight }: { flight: Flight }) {
           ? 'Labels are in sight in this flight.'
           : `Mark them, have somebody shuffle them out of sight, set the ${plural(flight.cups.length, 'code card')} in front, pour by card. Alone: shuffle with eyes shut.`}
         {rounds.length > 1 && ' Shuffle within each round only.'}
+        {flight.options.own_sets &&
+          ' Each taster gets the cups named beside them: one of the servers is left out, another for each.'}
       </p>
       {rounds.map((round) => (
         <div key={round}>

@@ -24,6 +24,8 @@ import classes from './Taste.module.css';
 const ATTRIBUTE_CODES: AttributeCode[] = ATTRIBUTES.map((a) => a.code);
 const ASKED = BLINDINGS.filter((b) => b.asked);
 type AskedBlinding = NonNullable<FlightBody['blinding']>;
+/** From so many tasters on, sets of their own are suggested. */
+const OWN_SETS_FROM = 4;
 const IN_ROUNDS = TEST_METHODS.filter((m) => m.layout === 'rounds').map((m) => m.code as string);
 
 type NewFlightProps = {
@@ -52,6 +54,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const [cleanser, setCleanser] = useState(true);
   const [rest, setRest] = useState('30');
   const [rounds, setRounds] = useState(1);
+  const [ownChosen, setOwn] = useState<boolean | null>(null);
   const [named, setNamed] = useState<string>(ATTRIBUTES.find((a) => a.usual)!.code);
   const [stronger, setStronger] = useState('');
   const [newName, setNewName] = useState('');
@@ -59,6 +62,8 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const method = chosen ?? fits?.proposed ?? 'scores';
   const scored = method === 'scores';
   const inRounds = IN_ROUNDS.includes(method);
+  const canOwn = method === 'triangle';
+  const ownSets = canOwn && (ownChosen ?? tasters.length >= OWN_SETS_FROM);
   const add = useSend(() => addPerson(newName), {
     onDone: (p) => {
       setTasters((now) => [...now, p.id]);
@@ -81,6 +86,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
     cups: (cups || null) as FlightBody['cups'],
     rest_s: restS,
     rounds: inRounds ? rounds : 1,
+    own_sets: ownSets,
     named_attribute: method === 'two_afc' ? (named as AttributeCode) : null,
     stronger_run_id: method === 'two_afc' ? stronger || brews[0] || null : null,
     cup_temperature_c: null,
@@ -179,6 +185,16 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
               onChange={(e) => setRounds(Number(e.currentTarget.value))}
               data={[1, 2, 3, 4].map((n) => ({ value: String(n), label: n === 1 ? 'once' : `${n} times` }))}
               error={refused?.at('rounds')}
+            />
+          )}
+          {canOwn && (
+            <Checkbox
+              mt="sm"
+              label="Each taster gets a set of their own"
+              description="Four servers, three cups each: the odd one differs over the table."
+              checked={ownSets}
+              onChange={(e) => setOwn(e.currentTarget.checked)}
+              error={refused?.at('own_sets')}
             />
           )}
           {method === 'two_afc' && (
