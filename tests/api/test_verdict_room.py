@@ -116,11 +116,36 @@ def test_without_a_peak_inside_the_next_value_is_drafted(host, people):
     steps = host.get(f"/trials/{trial['id']}/verdict/next")["steps"]
     assert {s["code"] for s in steps} == {"one_more_brew", "one_more_flight", "more_tasters", "next_value"}
     drafted = host.call("POST", f"/trials/{trial['id']}/verdict/next", {"code": "next_value"})
-    assert drafted["station"] == "set_up" and "1:18.0" in drafted["text"]
+    assert drafted["station"] == "brew" and drafted["text"] == "Setup F is added at 1:18.0 (324 g of water): brew it twice beside E."
     assert host.get(f"/trials/{trial['id']}/setups")["setups"][-1]["variables"]["brew_water_g"] == 324
-    host.call("POST", f"/trials/{trial['id']}/verdict/next", {"code": "one_more_flight"})
-    plan = host.get(f"/trials/{trial['id']}/plan")["settings"]
-    assert (plan["replicates"], plan["flights"]) == (2, 1)
+    assert [x["label"] for x in host.get(f"/trials/{trial['id']}/slots")["slots"]] == ["E2", "F1", "E3", "F2"]
+
+
+def test_a_drafted_brew_is_there_until_it_is_brewed_and_poured_and_the_bench_says_so(host, judged):
+    trial = judged["id"]
+    planned = host.get(f"/trials/{trial}/slots")["slots"]
+    assert sorted(x["label"] for x in planned) == ["A1", "A2", "B1", "B2"] and all(x["run_id"] for x in planned)
+    host.call("POST", f"/trials/{trial}/verdict/next", {"code": "one_more_brew"})
+
+    def asked():
+        listed, rail = host.get("/trials")["trials"][0], host.get(f"/trials/{trial}/rail")
+        assert listed["next_action"] == rail["next_action"]
+        return listed["next_action"]
+
+    slots = host.get(f"/trials/{trial}/slots")
+    assert [x["label"] for x in slots["slots"]] == ["A3", "B3"] and slots["drafted"].startswith("One more brew of White weave and Thick crêpe")
+    assert asked() == "Make the 2 drafted brews"
+    setups = host.get(f"/trials/{trial}/setups")["setups"]
+    host.brew(trial, setups[0])
+    assert asked() == "Make the drafted brew" and [bool(x["run_id"]) for x in host.get(f"/trials/{trial}/slots")["slots"]] == [True, False]
+    new = host.brew(trial, setups[1])
+    assert asked() == "Pour the 2 drafted brews"
+    runs = [r["id"] for r in host.get(f"/trials/{trial}/results")["runs"] if r["label"] in ("A3", "B3")]
+    tasted(host, {"id": trial}, runs, [p["id"] for p in host.get("/people")["people"]], lambda x, a, p, i: 6, attributes=[])
+    assert asked() == "Read the verdict" and new["id"] in runs
+    plan = host.get(f"/trials/{trial}/plan")
+    host.call("PUT", f"/trials/{trial}/plan", plan["settings"], rev=plan["rev"])  # a plan saved anew takes the draft's place
+    assert host.get(f"/trials/{trial}/slots")["drafted"] == ""
 
 
 def test_a_draft_that_is_not_open_is_refused(host, judged):
@@ -344,6 +369,7 @@ def test_the_next_rung_of_any_ladder_is_drafted_where_something_leads_there(host
     assert "next_value" in {s["code"] for s in host.get(f"/trials/{trial}/verdict/next")["steps"]}
     host.call("POST", f"/trials/{trial}/verdict/next", {"code": "next_value"})
     field, value = drafted
+    assert len(host.get(f"/trials/{trial}/slots")["slots"]) == 4
     assert host.get(f"/trials/{trial}/setups")["setups"][-1]["variables"][field] == value
 
 

@@ -36,7 +36,7 @@ def test_a_brew_is_guided_without_a_single_press(open_context, bench):
     setup = call(bench, f"/trials/{trial}/setups")["setups"][0]
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     page.goto(f"/trials/{trial}/brew")
-    expect(page.get_by_role("button", name="Brew A along its recipe")).to_be_visible()
+    expect(page.get_by_role("button", name="Brew A, guided")).to_be_visible()
     asked = {"setup_id": setup["id"], "instrument": "simulated", "speed": 20, "begins_after_s": 4}
     live = call(bench, f"/trials/{trial}/live-brews", asked)
     page.goto(f"/along/{live['id']}")

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from ..act import Act
 from ..core.brewing.dial_in import RuleCheck
 from ..core.extraction.yields import school_of
 from ..core.planning.budget import Amounts, BrewCost, Budget, budget, robusta_share
-from ..core.planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD
-from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order, run_order
+from ..core.planning.control import MATCHING_LABELS
+from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order
 from ..core.planning.minutes import trial_brew_minutes
 from ..core.recipe.outlook import expected_drink_g
 from ..core.trial import standing
 from ..core.trial.measured import MeasuredTrial, cup_minutes_of
-from ..core.trial.setups import facts_of, shown_values
+from ..core.trial.setups import facts_of
+from ..core.trial.slots import planned_order, slots_of
 from ..core.trial.value import Plan as FrozenPlan
 from ..core.trial.value import SetupRevision
 from ..core.trial.value import Trial as FrozenTrial
@@ -24,6 +26,7 @@ from ..kit import service as kit
 from ..kit import worked
 from ..measuring.service import results_of
 from ..refusals import Conflict, Unprocessable
+from ..store import queries
 from ..store.models import Plan, Trial
 from ..store.writing import use_case
 from ..trials import service as trials
@@ -41,7 +44,7 @@ def save_plan(trial_id: str, sent: s.PlanBody, rev: int, act: Act) -> s.PlanAnsw
     trial = trials.open_trial(trial_id)
     if sent.blocking == "factor" and sent.block_factor not in trials.factors_of(trial):
         raise Unprocessable("block_factor", "That is not a factor of this trial.", f"Give one of {', '.join(trials.factors_of(trial))}.")
-    values = {name: getattr(sent, name) for name in COLUMNS} | {"day": sent.day.model_dump()}
+    values = {name: getattr(sent, name) for name in COLUMNS} | {"day": sent.day.model_dump(), "drafted": None}
     if sent.seed is not None:
         values["seed"] = sent.seed
     store(trial, values, rev, act)
@@ -124,15 +127,22 @@ def _design(plan: FrozenPlan | None) -> s.DesignAnswer | None:
 
 def order_of(results: MeasuredTrial, asked: s.PlanBody) -> Order | None:
     """The seeded order of one flight's brews."""
-    if not results.setups:
-        return None
-    if asked.blocking == "factor" and asked.block_factor in TESTED_FIELD:
-        field = TESTED_FIELD[asked.block_factor]
-        levels = [shown_values(revision).get(field, "") for _, revision in results.setups]
-        label = FACTOR_LABELS.get(asked.block_factor, asked.block_factor)
-        return run_order(len(results.setups), asked.replicates, seed=asked.seed or 0, blocking="factor", levels=levels, factor=label)
-    blocking = "replicate" if asked.blocking == "factor" else asked.blocking
-    return run_order(len(results.setups), asked.replicates, seed=asked.seed or 0, blocking=blocking)
+    return planned_order(results, asked.model_dump(include={"replicates", "blocking", "block_factor", "seed"}))
+
+
+def read_slots(trial_id: str) -> s.SlotsAnswer:
+    """Brews as planned or drafted, and which of them are made."""
+    results = results_of(trial_id)
+    drafted = results.trial.plan.drafted if results.trial.plan else None
+    return s.SlotsAnswer(slots=[s.SlotShown(**vars(x)) for x in slots_of(results)], drafted=drafted["text"] if drafted else "")
+
+
+def draft(trial: Trial, brews: Mapping[str, int], text: str, tasters: int, act: Act) -> None:
+    """Put brews still to be made beside the plan (inside the caller's transaction). brews: setup id → how many more."""
+    there = queries.run_counts(trial.id)
+    plan = plan_of(trial.id)
+    values = {"drafted": {"brews": {i: [there.get(i, 0), there.get(i, 0) + n] for i, n in brews.items()}, "text": text}}
+    store(trial, values | ({"tasters": tasters} if tasters else {}), plan.rev if plan else 0, act)
 
 
 def _brew(results: MeasuredTrial, b) -> s.PlannedBrew:

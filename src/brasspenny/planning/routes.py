@@ -24,6 +24,12 @@ def read_plan(path: IdPath):
     return reply(plans.read_plan(path.id))
 
 
+@bp.get("/trials/<id>/slots", responses={200: s.SlotsAnswer})
+def read_slots(path: IdPath):
+    """Brews as planned or drafted, and which of them are made."""
+    return reply(plans.read_slots(path.id))
+
+
 @bp.put("/trials/<id>/plan", responses={200: s.PlanAnswer})
 def save_plan(path: IdPath, header: PlanRevHeader, body: s.PlanBody):
     """Replicates, flights, tasters, order and the day's resources."""

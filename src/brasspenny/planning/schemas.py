@@ -236,3 +236,19 @@ class BeginBody(Body):
     brew: line(12, least=1)
     at: Moment | None = None
     measured: bool = False
+
+
+class SlotShown(Answer):
+    """A brew as planned: the label it has or will have; run_id '' while it is open."""
+
+    setup_id: str
+    letter: str
+    label: str
+    run_id: str
+
+
+class SlotsAnswer(Answer):
+    """In the order of brewing. drafted: what they are for, where a verdict proposed them; '' for the plan's own."""
+
+    slots: list[SlotShown]
+    drafted: str

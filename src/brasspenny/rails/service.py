@@ -55,7 +55,17 @@ def read_trials(before: int | None, limit: int, act: Act) -> s.TrialsAnswer:
 
 
 def _counts(c: queries.TrialCounts) -> Counts:
-    return Counts(len(c.setups), c.brewed, c.runs, c.read, c.flights["open"], c.flights["closed"], c.flights["flipped"])
+    return Counts(
+        len(c.setups),
+        c.brewed,
+        c.runs,
+        c.read,
+        c.flights["open"],
+        c.flights["closed"],
+        c.flights["flipped"],
+        drafted=c.drafted,
+        drafted_unpoured=c.drafted_unpoured,
+    )
 
 
 def _listed(trial: Trial, found: queries.TrialCounts, headline: str | None) -> s.TrialListed:

@@ -28,11 +28,11 @@ SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_fa
     AND (c.action = 'correct_marks' OR (c.action = 'delete' AND f.deleted_at IS NOT NULL AND f.status = 'flipped'))),
   (SELECT JSON_ARRAY(JSON_VALUE(c.before, '$.judged_pass'), COALESCE(JSON_VALUE(c.after, '$.verdict'), '')) FROM `change` c
     WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again' ORDER BY c.at, c.id LIMIT 1),
-  p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.seed, p.day, p.design
+  p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.seed, p.day, p.design, p.drafted
 FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
 """
 PLAN_NAMES = ("replicates", "flights", "tasters", "blocking", "block_factor", "share_drunk", "dial_in_brews", "sieve_samples", "seed")
-SETUPS = "SELECT id, letter, name, revision_id, rev FROM setup WHERE trial_id = %s AND deleted_at IS NULL ORDER BY letter"
+SETUPS = "SELECT id, letter, name, revision_id, rev, brews_given FROM setup WHERE trial_id = %s AND deleted_at IS NULL ORDER BY letter"
 REVISIONS = """
 SELECT r.id, r.setup_id, r.number, r.coffee, r.grinder, r.grind_setting, r.filter, r.brewer, r.brewer_type, r.water, r.temperature_c + 0e0, r.dose_g + 0e0,
   r.brew_water_g + 0e0, r.bypass_g + 0e0, r.pours, r.other, r.recipe_version_id, r.recipe, r.kit
@@ -88,7 +88,7 @@ def load(trial_id: str) -> v.Trial | None:
     if not head:
         return None
     id_, number, rev, question, factor, other, further, school, policy, delta, judged_pass, created, *rest = head[0]
-    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design) = rest[:10], rest[10:15], rest[15:24], rest[24:]
+    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design, drafted) = rest[:10], rest[10:15], rest[15:24], rest[24:]
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
     declared = {field: v.Declared(*d) for field, d in sorted(json.loads(declarations).items())} if declarations else {}
     return v.Trial(
@@ -110,7 +110,9 @@ def load(trial_id: str) -> v.Trial | None:
         declarations=declared,
         brews=brews,
         flights=_flights(trial_id),
-        plan=v.Plan(plan_rev, dict(zip(PLAN_NAMES, settings, strict=True)) | {"day": json.loads(day)}, _document(design)) if plan_rev else None,
+        plan=v.Plan(plan_rev, dict(zip(PLAN_NAMES, settings, strict=True)) | {"day": json.loads(day)}, _document(design), _document(drafted))
+        if plan_rev
+        else None,
         sheet_spread_c=spread_c,
         second_thoughts=tuple(v.SecondThought(*x) for x in json.loads(thoughts or "[]")),
         judged_before=v.JudgedBefore(*json.loads(before)) if before else None,

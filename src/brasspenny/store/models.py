@@ -235,6 +235,7 @@ class Plan(Editable):
     dial_in_brews = pw.IntegerField()
     sieve_samples = pw.IntegerField()
     day = JSONField(default=dict)
+    drafted = JSONField(null=True)
 
 
 class RunSheet(Editable):

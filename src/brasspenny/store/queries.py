@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
 import peewee as pw
 
+from ..core.trial.slots import drafted_left
 from ..core.trial.value import Reading as ReadingValue
-from .models import Flight, Headline, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
+from .models import Flight, FlightBrew, Headline, Plan, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
 
 
 def live_trials(*, before: int | None = None, limit: int) -> list[Trial]:
@@ -90,11 +91,13 @@ def done_counts(trial_id: str) -> tuple[Counter, Counter]:
 
 @dataclass
 class TrialCounts:
-    """Live rows of one trial. brewed: setups with a run; read: runs with a reading; flights by status."""
+    """Live rows of one trial. brewed: setups with a run; read: runs with a reading; flights by status; drafted: see core.trial.stations.Counts."""
 
     setups: list[str] = field(default_factory=list)
     brewed: int = 0
     runs: int = 0
+    drafted: int = 0
+    drafted_unpoured: int = 0
     read: int = 0
     flights: Counter = field(default_factory=Counter)
 
@@ -119,9 +122,30 @@ def counts_by_trial(trial_ids: Sequence[str]) -> dict[str, TrialCounts]:
     sql = RUN_COUNTS.format(marks=",".join(["%s"] * len(out)))
     for trial_id, brewed, runs, read in Trial._meta.database.execute_sql(sql, tuple(out)).fetchall():
         out[trial_id].brewed, out[trial_id].runs, out[trial_id].read = int(brewed), int(runs), int(read)
+    for trial_id, left, unpoured in _drafted(list(out)):
+        out[trial_id].drafted, out[trial_id].drafted_unpoured = left, unpoured
     for trial_id, status in Flight.select(Flight.trial, Flight.status).where(Flight.trial.in_(trial_ids) & Flight.deleted_at.is_null()).tuples():
         out[trial_id].flights[status] += 1
     return out
+
+
+def _drafted(trial_ids: Sequence[str]) -> Iterator[tuple[str, int, int]]:
+    """(trial, drafted brews not made yet, of those made the ones in no flight), of trials with a draft."""
+    rows = Plan.select(Plan.trial, Plan.drafted).where(Plan.trial.in_(trial_ids) & Plan.drafted.is_null(False) & Plan.deleted_at.is_null())
+    for trial_id, drafted in rows.tuples():
+        live = {row[0] for row in Setup.select(Setup.id).where((Setup.trial == trial_id) & Setup.deleted_at.is_null()).tuples()}
+        left = drafted_left(drafted["brews"], run_counts(trial_id), live)
+        yield trial_id, left, 0 if left else unpoured_of(trial_id, [i for i in drafted["brews"] if i in live])
+
+
+def unpoured_of(trial_id: str, setup_ids: Collection[str]) -> int:
+    """How many brews of these setups that count were poured in no flight."""
+    poured = FlightBrew.select(FlightBrew.run).join(Flight).where((Flight.trial == trial_id) & Flight.deleted_at.is_null())
+    return (
+        Run.select()
+        .where((Run.trial == trial_id) & (Run.purpose == "evidence") & Run.deleted_at.is_null() & Run.setup.in_(list(setup_ids)) & Run.id.not_in(poured))
+        .count()
+    )
 
 
 def payload_if(model, hashes: Sequence[str]):

@@ -134,11 +134,16 @@ def _rung(view: View, step: w.NextStepShown) -> Rung | None:
 @use_case
 def _draft(trial_id: str, step: w.NextStepShown, rung: Rung | None, act: Act) -> w.DraftAnswer:
     trial = trials.open_trial(trial_id)
-    if rung is not None:
-        body = trials_s.SetupBody(copy_of=rung.setup_id, variables=trials_s.VariablesPatch(**rung.changes))
-        made = trials.add_setup(trial_id, body, act)
-        return w.DraftAnswer(station="set_up", text=f"Setup {made.letter} is added at {rung.words}. Brew it twice beside the best so far.")
-    plan = plans.plan_of(trial_id)
-    people = plans.asked_in(trials.frozen(trial_id)).tasters if not step.tasters else min(12, step.tasters)
-    plans.store(trial, {"replicates": step.brews, "flights": 1, "tasters": people}, plan.rev if plan else 0, act)
-    return w.DraftAnswer(station="brew", text=f"Planned: {step.text}")
+    if rung is None:
+        wanted = {setup.id: step.brews for setup, _ in trials.frozen(trial_id).rows if setup.letter in step.setups}
+        plans.draft(trial, wanted, step.text, step.tasters, act)
+        return w.DraftAnswer(station="brew", text=f"Drafted: {step.text}")
+    body = trials_s.SetupBody(copy_of=rung.setup_id, variables=trials_s.VariablesPatch(**rung.changes))
+    made = trials.add_setup(trial_id, body, act)
+    text = f"Setup {made.letter} is added at {rung.words}: brew it {_times(step.brews)} beside {rung.letter}."
+    plans.draft(trial, {made.id: step.brews, rung.setup_id: step.brews}, text, 0, act)
+    return w.DraftAnswer(station="brew", text=text)
+
+
+def _times(count: int) -> str:
+    return "twice" if count == 2 else "once" if count == 1 else f"{count} times"

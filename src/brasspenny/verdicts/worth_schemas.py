@@ -178,5 +178,5 @@ class DraftBody(Body):
 class DraftAnswer(Answer):
     """station: where the draft is to be seen."""
 
-    station: Literal["set_up", "brew"]
+    station: Literal["brew"]
     text: str

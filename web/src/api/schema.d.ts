@@ -1153,6 +1153,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/{id}/slots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Brews as planned or drafted, and which of them are made. */
+        get: operations["read_slots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/design": {
         parameters: {
             query?: never;
@@ -6402,6 +6419,30 @@ export interface components {
             text: string;
         };
         /**
+         * SlotsAnswer
+         * @description In the order of brewing. drafted: what they are for, where a verdict proposed them; '' for the plan's own.
+         */
+        SlotsAnswer: {
+            /** Slots */
+            slots: components["schemas"]["SlotShown"][];
+            /** Drafted */
+            drafted: string;
+        };
+        /**
+         * SlotShown
+         * @description A brew as planned: the label it has or will have; run_id '' while it is open.
+         */
+        SlotShown: {
+            /** Setup Id */
+            setup_id: string;
+            /** Letter */
+            letter: string;
+            /** Label */
+            label: string;
+            /** Run Id */
+            run_id: string;
+        };
+        /**
          * DesignBody
          * @description base: the letter of the setup everything else is copied from (the first one when left out). ratio_moves: what changes
          *     with the ratio.
@@ -8180,9 +8221,9 @@ export interface components {
         DraftAnswer: {
             /**
              * Station
-             * @enum {string}
+             * @constant
              */
-            station: "set_up" | "brew";
+            station: "brew";
             /** Text */
             text: string;
         };
@@ -14078,6 +14119,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_slots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotsAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

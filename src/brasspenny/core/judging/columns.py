@@ -6,6 +6,7 @@ integrated over a grid. The brew scatter is informed even by single brews, by ho
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,6 +18,7 @@ PRIOR_SLOPE = 0.8
 COARSE, FINE = (6, 5, 5, 5), (9, 7, 8, 6)
 KEPT = 0.999
 CHUNK_FLOATS = 1_500_000
+RIDGE = 1e-9
 
 
 @dataclass(frozen=True)
@@ -52,13 +54,13 @@ def fit_columns(cups: Cups, columns: np.ndarray, slopes: np.ndarray, *, scale: f
 
     scale: (hi − lo)/8, multiplies every prior SD. With one taster there are no taster × setup and no slope parts.
     """
-    design = _Columns(cups, columns, slopes)
+    design = _Columns(cups, [columns], slopes)
     one = len(cups.tasters) == 1
     edges = _start_edges(scale, one)
     coarse = _nodes(edges)
-    log_post = design.likelihood(coarse)[0] + _log_prior(coarse, scale)
+    log_post = design.likelihood(coarse)[0][0] + _log_prior(coarse, scale)
     nodes = _nodes(_narrow(edges, log_post))
-    log_like, *found = design.likelihood(nodes)
+    log_like, *found = design.likelihood(nodes)[0]
     log_post = log_like + _log_prior(nodes, scale)
     weight = np.exp(log_post - log_post.max())
     weight /= weight.sum()
@@ -66,12 +68,15 @@ def fit_columns(cups: Cups, columns: np.ndarray, slopes: np.ndarray, *, scale: f
     return Coefficients(weight[keep] / weight[keep].sum(), *(part[keep] for part in found), nodes[keep], _log_sum(log_post[keep]))
 
 
-def fit_at(cups: Cups, columns: np.ndarray, slopes: np.ndarray, nodes: np.ndarray, *, scale: float) -> Coefficients:
-    """Other columns at the nodes of a fit: so that shapes are held against each other at the same scatters."""
-    log_like, *found = _Columns(cups, columns, slopes).likelihood(nodes)
-    log_post = log_like + _log_prior(nodes, scale)
-    weight = np.exp(log_post - log_post.max())
-    return Coefficients(weight / weight.sum(), *found, nodes, _log_sum(log_post))
+def fit_each_at(cups: Cups, shapes: Sequence[np.ndarray], slopes: np.ndarray, nodes: np.ndarray, *, scale: float) -> list[Coefficients]:
+    """Several sets of columns (n, P), each by itself, at the nodes of a fit: so that shapes are held against each other at the same scatters. What they share is
+    worked out once for all."""
+    out = []
+    for log_like, *found in _Columns(cups, shapes, slopes).likelihood(nodes):
+        log_post = log_like + _log_prior(nodes, scale)
+        weight = np.exp(log_post - log_post.max())
+        out.append(Coefficients(weight / weight.sum(), *found, nodes, _log_sum(log_post)))
+    return out
 
 
 def _log_sum(logs: np.ndarray) -> float:
@@ -117,9 +122,12 @@ def _narrow(edges: list[np.ndarray], log_post: np.ndarray) -> list[np.ndarray]:
 
 
 class _Columns:
-    """Z = [blocks | X | y | taster slopes | brews]: its products, and those of the (taster, setup) column sums by group size."""
+    """Z = [blocks | X of every set | y | taster slopes | brews]: its products, and those of the (taster, setup) column sums by group size."""
 
-    def __init__(self, cups: Cups, columns: np.ndarray, slopes: np.ndarray) -> None:
+    def __init__(self, cups: Cups, sets: Sequence[np.ndarray], slopes: np.ndarray) -> None:
+        columns = np.concatenate(sets, axis=1)
+        ends = np.cumsum([0, *(x.shape[1] for x in sets)])
+        self.sets = [slice(int(i), int(j)) for i, j in zip(ends, ends[1:], strict=False)]
         n, self.blocks, self.p = len(cups.y), len(cups.block_taster), columns.shape[1]
         tasters, brews = len(cups.tasters), len(cups.brew_setup)
         self.slopes, self.brews = slopes.shape[1] * tasters, brews
@@ -141,13 +149,35 @@ class _Columns:
             sums = mine.sum(0)
             self.by_count[len(mine)] = (count + 1, product + np.outer(sums, sums))
 
-    def likelihood(self, nodes: np.ndarray):
-        """log likelihood (N,), mean (N, P), covariance (N, P, P); of the mean block its mean (N,), variance (N,), covariance with b (N, P)."""
+    def likelihood(self, nodes: np.ndarray) -> list[tuple[np.ndarray, ...]]:
+        """Per set: log likelihood (N,), mean (N, P), covariance (N, P, P); of the mean block its mean (N,), variance (N,), covariance with b (N, P)."""
         chunk = max(1, CHUNK_FLOATS // self.ztz.size)
         parts = [self._chunk(nodes[i : i + chunk]) for i in range(0, len(nodes), chunk)]
-        return tuple(np.concatenate(x) for x in zip(*parts, strict=True))
+        return [tuple(np.concatenate(x) for x in zip(*of_set, strict=True)) for of_set in zip(*parts, strict=True)]
 
-    def _chunk(self, nodes: np.ndarray):
+    def _chunk(self, nodes: np.ndarray) -> list[tuple[np.ndarray, ...]]:
+        w, log_v = self._without_random_parts(nodes)
+        b = self.blocks
+        blocks = w[:, :b, :b] + RIDGE * np.eye(b)
+        inverse = np.linalg.inv(blocks)
+        log_v += np.linalg.slogdet(blocks)[1]
+        side = w[:, b:, :b]
+        left = w[:, b:, b:] - side @ inverse @ side.transpose(0, 2, 1)
+        level = np.einsum("nb,nkb->nk", inverse.mean(1), side)  # of each column and of y: what the mean block makes of it
+        return [self._of_set(columns, left, level, log_v, inverse.mean((1, 2))) for columns in self.sets]
+
+    def _of_set(self, at: slice, left: np.ndarray, level: np.ndarray, log_v: np.ndarray, level_var: np.ndarray) -> tuple[np.ndarray, ...]:
+        information, q = left[:, at, at], left[:, at, -1]
+        information = information + RIDGE * np.eye(information.shape[1])
+        cov = np.linalg.inv(information)
+        mean = np.einsum("nij,nj->ni", cov, q)
+        rss = left[:, -1, -1] - np.einsum("ni,ni->n", q, mean)
+        log_like = -0.5 * (log_v + np.linalg.slogdet(information)[1] + rss)
+        along = np.einsum("nij,nj->ni", cov, level[:, at])
+        return log_like, mean, cov, level[:, -1] - (level[:, at] * mean).sum(1), level_var + (level[:, at] * along).sum(1), -along
+
+    def _without_random_parts(self, nodes: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Products of [blocks | X | y] once taster × setup, slopes and brews are out, and ln|V|."""
         var_e, (var_ts, var_b, var_s) = np.exp(2 * nodes[:, 0]), (nodes[:, 1:] ** 2).T
         u = np.broadcast_to(self.ztz, (len(nodes), *self.ztz.shape)).copy()
         log_v = np.zeros(len(nodes))
@@ -160,13 +190,5 @@ class _Columns:
         sd = np.sqrt(np.concatenate([np.repeat(var_s[:, None], self.slopes, 1), np.repeat(var_b[:, None], self.brews, 1)], axis=1))
         cap = np.eye(sd.shape[1]) + sd[:, :, None] * u[:, outer:, outer:] * sd[:, None, :]
         side = u[:, :outer, outer:] * sd[:, None, :]
-        w = u[:, :outer, :outer] - side @ np.linalg.solve(cap, side.transpose(0, 2, 1))
         log_v += np.linalg.slogdet(cap)[1]
-        fixed, y = w[:, :-1, :-1], w[:, :-1, -1]
-        cov = np.linalg.inv(fixed + 1e-9 * np.eye(outer - 1))
-        beta = np.einsum("nij,nj->ni", cov, y)
-        rss = w[:, -1, -1] - np.einsum("ni,ni->n", y, beta)
-        log_like = -0.5 * (log_v + np.linalg.slogdet(fixed + 1e-9 * np.eye(outer - 1))[1] + rss)
-        b = self.blocks
-        level = cov[:, :b]
-        return log_like, beta[:, b:], cov[:, b:, b:], beta[:, :b].mean(1), level[:, :, :b].mean((1, 2)), level[:, :, b:].mean(1)
+        return u[:, :outer, :outer] - side @ np.linalg.solve(cap, side.transpose(0, 2, 1)), log_v

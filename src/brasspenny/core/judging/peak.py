@@ -13,7 +13,7 @@ from typing import Literal
 import numpy as np
 
 from ..errors import BadScores
-from .columns import fit_at, fit_columns
+from .columns import fit_columns, fit_each_at
 from .measures import Measure
 from .scores import Score, cups_of
 
@@ -169,14 +169,17 @@ def _sides(z: np.ndarray, top: float, power: int) -> np.ndarray:
 
 def _shapes(cups, x: np.ndarray, parabola, *, scale: float) -> list[_Shape]:
     """Every shape the scores speak for, with draws by its weight; each top is as likely beforehand as the next."""
-    fits = [(None, 2, np.ones(2), parabola, np.log(PARABOLA_PRIOR))]
     each = np.log((1 - PARABOLA_PRIOR) / (2 * len(TOPS)))
+    humps = []
     for power in (2, 1):
         for top in TOPS:
             columns = _sides(x, float(top), power)
             size = np.sqrt((columns**2).mean(0))
             if (size > 1e-9).all():
-                fits.append((float(top), power, size, fit_at(cups, columns / size, x[:, None], parabola.nodes, scale=scale), each))
+                humps.append((float(top), power, size, columns / size))
+    found = fit_each_at(cups, [columns for *_, columns in humps], x[:, None], parabola.nodes, scale=scale)
+    fits = [(None, 2, np.ones(2), parabola, np.log(PARABOLA_PRIOR))]
+    fits += [(top, power, size, fit, each) for (top, power, size, _), fit in zip(humps, found, strict=True)]
     own = np.sqrt(np.array([(x**2).mean(), (x**4).mean()]))
     log_weight = np.array([fit.log_evidence + prior for _, _, _, fit, prior in fits])
     log_weight[0] += np.log(own).sum()  # the parabola's columns are not divided by their size

@@ -20,6 +20,7 @@ from ..vocabulary import PASSES
 from . import caveats as c
 from .measured import MeasuredTrial, unfiltered
 from .setups import bars_of_trial, facts_of
+from .slots import drafted_left
 from .stations import Counts, Stop, next_action, rail
 from .tasted import spoke_of_sight
 from .value import Flight, Trial
@@ -72,6 +73,7 @@ def stand(m: MeasuredTrial, judged: JudgedFacts | None) -> Standing:
 
 def counts_of(m: MeasuredTrial, cracks: int = 0) -> Counts:
     flights = Counter(f.status for f in m.trial.flights)
+    left, unpoured = _drafted(m)
     return Counts(
         setups=len(m.setups),
         brewed=len({run.setup_id for run in m.runs}),
@@ -81,7 +83,17 @@ def counts_of(m: MeasuredTrial, cracks: int = 0) -> Counts:
         flights_closed=flights["closed"],
         flights_flipped=flights["flipped"],
         cracks=cracks,
+        drafted=left,
+        drafted_unpoured=0 if left else unpoured,
     )
+
+
+def _drafted(m: MeasuredTrial) -> tuple[int, int]:
+    """Drafted brews not made yet, and of their setups the brews that were poured in no flight."""
+    brews = (m.trial.plan.drafted or {}).get("brews", {}) if m.trial.plan else {}
+    poured = {p.run_id for flight in m.trial.flights for p in flight.brews}
+    left = drafted_left(brews, Counter(run.setup_id for run in m.runs), m.trial.letters)
+    return left, sum(run.setup_id in brews and run.id not in poured for run in m.runs)
 
 
 def _grade(m: MeasuredTrial, judged: JudgedFacts | None, codes: Sequence[str]) -> Grade | None:

@@ -12,7 +12,8 @@ State = Literal["done", "current", "todo", "stuck"]
 
 @dataclass(frozen=True)
 class Counts:
-    """Live rows of one trial. brewed: setups with a run; read: runs with a strength; the flights by status."""
+    """Live rows of one trial. brewed: setups with a run; read: runs with a strength; the flights by status; drafted: brews drafted and
+    not made yet, drafted_unpoured: all made, and so many poured in no flight."""
 
     setups: int = 0
     brewed: int = 0
@@ -22,6 +23,8 @@ class Counts:
     flights_closed: int = 0
     flights_flipped: int = 0
     cracks: int = 0
+    drafted: int = 0
+    drafted_unpoured: int = 0
 
 
 @dataclass(frozen=True)
@@ -73,6 +76,10 @@ def _plural(n: int, word: str) -> str:
     return f"{n} {word}{'' if n == 1 else 's'}"
 
 
+def _drafted(n: int) -> str:
+    return "the drafted brew" if n == 1 else f"the {n} drafted brews"
+
+
 def next_action(counts: Counts) -> tuple[Station, str]:
     """The one thing to do next, as a verb phrase, and where. Ready cups come before unfinished paperwork."""
     if counts.flights_closed:
@@ -81,6 +88,10 @@ def next_action(counts: Counts) -> tuple[Station, str]:
         return "taste", "Taste the open flight, then close it"
     if counts.setups < 2:
         return "set_up", "Describe the first setup" if not counts.setups else "Copy it and change one thing"
+    if counts.drafted:
+        return "brew", f"Make {_drafted(counts.drafted)}"
+    if counts.drafted_unpoured:
+        return "taste", f"Pour {_drafted(counts.drafted_unpoured)}"
     if counts.flights_flipped:
         return "verdict", "Read the verdict"
     if counts.brewed < counts.setups:

@@ -64,13 +64,14 @@ class SetupRevision:
 
 @dataclass(frozen=True)
 class Setup:
-    """A live setup. name: as given, '' when it is called by what it tests."""
+    """A live setup. name: as given, '' when it is called by what it tests; brews_given: the highest number ever on a brew's label."""
 
     id: str
     letter: str
     name: str
     revision_id: str
     rev: int
+    brews_given: int = 0
 
 
 class Reading(NamedTuple):
@@ -221,11 +222,12 @@ class JudgedBefore(NamedTuple):
 
 @dataclass(frozen=True)
 class Plan:
-    """The stored plan's settings by column name, its design, and its revision."""
+    """The stored plan's settings by column name, its design, and its revision. drafted: brews a verdict proposed and the host took up: setup id → [there then, wanted]."""
 
     rev: int
     settings: Document
     design: Document | None
+    drafted: Document | None = None
 
 
 @dataclass(frozen=True)

@@ -59,7 +59,7 @@ export function SimulatedChoice({ simulated, disabled, loading, onGo }: Simulate
           value={simulated.speed}
           onChange={simulated.setSpeed}
           data={[
-            { value: '1', label: 'as in life' },
+            { value: '1', label: 'Real time' },
             { value: '5', label: '5×' },
             { value: '20', label: '20×' },
           ]}
@@ -104,7 +104,7 @@ export function BrewAlong({ trialId, setupId, letter }: { trialId: string; setup
     <div className={classes.begin}>
       <GoOn brews={data?.brews ?? []} />
       <Button variant="light" loading={go.isPending && go.variables === 'none'} onClick={() => go.mutate('none')}>
-        Brew {letter} along its recipe
+        Brew {letter}, guided
       </Button>
       <Button variant="subtle" loading={go.isPending && go.variables === 'wire'} onClick={() => go.mutate('wire')}>
         with a scale on a wire

@@ -10,15 +10,22 @@ import { type RunMeasured, resultsQuery } from '../measuring/queries';
 import { setUpQuery } from '../trials/queries';
 import classes from './Brew.module.css';
 import { EditRun } from './EditRun';
-import { LogBrew } from './LogBrew';
+import { LogBrew, type Purpose } from './LogBrew';
+import { slotsQuery } from './queries';
+import { Slots } from './Slots';
 import { seenSaid } from './seen';
+import { nextSetup } from './turn';
 
 /** Brew: log what was weighed and timed; every brew so far, with its doubts. */
 export function BrewStation() {
   const { id = '' } = useParams();
   const setUp = useQuery(setUpQuery(id));
   const results = useQuery(resultsQuery(id));
+  const planned = useQuery(slotsQuery(id));
   const [editing, setEditing] = useState<RunMeasured | null>(null);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [purpose, setPurpose] = useState<Purpose>('evidence');
+  const { slots, drafted } = planned.data ?? { slots: [], drafted: '' };
   return (
     <Loaded query={setUp}>
       {({ setups }) =>
@@ -31,36 +38,52 @@ export function BrewStation() {
           </div>
         ) : (
           <Loaded query={results}>
-            {(r) => (
-              <div className={classes.columns}>
-                <LogBrew trialId={id} setups={setups} school={r.school} />
-                <section aria-labelledby="brews">
-                  <h1 id="brews">{r.runs.length ? `${plural(r.runs.length, 'brew')} logged` : 'No brew yet'}</h1>
-                  <p className="quiet" style={{ marginBottom: 12 }}>
-                    {r.runs.length
-                      ? 'Brew each setup at least twice, to separate the setup from the pour.'
-                      : 'Boiling water scalds, and a dripper on a server topples: steady it.'}
-                  </p>
-                  <div className={classes.list}>
-                    {[...r.runs].reverse().map((run) => (
-                      <RunRow key={run.id} run={run} onEdit={() => setEditing(run)} />
-                    ))}
-                  </div>
-                  {r.dial_ins.length > 0 && (
-                    <>
-                      <h2 className={classes.dialIns}>Dial-in brews</h2>
-                      <p className="quiet small">They get a setup ready and never count as evidence.</p>
+            {(r) => {
+              const setupId = setups.some((s) => s.id === chosen) ? chosen! : nextSetup(slots, setups);
+              return (
+                <>
+                  <Slots slots={slots} drafted={drafted} chosen={setupId} onChoose={setChosen} />
+                  <div className={classes.columns}>
+                    <LogBrew
+                      key={setupId}
+                      trialId={id}
+                      setups={setups}
+                      setup={setups.find((s) => s.id === setupId)!}
+                      school={r.school}
+                      purpose={purpose}
+                      onPurpose={setPurpose}
+                      onChoose={setChosen}
+                      onLogged={() => setChosen(nextSetup(slots, setups, setupId))}
+                    />
+                    <section aria-labelledby="brews">
+                      <h1 id="brews">{r.runs.length ? `${plural(r.runs.length, 'brew')} logged` : 'No brew yet'}</h1>
+                      <p className="quiet" style={{ marginBottom: 12 }}>
+                        {r.runs.length
+                          ? 'Brew each setup at least twice, to separate the setup from the pour.'
+                          : 'Boiling water scalds, and a dripper on a server topples: steady it.'}
+                      </p>
                       <div className={classes.list}>
-                        {[...r.dial_ins].reverse().map((run) => (
+                        {[...r.runs].reverse().map((run) => (
                           <RunRow key={run.id} run={run} onEdit={() => setEditing(run)} />
                         ))}
                       </div>
-                    </>
-                  )}
-                </section>
-                {editing && <EditRun run={editing} school={r.school} onClose={() => setEditing(null)} />}
-              </div>
-            )}
+                      {r.dial_ins.length > 0 && (
+                        <>
+                          <h2 className={classes.dialIns}>Dial-in brews</h2>
+                          <p className="quiet small">They get a setup ready and never count as evidence.</p>
+                          <div className={classes.list}>
+                            {[...r.dial_ins].reverse().map((run) => (
+                              <RunRow key={run.id} run={run} onEdit={() => setEditing(run)} />
+                            ))}
+                          </div>
+                        </>
+                      )}
+                    </section>
+                    {editing && <EditRun run={editing} school={r.school} onClose={() => setEditing(null)} />}
+                  </div>
+                </>
+              );
+            }}
           </Loaded>
         )
       }
@@ -89,7 +112,7 @@ function RunRow({ run, onEdit }: { run: RunMeasured; onEdit: () => void }) {
           <Fact value={`${fixed(run.dose_g, 1)} g`} name="dose" />
           <Fact value={`${fixed(run.brew_water_g, 1)} g`} name="water in" />
           {run.bypass_g > 0 && <Fact value={`${fixed(run.bypass_g, 1)} g`} name="bypass" />}
-          <Fact value={`${fixed(run.beverage_g, 1)} g`} name="drink out" />
+          <Fact value={`${fixed(run.beverage_g, 1)} g`} name="beverage" />
           <Fact value={ratio(run.brew_ratio)} name="ratio in" />
           {run.total_time_s !== null && (
             <Fact value={timeAndDrawdown(run)} name={run.drawdown_s === null ? 'time' : 'time · drawdown'} />
@@ -101,7 +124,9 @@ function RunRow({ run, onEdit }: { run: RunMeasured; onEdit: () => void }) {
               name="yield"
             />
           )}
-          {run.retained_water_ratio !== null && <Fact value={`${fixed(run.retained_water_ratio)} g/g`} name="kept" />}
+          {run.retained_water_ratio !== null && (
+            <Fact value={`${fixed(run.retained_water_ratio)} g/g`} name="retained" />
+          )}
         </dl>
       </div>
       <div className={classes.liked}>

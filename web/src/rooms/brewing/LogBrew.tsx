@@ -14,19 +14,29 @@ import { type BrewTexts, bodyOf, brewTexts, pourEnd, readingsOf } from './brewTe
 import { logRun, type RunBody } from './queries';
 import { NOTHING_SEEN, type Observed } from './seen';
 
+export type Purpose = 'evidence' | 'dial_in';
+
+type LogBrewProps = {
+  trialId: string;
+  setups: Setup[];
+  /** The one that is being brewed; another one starts this form anew. */
+  setup: Setup;
+  school: Results['school'];
+  purpose: Purpose;
+  onPurpose: (purpose: Purpose) => void;
+  onChoose: (setupId: string) => void;
+  onLogged: () => void;
+};
+
 /** Log one brew: choose its penny, correct the plan by what the scale said. */
-export function LogBrew({ trialId, setups, school }: { trialId: string; setups: Setup[]; school: Results['school'] }) {
-  const [setupId, setSetupId] = useState(() => leastBrewed(setups).id);
-  const setup = setups.find((s) => s.id === setupId) ?? setups[0]!;
+export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, onChoose, onLogged }: LogBrewProps) {
   const form = useTyped<keyof BrewTexts & string>(plannedTexts(setup));
   const texts = form.texts as BrewTexts;
   const [seen, setSeen] = useState<Observed>(NOTHING_SEEN);
   const [concentrate, setConcentrate] = useState(setup.concentrate);
-  const [purpose, setPurpose] = useState<'evidence' | 'dial_in'>('evidence');
-  const choose = (next: Setup) => {
-    setSetupId(next.id);
-    form.reset(plannedTexts(next));
-    setConcentrate(next.concentrate);
+  const anew = () => {
+    form.reset(plannedTexts(setup));
+    setConcentrate(setup.concentrate);
     setSeen(NOTHING_SEEN);
     form.setRefused(null);
   };
@@ -43,10 +53,11 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
       onDone: (run) => {
         if (purpose === 'dial_in') {
           tellDone(`Dial-in brew ${run.number} of ${setup.letter} is logged.`);
-          choose(setup);
+          anew();
         } else {
           tellDone(`Brew ${setup.letter}${run.number} is logged.`);
-          choose(leastBrewed(setups.map((s) => (s.id === setup.id ? { ...s, runs: s.runs + 1 } : s))));
+          anew(); // the next one may be of the same setup
+          onLogged();
         }
       },
       onTrouble: shownAtField(form.setRefused),
@@ -71,7 +82,7 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
               role="radio"
               aria-checked={s.id === setup.id}
               className={classes.choice}
-              onClick={() => choose(s)}
+              onClick={() => onChoose(s.id)}
             >
               <Penny stamp={s.letter} size={34} />
               <span>
@@ -88,10 +99,10 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
           mb={10}
           aria-label="What the brew is for"
           value={purpose}
-          onChange={(v) => setPurpose(v as typeof purpose)}
+          onChange={(v) => onPurpose(v as Purpose)}
           data={[
-            { value: 'evidence', label: 'for the comparison' },
-            { value: 'dial_in', label: 'to dial in' },
+            { value: 'evidence', label: 'Counts' },
+            { value: 'dial_in', label: 'Dial-in' },
           ]}
         />
         <BrewForm
@@ -120,7 +131,3 @@ export function LogBrew({ trialId, setups, school }: { trialId: string; setups: 
 
 /** What a brew of this setup is meant to be: the plan is the starting point, the scale corrects it. */
 const plannedTexts = (setup: Setup) => brewTexts({ ...setup.variables, note: '' }, NOTHING_SEEN, setup.pours);
-
-function leastBrewed(setups: Setup[]): Setup {
-  return setups.reduce((least, s) => (s.runs < least.runs ? s : least), setups[0]!);
-}

@@ -1,3 +1,4 @@
+import { queryOptions } from '@tanstack/react-query';
 import { api, type Schemas, take } from '../../api/client';
 
 export type RunBody = Schemas['RunBody'];
@@ -6,6 +7,12 @@ export type LooseRunBody = Schemas['LooseRunBody'];
 
 const at = (id: string) => ({ params: { path: { id } } });
 const atRev = (id: string, rev: number) => ({ params: { path: { id }, header: { 'If-Match': rev } } });
+
+export const slotsQuery = (trialId: string) =>
+  queryOptions({
+    queryKey: ['trial', trialId, 'slots'],
+    queryFn: () => take(api.GET('/api/v1/trials/{id}/slots', at(trialId))),
+  });
 
 export const logRun = (trialId: string, body: RunBody) =>
   take(api.POST('/api/v1/trials/{id}/runs', { ...at(trialId), body }));

@@ -24,7 +24,7 @@ export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLa
           <tr>
             <th scope="col">brew</th>
             <th scope="col">ratio in</th>
-            <th scope="col">drink out</th>
+            <th scope="col">beverage</th>
             <th scope="col">readings, % TDS</th>
             <th scope="col">TDS, %</th>
             <th scope="col">{schoolLabel}, %</th>

@@ -135,7 +135,8 @@ function heading(asked: Pass[]): string {
   const open = asked.filter((p) => p.open);
   if (!asked.length) return 'Cup temperature';
   if (asked.every((p) => p.closed)) return 'The cups are below every pass';
-  if (!open.length) return `${asked[0]!.name.charAt(0).toUpperCase()}${asked[0]!.name.slice(1)} pass is not open yet`;
+  const waits = asked.find((p) => !p.closed)!.name;
+  if (!open.length) return `${waits.charAt(0).toUpperCase()}${waits.slice(1)} pass is not open yet`;
   const closes = open.at(-1)!.closes_at;
   const till = closes && Date.parse(closes) > Date.now() ? `, until ${timeOf(closes)}` : '';
   return `${open.map((p) => p.name).join(' and ')} pass open${till}`.replace(/^./, (c) => c.toUpperCase());

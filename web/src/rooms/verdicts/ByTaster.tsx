@@ -1,7 +1,7 @@
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
-import { standing } from './byTaster';
+import { standing } from './favourite';
 import type { Judged } from './queries';
 import classes from './Verdict.module.css';
 

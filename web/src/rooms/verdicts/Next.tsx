@@ -12,13 +12,12 @@ const NAMES: Record<NextStep['code'], string> = {
   more_tasters: 'Four more tasters',
   next_value: 'The next value on the ladder',
 };
-const PATHS = { set_up: 'set-up', brew: 'brew' } as const;
 
 /** What to do to be surer: the step that removes most doubt for its coffee and minutes. */
 export function Next({ trialId }: { trialId: string }) {
   const { data } = useQuery(nextQuery(trialId));
   const go = useNavigate();
-  const draft = useSend(draftNext, { onDone: (d) => go(`/trials/${trialId}/${PATHS[d.station]}`) });
+  const draft = useSend(draftNext, { onDone: (d) => go(`/trials/${trialId}/${d.station}`) });
   const [best, ...others] = data?.steps ?? [];
   return (
     <section className="card" aria-labelledby="next">
