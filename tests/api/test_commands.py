@@ -102,7 +102,9 @@ def test_the_demos_story_is_worth_looking_at(app):
     with connection.database.connection_context():
         scenario.load(LinkMaker(SECRET, ""), now=NOW)
     host = Host(app.test_client())
-    asked, planned, waters, ladder, filters, ratios = host.get("/trials")["trials"]
+    asked, planned, waters, ladder, filters, factors, camps, ratios = host.get("/trials")["trials"]
+    assert camps["headline"].startswith("Four like") and "choose by guest" in camps["headline"]
+    assert factors["headline"] == "Coffee matters more" and ratios["headline"].startswith("Liked best near ratio 1:15")
     verdict = host.get(f"/trials/{filters['id']}/verdict")
     assert verdict["sighted"]["setups"][0]["setup"] == "C" and verdict["blind"]["verdict"]["dropped"] == ["C"]
     assert verdict["blind"]["verdict"]["kind"] == "not_enough" and verdict["blind"]["tasters"] == 6 and verdict["blind"]["brews"] == 9

@@ -37,6 +37,8 @@ from . import model, shelf
 SEED = 48
 BENCH_NAME = "Lightship Nine, tasting bench"
 TASTERS = ("Odile", "Marek", "Thandi", "Iwan", "Saskia", "Bo")
+VISITORS = ("Imke", "Wessel")
+"""Aboard for one flight."""
 
 SHARED = {
     "grinder": shelf.RIDGED,
@@ -126,6 +128,10 @@ def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
         recipes = shelf.lay_out(lambda: clock.act(tasters["Odile"]))
         clock.at = now - timedelta(days=9)
         _tasted_ladder(clock, tasters, links)
+        clock.at = now - timedelta(days=6)
+        _two_kinds(clock, tasters, links)
+        clock.at = now - timedelta(days=5)
+        _bean_or_water(clock, tasters, links)
         clock.at = now - timedelta(days=3)
         _finished_trial(clock, tasters, links)
         _loose(clock, tasters["Odile"], recipes["Long watch, three pours"], now)
@@ -225,6 +231,7 @@ class _Truth:
     attributes: dict[str, float]
     by_pass: dict[str, float] = field(default_factory=dict)
     words: tuple[str, ...] = ()
+    leanings: dict[str, float] = field(default_factory=dict)
 
 
 def _filter_truth(*, sighted: bool) -> dict[str, _Truth]:
@@ -265,7 +272,7 @@ def _score(
         letter = cup.letter or letter_of_mark[under[cup.code]]
         t = truth[letter]
         for pass_name in (p.name for p in flight.passes if p.asked):
-            liking = palate.score(rng, sheet.name, t.key, t.liking + t.by_pass.get(pass_name, 0.0), low=1, high=9)
+            liking = palate.score(rng, sheet.name, t.key, t.liking + t.by_pass.get(pass_name, 0.0) + t.leanings.get(sheet.name, 0.0), low=1, high=9)
             values = {"liking": liking} | {a: palate.score(rng, sheet.name, t.key, centre, low=0, high=10) for a, centre in t.attributes.items()}
             touches += [{"code": cup.code, "attribute": a, "pass_name": pass_name, "value": v} for a, v in values.items()]
         if t.words and rng.random() < 0.6:
@@ -305,6 +312,51 @@ def _tasted_ladder(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMa
             brews.append(_log(trial.id, setup_id, cup, clock, host))
         _taste(_Flight(trial.id, list(tasters), tasters, links, asked={"cups": "dark"}), brews, truth, palate, rng, clock)
     page.read_verdict(trial.id, clock.act(host))
+
+
+def _two_kinds(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:
+    """Three coffees for the wardroom: half the table wants the first, half the last, and the one between displeases nobody."""
+    rng, host = np.random.default_rng(SEED + 6), tasters["Odile"]
+    table = tasters | {name: people.add_person(people_s.PersonBody(name=name), clock.act(host)).id for name in VISITORS}
+    trial = trials.ask(trials_s.TrialBody(question="Which coffee for the wardroom?", factor="coffee"), clock.act(host))
+    made = _setups(trial.id, [{"coffee": c} for c in ("Peru washed, lot 7", "Honduras honey, lot 12", "Burundi washed, lot 31")], clock, host)
+    brews = [_brewed(trial.id, setup_id, rng, clock, host, ey_pct=ey) for setup_id, ey in zip(made, (19.2, 20.1, 21.2), strict=True) for _ in range(2)]
+    swing = {name: 1.0 if i % 2 else -1.0 for i, name in enumerate(table)}
+    truth = {
+        "A": _Truth("A", 5.4, {"acidity": 4.4, "body": 6.2}, words=("cocoa", "walnut", "caramel"), leanings={n: -2.1 * s for n, s in swing.items()}),
+        "B": _Truth("B", 5.9, {"acidity": 5.4, "body": 5.2}, words=("honey", "apricot", "caramel")),
+        "C": _Truth("C", 5.4, {"acidity": 7.2, "body": 3.6}, words=("lime", "jasmine", "black tea"), leanings={n: 2.1 * s for n, s in swing.items()}),
+    }
+    palate = model.Palate.draw(rng, list(table), list(truth), taster_sd=0.5, leaning_sd=0.2, noise=0.6)
+    _taste(_Flight(trial.id, list(table), table, links, asked={"cups": "dark", "attributes": ["acidity", "body"]}), brews, truth, palate, rng, clock)
+
+
+def _bean_or_water(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:
+    """Two coffees in two waters, every combination: the bean is worth more than the water."""
+    rng, host = np.random.default_rng(SEED + 7), tasters["Odile"]
+    asked = trials_s.TrialBody(question="Is it the bean or the water?", factor="coffee", further_factors=["water"])
+    trial = trials.ask(asked, clock.act(host))
+    combinations = [{"coffee": c, "water": w} for c in ("Burundi washed, lot 31", "Honduras honey, lot 12") for w in (SHARED["water"], "Shore main")]
+    made = _setups(trial.id, combinations, clock, host)
+    brews = [_brewed(trial.id, setup_id, rng, clock, host, ey_pct=19.8) for setup_id in made for _ in range(2)]
+    truth = {letter: _Truth(letter, liking, {}) for letter, liking in zip("ABCD", (7.4, 6.9, 5.4, 5.2), strict=True)}
+    palate = model.Palate.draw(rng, list(tasters), list(truth), taster_sd=0.6, leaning_sd=0.3, noise=0.7)
+    _taste(_Flight(trial.id, list(tasters), tasters, links, asked={"cups": "dark", "attributes": []}), brews, truth, palate, rng, clock)
+
+
+def _setups(trial_id: str, changes: list[dict[str, Any]], clock: _Clock, host: str) -> list[str]:
+    """The first described whole, the others copied with their change; their ids."""
+    shared = SHARED | {"filter": "White weave", "grind_setting": "5.7"}
+    made: list[str] = []
+    for change in changes:
+        patch = trials_s.VariablesPatch(**(change if made else shared | change))
+        made.append(trials.add_setup(trial_id, trials_s.SetupBody(copy_of=made[0] if made else None, variables=patch), clock.act(host)).id)
+    return made
+
+
+def _brewed(trial_id: str, setup_id: str, rng: np.random.Generator, clock: _Clock, host: str, *, ey_pct: float) -> str:
+    cup = model.brew(rng, dose_g=18, brew_water_g=290, ey_pct=ey_pct, retained=2.1, drawdown_s=64, readings=3)
+    return _log(trial_id, setup_id, cup, clock, host)
 
 
 def _being_tasted(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:

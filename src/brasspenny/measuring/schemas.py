@@ -104,12 +104,14 @@ class LooseRunsAnswer(Answer):
 
 class Pooled(Quantity):
     """The parts of half_width, each by itself: between_half_width brew to brew, null for one brew; shared_half_width the one
-    instrument's; readings_half_width the scatter of readings (of yields only; 0 for strengths)."""
+    instrument's; readings_half_width the scatter of readings (of yields only; 0 for strengths). note: why it is
+    as wide as it is, where that is for want of brews."""
 
     n_brews: int
     between_half_width: float | None
     shared_half_width: float
     readings_half_width: float
+    note: str
 
 
 class SetupMeasured(Answer):

@@ -10,7 +10,7 @@ from ..core.extraction import chartlines, readings
 from ..core.extraction.ladder import Ladder, fit_ladder, said
 from ..core.extraction.measure import Measured
 from ..core.extraction.results import typical_retained
-from ..core.extraction.uncertainty import Estimate, Pooled, t_975
+from ..core.extraction.uncertainty import Estimate, Pooled, t_975, why_wide
 from ..core.extraction.yields import SCHOOL_LABELS
 from ..core.trial.measured import MeasuredTrial, asked_of, measure_trial, run_label, served_strength
 from ..core.trial.value import Brew, Reading, Setup, SetupRevision
@@ -122,6 +122,7 @@ def pooled_quantity(pooled: Pooled | None, readings_u: float = 0.0) -> s.Pooled 
         between_half_width=between,
         shared_half_width=normal * pooled.shared_u,
         readings_half_width=normal * readings_u,
+        note=why_wide(pooled.n_brews, between, normal * pooled.shared_u),
     )
 
 

@@ -5462,7 +5462,8 @@ export interface components {
         /**
          * Pooled
          * @description The parts of half_width, each by itself: between_half_width brew to brew, null for one brew; shared_half_width the one
-         *     instrument's; readings_half_width the scatter of readings (of yields only; 0 for strengths).
+         *     instrument's; readings_half_width the scatter of readings (of yields only; 0 for strengths). note: why it is
+         *     as wide as it is, where that is for want of brews.
          */
         Pooled: {
             /** Value */
@@ -5481,6 +5482,8 @@ export interface components {
             shared_half_width: number;
             /** Readings Half Width */
             readings_half_width: number;
+            /** Note */
+            note: string;
         };
         /**
          * Quantity

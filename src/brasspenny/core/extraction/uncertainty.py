@@ -68,6 +68,16 @@ class Strength:
         return Estimate(self.tds_pct, self.u_tds_pct, effective_df(self.u_tds_pct, scatter))
 
 
+def why_wide(n_brews: int, between_half_width: float | None, shared_half_width: float) -> str:
+    """Of an interval of two brews that is wide for want of a third.
+
+    >>> why_wide(2, 0.22, 0.03), why_wide(3, 0.22, 0.03), why_wide(2, 0.01, 0.03)
+    ('Two brews cannot give a narrower range; a third would.', '', '')
+    """
+    wide = n_brews == 2 and between_half_width is not None and between_half_width > shared_half_width
+    return "Two brews cannot give a narrower range; a third would." if wide else ""
+
+
 def t_975(df: float) -> float:
     """97.5 % point of Student's t; df ≥ 1 or inf (then the normal's).
 

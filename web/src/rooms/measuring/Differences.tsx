@@ -69,6 +69,7 @@ export function Differences({ trialId, results }: { trialId: string; results: Re
                         ) : (
                           `± ${fixed(s.extraction_yield!.between_half_width)}`
                         )}
+                        {s.extraction_yield!.note && <small className="quiet"> {s.extraction_yield!.note}</small>}
                       </td>
                     </tr>
                   ))}

@@ -6,6 +6,7 @@ import classes from './Verdict.module.css';
 
 /** What each setup measured, best liked first. */
 export function MeasuredTable({ setups }: { setups: Judged['setups'] }) {
+  const wide = setups.filter((s) => s.extraction_yield?.note || s.tds?.note);
   return (
     <Sideways className={classes.scroll} label="What each setup measured">
       <table className={classes.table}>
@@ -36,6 +37,11 @@ export function MeasuredTable({ setups }: { setups: Judged['setups'] }) {
           ))}
         </tbody>
       </table>
+      {wide.length > 0 && (
+        <p className="quiet small">
+          {wide.map((s) => s.setup).join(', ')}: {(wide[0]!.extraction_yield?.note || wide[0]!.tds?.note)!}
+        </p>
+      )}
     </Sideways>
   );
 }
