@@ -98,3 +98,14 @@ def test_discrimination_answers_in_the_agreed_shape_and_refuses_at_its_field(hos
     ):
         refused = host.call("POST", "/calc/discrimination", {"method": "triangle", "n": 15, "correct": 9} | change, status=422)
         assert refused["errors"][0]["field"] == field, change
+
+
+def test_a_sieve_is_worked_out_and_refused_at_its_field(host):
+    heaps = [{"aperture_um": a, "mass_g": m} for a, m in ((0, 5.0), (400, 8.4), (900, 8.3))]
+    body = {"mass_in_g": 22, "fractions": heaps, "band": {"from_um": 400, "to_um": 900}}
+    found = host.call("POST", "/calc/sieve", body)
+    assert round(found["in_band"]["of_mass_in_pct"]["value"], 1) == 38.2 and found["d50"] == {"share_pct": 50, "at_um": None, "between_um": [400, 900]}
+    heaps[1]["mass_g"] = 23
+    assert host.call("POST", "/calc/sieve", body, status=422)["errors"][0]["field"] == "fractions.1.mass_g"
+    heaps[1] = {"aperture_um": 950, "mass_g": 8.4}
+    assert host.call("POST", "/calc/sieve", body, status=422)["errors"][0]["field"] == "fractions.2.aperture_um"

@@ -7,6 +7,8 @@ from ..http import blueprint, reply
 from ..recipes.schemas import ReadAnswer
 from . import brew_schemas as b
 from . import brew_service as brewed
+from . import grind_schemas as g
+from . import grind_service as grinding
 from . import plan_schemas as p
 from . import plan_service as planning
 from . import schemas as s
@@ -135,6 +137,12 @@ def calc_pour_segments(body: b.PourSegmentsBody):
 def calc_simulate(body: b.SimulateBody):
     """What a recipe would give, by the stated model: mass, strength, yields, first drip, drawdown. Simulated."""
     return reply(brewed.simulate(body))
+
+
+@bp.post("/calc/sieve", responses={200: g.SieveAnswer})
+def calc_sieve(body: g.SieveBody):
+    """How fine and how even a grind is, by a shaken stack of sieves."""
+    return reply(grinding.shake(body))
 
 
 @bp.post("/calc/discrimination", responses={200: t.DiscriminationAnswer})

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..act import Act
+from ..core import figures
+from ..core.judging.answer import Answer
 from ..core.tasting import seal
 from ..core.tasting.flights import METHOD_NAMES
 from ..core.trial.setups import factor_words, shown_values
@@ -55,7 +57,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
         setups=_setups(view, variables, value),
         judged=_listed(main, found.order if found else ()),
         differences=main.differences if main else [],
-        findings=_findings(view, beside, value, scored=main is not None),
+        findings=[*_groups(found), *_findings(view, beside, value, scored=main is not None)],
         next=ahead[0].text if ahead else "",
         grade=rail.grade,
         caveats=rail.caveats,
@@ -113,6 +115,14 @@ def _setups(view: View, variables: list[list[str]], value: ValueAnswer) -> list[
             s.ReportSetup(letter=setup.letter, name=view.names[setup.letter], variables=apart, price=w.price if w else None, minutes=w.minutes if w else None)
         )
     return out
+
+
+def _groups(found: Answer | None) -> list[str]:
+    """Liking per group and setup, where the panel holds different kinds of drinkers."""
+    return [
+        f"{', '.join(g.tasters)}: {', '.join(f'{letter} {figures.points(mean)}' for letter, mean in sorted(g.means.items()))}."
+        for g in (found.groups if found else ())
+    ]
 
 
 def _findings(view: View, beside: dict, value: ValueAnswer, *, scored: bool) -> list[str]:

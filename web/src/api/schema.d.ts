@@ -2232,6 +2232,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/sieve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How fine and how even a grind is, by a shaken stack of sieves. */
+        post: operations["calc_sieve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/discrimination": {
         parameters: {
             query?: never;
@@ -10116,6 +10133,143 @@ export interface components {
             course?: boolean;
         };
         /**
+         * SieveAnswer
+         * @description d10, d50, d90: the size below which so many per cent of the mass lie. span: (d90 − d10)/d50. weibull: from four fractions on. said: what to mind.
+         */
+        SieveAnswer: {
+            recovery_pct: components["schemas"]["FigureShown"];
+            /** Lost G */
+            lost_g: number;
+            /** Cumulative */
+            cumulative: components["schemas"]["CumulativeShown"][];
+            fines: components["schemas"]["ShareShown"];
+            in_band: components["schemas"]["ShareShown"];
+            coarse: components["schemas"]["ShareShown"];
+            d10: components["schemas"]["PercentileShown"];
+            d50: components["schemas"]["PercentileShown"];
+            d90: components["schemas"]["PercentileShown"];
+            span: components["schemas"]["FigureShown"] | null;
+            weibull: components["schemas"]["WeibullShown"] | null;
+            /** Said */
+            said: string[];
+        };
+        /** CumulativeShown */
+        CumulativeShown: {
+            /** Aperture Um */
+            aperture_um: number;
+            /** Finer Pct */
+            finer_pct: number;
+        };
+        /**
+         * FigureShown
+         * @description With its 95 % interval, by the steps of the scale alone: replicate samples say how far grinds lie apart.
+         */
+        FigureShown: {
+            /** Value */
+            value: number;
+            /**
+             * Interval
+             * @description 95 % interval, [low, high]
+             */
+            interval: number[];
+        };
+        /**
+         * PercentileShown
+         * @description at_um: null where only two sizes bound it; between_um: those, null where nothing does.
+         */
+        PercentileShown: {
+            /** Share Pct */
+            share_pct: number;
+            at_um: components["schemas"]["FigureShown"] | null;
+            /** Between Um */
+            between_um: (number | null)[];
+        };
+        /** ShareShown */
+        ShareShown: {
+            of_recovered_pct: components["schemas"]["FigureShown"];
+            of_mass_in_pct: components["schemas"]["FigureShown"];
+        };
+        /**
+         * WeibullShown
+         * @description Share coarser than x: exp(−(x/size_um)^evenness). misfit_pct: the most it is off at an aperture, points of mass.
+         */
+        WeibullShown: {
+            /** Size Um */
+            size_um: number;
+            /** Evenness */
+            evenness: number;
+            /** Misfit Pct */
+            misfit_pct: number;
+        };
+        /**
+         * SieveBody
+         * @description fractions: the pan first, then from the finest sieve up. scale_step_g: of the scale all was weighed on.
+         * @example {
+         *       "band": {
+         *         "from_um": 300,
+         *         "to_um": 800
+         *       },
+         *       "fractions": [
+         *         {
+         *           "aperture_um": 0,
+         *           "mass_g": 2.1
+         *         },
+         *         {
+         *           "aperture_um": 300,
+         *           "mass_g": 4
+         *         },
+         *         {
+         *           "aperture_um": 500,
+         *           "mass_g": 11.3
+         *         },
+         *         {
+         *           "aperture_um": 800,
+         *           "mass_g": 6.2
+         *         },
+         *         {
+         *           "aperture_um": 1100,
+         *           "mass_g": 1.2
+         *         }
+         *       ],
+         *       "mass_in_g": 25
+         *     }
+         */
+        SieveBody: {
+            /** Mass In G */
+            mass_in_g: number;
+            /** Fractions */
+            fractions: components["schemas"]["FractionIn"][];
+            band: components["schemas"]["BandIn"];
+            /**
+             * Scale Step G
+             * @default 0.1
+             */
+            scale_step_g?: number;
+        };
+        /** BandIn */
+        BandIn: {
+            /** From Um */
+            from_um: number;
+            /** To Um */
+            to_um: number;
+        };
+        /**
+         * FractionIn
+         * @description What lies on a sieve of this aperture; the pan's is 0.
+         */
+        FractionIn: {
+            /**
+             * Aperture Um
+             * @description µm
+             */
+            aperture_um: number;
+            /**
+             * Mass G
+             * @description full less empty vessel, g
+             */
+            mass_g: number;
+        };
+        /**
          * DiscriminationAnswer
          * @description Shares 0 to 1; intervals 95 %, exact. d_prime and the upper end of its interval are null where no finite value fits: all right.
          *     min_correct: null when even all right could be luck.
@@ -17072,6 +17226,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SimulateAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_sieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SieveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SieveAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

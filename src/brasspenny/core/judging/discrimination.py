@@ -145,9 +145,7 @@ def _text(method: DiscriminationMethod, n: int, correct: int, p: float, alpha: f
         return f"{n} trials are too few: even all right could be luck. {trials_to_show(method)} right in a row would do."
     if p <= alpha:
         return f"{correct} of {n} right: more than luck gives (p = {figures.p_value(p)}). There is a difference somebody tells."
-    return f"{correct} of {n} right: luck gives as many (p = {figures.p_low(p)}); {needed} would have shown a difference. Up to {figures.share(most)} may tell them apart.".replace(
-        "%", " %"
-    )
+    return f"{correct} of {n} right: luck gives as many (p = {figures.p_low(p)}); {needed} would have shown a difference. Up to {figures.share(most)} may tell them apart."
 
 
 def trials_to_show(method: DiscriminationMethod, alpha: float = 0.05) -> int:

@@ -4,6 +4,7 @@ import { Loaded } from '../../ui/Loading';
 import { chance, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
+import { alike } from './alike';
 import { type Judged, type ValueAnswer, valueQuery } from './queries';
 import classes from './Verdict.module.css';
 
@@ -35,6 +36,7 @@ export function Worth({ trialId, judged }: { trialId: string; judged: Judged }) 
 
 function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minutes' }) {
   const known = value.setups.filter((s) => s[measure] !== null);
+  const same = alike(known.map((s) => s[measure]!));
   const title = measure === 'price' ? 'Liking against price' : 'Liking against minutes';
   return (
     <section className="card" aria-label={title}>
@@ -42,6 +44,11 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
       {known.length < 2 ? (
         <p className="quiet small">
           Give the coffee a price per kilogram in Kit, and its setups can be weighed against one another.
+        </p>
+      ) : same !== null ? (
+        <p>
+          All cost the same: {fixed(same, measure === 'price' ? 2 : 1)}
+          {measure === 'price' ? ' a cup.' : ' minutes a cup.'} Choose by liking.
         </p>
       ) : (
         <>

@@ -1,0 +1,290 @@
+"""A shaken stack of sieves: how fine, how even, and how surely. docs/formulas.md §5.
+
+Shares are by mass. Between two apertures the cumulative curve is read log-linearly; below the finest aperture nothing is known but how much lies there. In-band share is one
+school's measure: a sieve cannot see shape, and some prefer a two-humped grind. Where it stops being true: an unlike shaking time or way, clumping, static.
+Sources: Rosin & Rammler 1933, J. Inst. Fuel (the Weibull form for ground matter); uncertainties by propagation of each weighing's own, to first order.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.optimize import minimize
+
+from .. import figures
+from ..errors import Inconsistent, OutOfDomain
+
+MOST_LOST_SHARE = 0.02
+FEWEST_FRACTIONS_LOCATED, FEWEST_FRACTIONS_FITTED = 4, 4
+TARGETS = (0.10, 0.50, 0.90)
+Z_975 = 1.959964
+MOST_MASS_G, MOST_UM = 5000.0, 20_000.0
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A number with its 95 % interval, by the steps of the scale alone."""
+
+    value: float
+    interval: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Percentile:
+    """The size below which that share of the mass lies, µm: located with its interval, or only between two sizes (None where nothing bounds it)."""
+
+    share: float
+    at_um: Figure | None
+    between_um: tuple[float | None, float | None]
+
+
+@dataclass(frozen=True)
+class Share:
+    """Of what was recovered and of what went in, 0 to 1."""
+
+    of_recovered: Figure
+    of_mass_in: Figure
+
+
+@dataclass(frozen=True)
+class Weibull:
+    """Share coarser than x: exp(−(x/size)^evenness). misfit: the most the curve is off at an aperture, as a share."""
+
+    size_um: float
+    evenness: float
+    misfit: float
+
+
+@dataclass(frozen=True)
+class Sieved:
+    """recovery: share of the mass in; lost_g; loses: more than two in a hundred. percentiles: d10, d50, d90; span: (d90 − d10)/d50, None unless all are located."""
+
+    recovery: Figure
+    lost_g: float
+    loses: bool
+    cumulative: tuple[tuple[float, float], ...]
+    fines: Share
+    in_band: Share
+    coarse: Share
+    percentiles: tuple[Percentile, ...]
+    span: Figure | None
+    weibull: Weibull | None
+
+
+@dataclass(frozen=True)
+class Fraction:
+    """What lies on a sieve of this aperture, µm; the pan's is 0."""
+
+    aperture_um: float
+    mass_g: float
+
+
+def sieve(mass_in_g: float, fractions: Sequence[Fraction], band_um: tuple[float, float], *, scale_step_g: float = 0.1) -> Sieved:
+    """fractions: the pan first (aperture 0), then from the finest sieve up, 2 to 20. band_um: from, to; within the stack's apertures. scale_step_g: of the scale, > 0.
+
+    Raises OutOfDomain and Inconsistent at the field.
+
+    >>> found = sieve(25, [Fraction(a, m) for a, m in ((0, 2.1), (300, 4.0), (500, 11.3), (800, 6.2), (1100, 1.2))], (300, 800))
+    >>> [round(p.at_um.value) for p in found.percentiles], round(found.recovery.value, 3)
+    ([315, 650, 1030], 0.992)
+    """
+    _check(mass_in_g, fractions, band_um, scale_step_g)
+    apertures = np.array([f.aperture_um for f in fractions])
+    masses = np.array([f.mass_g for f in fractions])
+    u = scale_step_g / math.sqrt(12)
+    weighed = _Weighed(np.append(masses, mass_in_g), np.full(len(masses) + 1, u))
+
+    def share(low: float, high: float, recovered: bool) -> Figure:
+        def of(m: np.ndarray) -> float:
+            below = _cumulative(m[:-1])
+            return (_below(apertures, below, high) - _below(apertures, below, low)) * (1.0 if recovered else m[:-1].sum() / m[-1])
+
+        return weighed.figure(of, low=0.0, high=1.0)
+
+    def shares(low: float, high: float) -> Share:
+        return Share(share(low, high, True), share(low, high, False))
+
+    low, high = band_um
+    located = len(fractions) >= FEWEST_FRACTIONS_LOCATED
+    percentiles = tuple(_percentile(p, apertures, weighed, located) for p in TARGETS)
+    below = _cumulative(masses)
+    return Sieved(
+        recovery=weighed.figure(lambda m: float(m[:-1].sum() / m[-1]), low=0.0),
+        lost_g=float(mass_in_g - masses.sum()),
+        loses=bool(mass_in_g - masses.sum() > MOST_LOST_SHARE * mass_in_g),
+        cumulative=tuple((float(a), float(b)) for a, b in zip(apertures[1:], below[:-1], strict=True)),
+        fines=shares(0.0, low),
+        in_band=shares(low, high),
+        coarse=shares(high, math.inf),
+        percentiles=percentiles,
+        span=weighed.figure(lambda m: _span(apertures, _cumulative(m[:-1])), low=0.0) if all(p.at_um for p in percentiles) else None,
+        weibull=_weibull(apertures, masses) if len(fractions) >= FEWEST_FRACTIONS_FITTED else None,
+    )
+
+
+ONE_SCHOOL = "In-band share is one school's measure: a sieve cannot see the shape of particles, and some prefer a grind with two humps."
+
+
+def what_to_mind(found: Sieved) -> tuple[str, ...]:
+    """Lost mass, what only bounds are known of, and whose measure it is."""
+    out = []
+    if found.loses:
+        out.append(f"{figures.grams_as_said(found.lost_g)} g were lost, more than 2 %: brush out the sieves and the pan, and weigh again.")
+    if found.lost_g < 0:
+        out.append(f"{figures.grams_as_said(-found.lost_g)} g more came out than went in: weigh full less empty vessel.")
+    for p in found.percentiles:
+        if p.at_um is None:
+            out.append(f"d{round(100 * p.share)} is only known to lie {_between(p.between_um)}: {_why(found)}.")
+    return (*out, ONE_SCHOOL)
+
+
+def _between(ends: tuple[float | None, float | None]) -> str:
+    low, high = ends
+    if low is None:
+        return f"below {high:g} µm"
+    return f"above {low:g} µm" if high is None else f"between {low:g} and {high:g} µm"
+
+
+def _why(found: Sieved) -> str:
+    few = len(found.cumulative) + 1 < FEWEST_FRACTIONS_LOCATED
+    return f"{len(found.cumulative)} sieve{'s give' if len(found.cumulative) > 1 else ' gives'} bounds, no curve" if few else "no aperture lies beyond it"
+
+
+def _check(mass_in_g: float, fractions: Sequence[Fraction], band_um: tuple[float, float], scale_step_g: float) -> None:
+    if not 0 < mass_in_g <= MOST_MASS_G:
+        raise OutOfDomain("mass_in_g", "that much cannot be sieved.", f"Enter above 0 and up to {MOST_MASS_G:g} g.", mass_in_g)
+    if not 0 < scale_step_g <= 10:
+        raise OutOfDomain("scale_step_g", "no scale has such steps.", "Enter above 0 and up to 10 g, such as 0.1.", scale_step_g)
+    if not 2 <= len(fractions) <= 20:
+        raise OutOfDomain("fractions", f"{len(fractions)} fractions are no stack.", "Enter the pan and 1 to 19 sieves.", len(fractions))
+    if fractions[0].aperture_um != 0:
+        raise Inconsistent("fractions.0.aperture_um", "the pan comes first, with aperture 0.", "Enter the pan's mass first.", fractions[0].aperture_um)
+    total = 0.0
+    for i, f in enumerate(fractions):
+        if not 0 <= f.mass_g < math.inf:
+            raise OutOfDomain(f"fractions.{i}.mass_g", "a heap weighs nothing or more.", "Enter 0 or more, full less empty vessel.", f.mass_g)
+        if f.mass_g > mass_in_g + scale_step_g:
+            raise Inconsistent(f"fractions.{i}.mass_g", f"{f.mass_g:g} g is more than went in.", f"Enter up to {mass_in_g:g} g.", f.mass_g)
+        if i and not fractions[i - 1].aperture_um < f.aperture_um <= MOST_UM:
+            raise Inconsistent(
+                f"fractions.{i}.aperture_um",
+                "apertures rise from the pan up, no two alike.",
+                f"Enter above {fractions[i - 1].aperture_um:g} µm.",
+                f.aperture_um,
+            )
+        total += f.mass_g
+    if total <= 0:
+        raise Inconsistent("fractions", "nothing lies on any sieve.", "Enter what lies on each.", total)
+    if total > mass_in_g + scale_step_g * len(fractions):
+        raise Inconsistent("mass_in_g", f"{total:g} g lie in the stack, more than went in.", "Weigh again: full less empty vessel.", mass_in_g)
+    low, high = band_um
+    if not fractions[1].aperture_um <= low:
+        raise OutOfDomain(
+            "band.from_um",
+            f"below {fractions[1].aperture_um:g} µm all lies in the pan, and nothing tells it apart.",
+            f"Begin the band at {fractions[1].aperture_um:g} or above.",
+            low,
+        )
+    if not low < high <= fractions[-1].aperture_um:
+        raise OutOfDomain(
+            "band.to_um", "the band ends above where it begins, and within the stack.", f"Enter above {low:g} and up to {fractions[-1].aperture_um:g} µm.", high
+        )
+
+
+# --- the curve -------------------------------------------------------------------------------------------------------------------
+
+
+def _cumulative(masses: np.ndarray) -> np.ndarray:
+    """Share of the mass finer than the next aperture; the last is 1."""
+    return np.cumsum(masses) / masses.sum()
+
+
+def _below(apertures: np.ndarray, below: np.ndarray, size_um: float) -> float:
+    """Share finer than a size, at or between two apertures; 0 at 0 and 1 beyond the stack."""
+    if size_um <= 0:
+        return 0.0
+    if math.isinf(size_um):
+        return 1.0
+    return float(np.interp(math.log(size_um), np.log(apertures[1:]), below[:-1]))
+
+
+def _at(apertures: np.ndarray, below: np.ndarray, share: float) -> float | None:
+    """Size below which that share lies; None where it lies in the pan or on the coarsest sieve."""
+    k = int(np.searchsorted(below[:-1], share))
+    if k == 0 or k >= len(apertures) - 1:
+        return None
+    low, high = below[k - 1], below[k]
+    part = (share - low) / (high - low)
+    return float(apertures[k] * (apertures[k + 1] / apertures[k]) ** part)
+
+
+def _span(apertures: np.ndarray, below: np.ndarray) -> float:
+    d10, d50, d90 = (_at(apertures, below, p) for p in TARGETS)
+    return math.nan if d10 is None or d50 is None or d90 is None else (d90 - d10) / d50
+
+
+def _percentile(share: float, apertures: np.ndarray, weighed: _Weighed, located: bool) -> Percentile:
+    below = _cumulative(weighed.values[:-1])
+    k = int(np.searchsorted(below[:-1], share))
+    between = (float(apertures[k]) if k else None, float(apertures[k + 1]) if k < len(apertures) - 1 else None)
+    at = _at(apertures, below, share) if located else None
+    if at is None:
+        return Percentile(share, None, between)
+
+    def of(m: np.ndarray) -> float:
+        found = _at(apertures, _cumulative(m[:-1]), share)
+        return math.nan if found is None else found
+
+    return Percentile(share, weighed.figure(of, low=0.0), between)
+
+
+# --- how surely ------------------------------------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class _Weighed:
+    """Weighings with their standard uncertainties."""
+
+    values: np.ndarray
+    u: np.ndarray
+
+    def figure(self, of: Callable[[np.ndarray], float], *, low: float = -math.inf, high: float = math.inf) -> Figure:
+        """Propagated to first order by central steps of one u; a step past where the figure exists is left out."""
+        centre, variance = of(self.values), 0.0
+        for i, u in enumerate(self.u):
+            step = np.zeros(len(self.values))
+            step[i] = min(u, self.values[i]) or u
+            up, down = of(self.values + step), of(np.maximum(self.values - step, 0))
+            ends = [x for x in (up, down) if not math.isnan(x)]
+            slope = (max(ends) - min(ends)) / (2 if len(ends) == 2 else 1) if ends else 0.0
+            slope = abs(ends[0] - centre) if len(ends) == 1 else slope
+            variance += (slope * u / step[i]) ** 2
+        half = Z_975 * math.sqrt(variance)
+        return Figure(float(centre), (float(max(low, centre - half)), float(min(high, centre + half))))
+
+
+# --- Rosin and Rammler -------------------------------------------------------------------------------------------------------------
+
+
+def _weibull(apertures: np.ndarray, masses: np.ndarray) -> Weibull | None:
+    """By the most likely curve for the masses as they lie; None where all lies on one sieve."""
+    if (masses > 0).sum() < 2:
+        return None
+    share = masses / masses.sum()
+    below = _cumulative(masses)[:-1]
+
+    def finer(parameters: np.ndarray) -> np.ndarray:
+        size, evenness = np.exp(parameters)
+        return -np.expm1(-((apertures[1:] / size) ** evenness))
+
+    def unlikely(parameters: np.ndarray) -> float:
+        expected = np.diff(np.concatenate([[0.0], finer(parameters), [1.0]]))
+        return float(-(share * np.log(np.maximum(expected, 1e-12))).sum())
+
+    middle = float(np.exp(np.interp(0.5, below, np.log(apertures[1:]))))
+    found = minimize(unlikely, np.log([middle * 1.15, 2.0]), method="Nelder-Mead", options={"xatol": 1e-7, "fatol": 1e-12, "maxiter": 2000})
+    size, evenness = np.exp(found.x)
+    return Weibull(float(size), float(evenness), float(np.abs(finer(found.x) - below).max()))
