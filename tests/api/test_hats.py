@@ -121,7 +121,7 @@ class Hats(RuleBasedStateMachine):
 
 def test_whatever_a_device_was_in_whatever_order(make_app):
     Hats.make_app = staticmethod(make_app)
-    machine = settings(max_examples=10, stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck))
+    machine = settings(max_examples=7, stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck))
     from hypothesis.stateful import run_state_machine_as_test
 
     run_state_machine_as_test(Hats, settings=machine)

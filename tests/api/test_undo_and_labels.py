@@ -309,5 +309,5 @@ class OneTrial(RuleBasedStateMachine):
 def test_whatever_is_done_in_whatever_order_the_rules_hold(make_app):
     OneTrial.app = staticmethod(make_app)
     case = OneTrial.TestCase
-    case.settings = settings(max_examples=8, stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck))
+    case.settings = settings(max_examples=6, stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck))
     case().runTest()

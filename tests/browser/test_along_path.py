@@ -36,6 +36,7 @@ def test_a_brew_is_guided_without_a_single_press(open_context, bench):
     setup = call(bench, f"/trials/{trial}/setups")["setups"][0]
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     page.goto(f"/trials/{trial}/brew")
+    page.get_by_role("button", name="A1 is to be brewed").click()
     expect(page.get_by_role("button", name="Brew A, guided")).to_be_visible()
     asked = {"setup_id": setup["id"], "instrument": "simulated", "speed": 20, "begins_after_s": 4}
     live = call(bench, f"/trials/{trial}/live-brews", asked)
@@ -96,7 +97,7 @@ def test_every_press_forgotten_and_no_scale(open_context, bench):
 def test_a_recipe_is_steeped_decanted_and_dripped_on_two_scales(open_context, bench):
     text = "15.5 g, in a jug steep, at 94 °C, pour to 105 g over 0:20, wait by 1:00, transfer zeroed empty, pour to 229.5 g reads 245 g from 1:30 over 0:25, drips stop, done by 3:00"
     made = recipe(bench, "Decanted", text)
-    live = loose(bench, made["versions"][0]["id"], "Decanted", instrument="simulated", speed=20, begins_after_s=3)
+    live = loose(bench, made["versions"][0]["id"], "Decanted", instrument="simulated", speed=10, begins_after_s=12)
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     page.goto(f"/along/{live['id']}")
     expect(page.get_by_text("Pour into the dripper; zeroed empty, the scale should read 120.5 g").first).to_be_visible()

@@ -17,6 +17,7 @@ REFUSED = ("the server responded with a status of 4",)  # Chromium prints every 
 def test_bad_input_is_answered_at_the_field_and_nothing_typed_is_lost(open_context, bench):
     page = open_context(allowed=REFUSED, viewport={"width": 1280, "height": 800}).new_page()
     page.goto(f"/trials/{trial_called(bench, 'How far can the ratio stretch?')}/brew")
+    page.get_by_role("button", name="A2 is to be brewed").click()
     page.get_by_label("Beverage mass").fill("999")
     page.get_by_label("TDS readings, %").fill("142")
     expect(page.get_by_role("alert")).to_contain_text("243")

@@ -110,6 +110,9 @@ def test_a_taster_who_is_away_when_the_flight_closes_is_told_and_keeps_the_touch
     call(bench, "POST", f"/flights/{made['id']}/close")
     taster.page.context.set_offline(False)
     expect(taster.page.get_by_role("alert")).to_contain_text("closed before your last scores arrived")
+    expect(taster.page.get_by_role("heading", name="The flight is closed")).to_be_visible()
+    taster.page.get_by_text("What you scored").click()
+    taster.page.get_by_role("button", name="liking 8").click()
     expect(taster.page.get_by_role("radio", name="8", exact=True)).to_be_checked()
     expect(taster.page.get_by_role("radio", name="7", exact=True)).to_be_disabled()
 

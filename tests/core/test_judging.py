@@ -210,12 +210,13 @@ def simulated(rng, effects, J, R, sds=(0.6, 0.3, 1.15)):
 
 
 def test_equal_setups_seldom_have_a_winner_and_intervals_cover():
-    """200 seeded panels of mixed sizes, all setups equal: at most 17 false winners; 200 with spread 0.5: intervals of a
-    difference cover at least 0.93, and the truly best setup is dropped in at most 5 %."""
+    """120 seeded panels of mixed sizes, all setups equal: at most 11 false winners; 120 with spread 0.5: intervals of a
+    difference cover at least 0.93, and the truly best setup is dropped in at most 5 %. benchmarks/judging_study.py takes thousands."""
     rng = np.random.default_rng(2026)
     sizes = [(2, 2, 2), (4, 3, 2), (6, 2, 3), (8, 4, 2)]
     false = covered = dropped_best = 0
-    for i in range(200):
+    panels = 120
+    for i in range(panels):
         J, K, R = sizes[i % len(sizes)]
         false += judge(simulated(rng, [0] * K, J, R)).verdict.kind == "clear"
         effects = rng.normal(0, 0.5, K)
@@ -223,6 +224,6 @@ def test_equal_setups_seldom_have_a_winner_and_intervals_cover():
         low, high = pair(found, "S0", "S1").interval
         covered += low <= effects[0] - effects[1] <= high
         dropped_best += f"S{effects.argmax()}" in found.verdict.dropped
-    assert false <= 17
-    assert covered / 200 >= 0.93
-    assert dropped_best / 200 <= 0.05
+    assert false <= 11
+    assert covered / panels >= 0.93
+    assert dropped_best / panels <= 0.05

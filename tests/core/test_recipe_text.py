@@ -169,7 +169,7 @@ recipes = st.builds(
 )
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=150, deadline=None)
 @given(recipes)
 def test_what_is_written_reads_back_the_same(recipe):
     got = read(write(recipe))

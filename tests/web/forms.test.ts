@@ -31,6 +31,7 @@ test('a refusal is not shown when its sentence stands nowhere on the page', () =
   const page = inOneLine('Dose\n  18 g\nThe drink weighs   300 g. Check the server.');
   assert.deepEqual(notShown(['The drink weighs 300 g. Check the server.'], page), []);
   assert.deepEqual(notShown(['The drink weighs 300 g. Check the server.', 'No water is said.'], page), ['No water is said.']);
+  assert.deepEqual(notShown(['Strength (TDS) cannot be 40 %. Give less.'], 'Reading 3: strength (TDS) cannot be 40 %. Give less.'), []);
 });
 
 test('only the touches a refusal names are left behind', () => {

@@ -51,7 +51,7 @@ export function ChartCard<T>({ label, name, table, notes = [], controls, childre
             </Menu.Item>
             <Menu.Item
               disabled={asTable}
-              onClick={async () => follow(`${name}.png`, await pictureOf(drawing.current!))}
+              onClick={async () => follow(`${name}.png`, await pictureOf(drawing.current!, lines))}
             >
               as PNG
             </Menu.Item>
@@ -87,11 +87,6 @@ export function ChartCard<T>({ label, name, table, notes = [], controls, childre
         </div>
       ) : (
         <div ref={drawing} className={classes.drawing}>
-          <div className={classes.onPicture} data-on-picture>
-            {lines.map((line) => (
-              <p key={line}>{line}</p>
-            ))}
-          </div>
           {children}
         </div>
       )}

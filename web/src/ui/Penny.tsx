@@ -5,7 +5,7 @@ type PennyProps = {
   stamp: string;
   /** Diameter, px. */
   size?: number;
-  /** Read out in place of the stamp. */
+  /** Read out in place of the stamp; '' where words beside it say it. */
   label?: string;
 };
 
@@ -52,14 +52,14 @@ function Rim({ pattern }: { pattern: Pattern }) {
 export function Penny({ stamp, size = 44, label }: PennyProps) {
   const blind = stamp.length > 1 || stamp === LOOSE;
   const { pattern, hue } = rimOf(stamp);
+  const called = stamp === LOOSE ? 'Loose brew' : blind ? `Cup ${stamp}` : `Setup ${stamp}`;
   return (
     <svg
       className={classes.penny}
       width={size}
       height={size}
       viewBox="0 0 100 100"
-      role="img"
-      aria-label={label ?? (stamp === LOOSE ? 'Loose brew' : blind ? `Cup ${stamp}` : `Setup ${stamp}`)}
+      {...(label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label ?? called })}
     >
       <circle className={classes.face} cx="50" cy="50" r="48" />
       {blind ? (

@@ -12,11 +12,12 @@ const SVG_STYLES = [
   'opacity',
 ];
 
-/** A part of the page as a PNG data URL, twice its size on the screen. */
-export async function pictureOf(element: HTMLElement): Promise<string> {
+/** A part of the page as a PNG data URL, twice its size on the screen; under a title and notes of its own, which the page has above it. */
+export async function pictureOf(element: HTMLElement, lines: string[] = []): Promise<string> {
   const { toPng } = await import('html-to-image');
   const restore = inlineSvgStyles(element);
-  element.toggleAttribute('data-pictured', true); // its title is on the picture, and on the page above it
+  const head = headOf(lines);
+  element.prepend(...head);
   try {
     return await toPng(element, {
       pixelRatio: 2,
@@ -26,9 +27,18 @@ export async function pictureOf(element: HTMLElement): Promise<string> {
       style: { margin: '0' },
     });
   } finally {
-    element.toggleAttribute('data-pictured', false);
+    for (const line of head) line.remove();
     restore();
   }
+}
+
+function headOf(lines: string[]): HTMLElement[] {
+  return lines.map((text, i) => {
+    const line = document.createElement('p');
+    line.textContent = text;
+    line.style.cssText = i ? 'font-size: 12px; padding: 0 4px' : 'font-size: 15px; font-weight: 650; padding: 4px';
+    return line;
+  });
 }
 
 /** The chart inside a part of the page as SVG text that stands alone, under its title and notes; dots drawn on a canvas come along as a picture. */

@@ -29,7 +29,7 @@ class Measure:
     def say(self, value: float) -> str:
         """With its prefix and unit, as everywhere.
 
-        >>> MEASURE["ratio"].say(15.42), MEASURE["tds_pct"].say(1.355)
+        >>> MEASURE["ratio"].say(15.42), MEASURE["tds_pct"].say(1.358)
         ('1:15.4', '1.36 % TDS')
         """
         number = f"{round(value, self.places):g}" if self.trimmed else figures.to_places(value, self.places)

@@ -104,6 +104,7 @@ def find_peak(scores: Sequence[Score], at: Mapping[tuple[str, str], float], *, l
 def said(peak: Peak, measure: Measure) -> str:
     """What the curve says, in words.
 
+    >>> from .measures import MEASURE
     >>> curve = Curve((), (), (), ())
     >>> said(Peak("peak", 15.4, (14.9, 15.9), 0.99, "", 6, (13, 18), 0, (0, 0), curve, None, None), MEASURE["ratio"])
     'Liked best at ratio 1:15.4 (1:14.9 to 1:15.9).'

@@ -74,7 +74,9 @@ function PaperSheet({ flight, seat }: { flight: Flight; seat: Flight['sheets'][n
       ) : (
         <RoundTable flight={flight} seat={seat} />
       )}
-      {flight.method === 'ranking' && flight.blinding !== 'open' && <p>Recognised a cup by sight: yes / no</p>}
+      {flight.method !== 'scores' && flight.blinding !== 'open' && (
+        <p>Recognised cups by sight: {flight.method === 'ranking' ? 'yes / no' : 'no / yes, in round …'}</p>
+      )}
       {flight.method === 'scores' && flight.options.guess && <GuessLines flight={flight} seat={seat} />}
     </section>
   );
@@ -176,7 +178,6 @@ function RoundTable({ flight, seat }: { flight: Flight; seat: Flight['sheets'][n
             {ASKED[flight.method]}
             {flight.method === 'two_afc' && named}
           </th>
-          {flight.method !== 'ranking' && flight.blinding !== 'open' && <th>by eye</th>}
         </tr>
       </thead>
       <tbody>
@@ -191,7 +192,6 @@ function RoundTable({ flight, seat }: { flight: Flight; seat: Flight['sheets'][n
               <tr key={n}>
                 <th>{n}</th>
                 <td className={classes.big}>{seat.order.filter((c) => round(c) === n).join('    ')}</td>
-                {flight.blinding !== 'open' && <td>recognised by sight: yes / no</td>}
               </tr>
             ))}
       </tbody>
