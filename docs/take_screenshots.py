@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import json
 import sys
 import urllib.request
@@ -11,7 +12,7 @@ from playwright.sync_api import sync_playwright
 
 BASE = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8765"
 OUT = Path(__file__).parent / "screenshots"
-DESK, PHONE, TABLET = {"width": 1280, "height": 800}, {"width": 390, "height": 844}, {"width": 800, "height": 1280}
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 
 def call(path: str, body: dict | None = None, rev: int | None = None) -> dict:
@@ -51,6 +52,7 @@ def main() -> None:
         page = browser.new_page(viewport=DESK)
         for name, path in views.items():
             shoot(page, name, path)
+        answers(page, [tasted, trials["Which coffee for the wardroom?"], trials["Is it the bean or the water?"], filters])
         measure(page, ladder)
         brew_along(page, planned)
         runs = [r["id"] for r in call(f"/trials/{ladder}/results")["runs"]]
@@ -68,6 +70,21 @@ def shoot(page, name: str, path: str) -> None:
     page.goto(BASE + path)
     page.wait_for_timeout(3000)  # a flight's events keep the network busy, so stillness cannot be waited for
     page.screenshot(path=OUT / f"{name}.png")
+
+
+def answers(page, ids: list[str]) -> None:
+    """The verdicts of four kinds of question, half as large, side by side."""
+    shots = []
+    for trial in ids:
+        page.goto(f"{BASE}/trials/{trial}/verdict")
+        page.wait_for_timeout(5000)
+        shots.append(base64.b64encode(page.screenshot()).decode())
+    sheet = page.context.browser.new_page(viewport={"width": 1920, "height": 1200})
+    images = "".join(f'<img width="956" src="data:image/png;base64,{shot}">' for shot in shots)
+    sheet.set_content(f'<body style="margin:0;display:grid;grid-template-columns:1fr 1fr;gap:4px">{images}')
+    sheet.wait_for_timeout(500)
+    sheet.screenshot(path=OUT / "answers.png")
+    sheet.close()
 
 
 def measure(page, trial: str) -> None:
@@ -94,10 +111,6 @@ def brew_along(page, trial: str) -> None:
     page.goto(f"{BASE}/along/{live['id']}")
     page.wait_for_function("() => /, [2-5]\\d g left/.test(document.querySelector('svg[role=img][aria-label*=\"to 1\"]')?.getAttribute('aria-label') ?? '')")
     page.screenshot(path=OUT / "brew-along.png")
-    page.set_viewport_size(TABLET)
-    page.wait_for_timeout(300)
-    page.screenshot(path=OUT / "brew-tablet.png")
-    page.set_viewport_size(DESK)
     for one in (live, other):
         urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/live-brews/{one['id']}", method="DELETE"))
 

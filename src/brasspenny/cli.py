@@ -30,7 +30,7 @@ class Stop(Exception):
 
 
 def main(argv: list[str] | None = None) -> int:
-    args = _parser().parse_args(argv)
+    args = _asked(sys.argv[1:] if argv is None else argv)
     interrupted = []
 
     def interrupt(*_) -> None:
@@ -52,6 +52,13 @@ def main(argv: list[str] | None = None) -> int:
         return 130
 
 
+def _asked(argv: list[str]) -> argparse.Namespace:
+    """What follows `test` is pytest's, options and all."""
+    if argv[:1] == ["test"]:
+        return argparse.Namespace(run=lambda _: _test(argv[1:]))
+    return _parser().parse_args(argv)
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./penny", description="Brass Penny: a tasting bench for people who compare brews.")
     parser.add_argument("--version", action="version", version=__version__)
@@ -64,9 +71,7 @@ def _parser() -> argparse.ArgumentParser:
         each.add_argument("--port", type=int, default=None, help="port to serve on; PENNY_PORT when not given")
     demo.set_defaults(run=lambda a: _serve("127.0.0.1", _port(a), demo=True, fresh=a.fresh))
     serve.set_defaults(run=lambda a: _serve(a.host, _port(a)))
-    test = commands.add_parser("test", help="run every test", add_help=False)
-    test.add_argument("pytest_args", nargs=argparse.REMAINDER)
-    test.set_defaults(run=lambda a: _test(a.pytest_args))
+    commands.add_parser("test", help="run every test", add_help=False)
     judge = commands.add_parser("judge", help="the verdict on a plain CSV of scores")
     judge.add_argument("file", type=Path)
     judge.add_argument("--attribute", default="liking")

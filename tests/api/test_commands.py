@@ -171,3 +171,10 @@ def test_the_port_is_probed_in_the_family_of_the_address():
         cli._refuse_taken_port("127.0.0.1", port)  # another family, and free
     with pytest.raises(cli.Stop, match="not an address"):
         cli._refuse_taken_port("nowhere.invalid", port)
+
+
+def test_what_follows_test_is_pytests_options_and_all(monkeypatch):
+    called = []
+    monkeypatch.setattr(cli, "_test", lambda args: called.append(args) or 0)
+    assert cli.main(["test", "--durations=5", "-k", "seal"]) == 0 and cli.main(["test"]) == 0
+    assert called == [["--durations=5", "-k", "seal"], []]

@@ -16,7 +16,7 @@ import pytest
 
 from brasspenny import processes
 from brasspenny.config import PROJECT
-from brasspenny.store.connection import MIGRATIONS, database
+from brasspenny.store.connection import LOCK_S, MIGRATIONS, database
 
 from .host import Host
 
@@ -27,7 +27,7 @@ def impatient(app, monkeypatch):
     params = database.obj.connect_params
     monkeypatch.setitem(params, "read_timeout", 2)
     monkeypatch.setitem(params, "connect_timeout", 2)
-    monkeypatch.setitem(params, "init_command", params["init_command"].replace("innodb_lock_wait_timeout = 5", "innodb_lock_wait_timeout = 1"))
+    monkeypatch.setitem(params, "init_command", params["init_command"].replace(f"innodb_lock_wait_timeout = {LOCK_S}", "innodb_lock_wait_timeout = 1"))
     database.close_all()
     yield Host(app.test_client())
     database.close_all()

@@ -35,6 +35,15 @@ def test_the_first_screen_is_at_most_250_kb_of_gzipped_script():
     assert 50_000 < size <= FIRST_SCREEN_LIMIT, f"{size} bytes in {sorted(seen)}"
 
 
+def test_every_action_of_the_history_has_words():
+    recorded = set()
+    for path in (PROJECT / "src/brasspenny").rglob("*.py"):
+        source = path.read_text()
+        recorded |= set(re.findall(r'history\.record\([\w.]+, "(\w+)"', source)) | set(re.findall(r'_keep_readings\(.*, "(\w+)", links', source))
+    words = set(re.findall(r"^  (\w+): '", (WEB / "src/rooms/history/HistoryDrawer.tsx").read_text(), re.MULTILINE))
+    assert len(recorded) > 10 and recorded <= words, recorded - words
+
+
 @pytest.mark.parametrize("file", sorted(p.name for p in Path(__file__).parent.glob("*.test.ts")))
 def test_what_the_interface_works_out_for_itself(file):
     """Node's own test runner over the parts without a screen."""

@@ -288,7 +288,7 @@ def _what_would_settle(setups: Sequence[SetupResult], verdict: Verdict, cups: Cu
     if verdict.kind == "tie":
         return "Nothing needs settling: choose by price and time."
     if cups.fewest_brews < 2:
-        return f"A second brew of {open_names} would settle most: it is worth more than twice the tasters."
+        return f"A second brew of {open_names} would settle most."
     if len(cups.tasters) < 6:
         return f"Two more brews of {open_names}, tasted by at least six people, would settle most."
     return f"Two more brews of {open_names} in one more flight would settle most; more tasters alone would not."

@@ -25,6 +25,10 @@ Station = Literal["ask", "set_up", "brew", "measure", "taste", "verdict"]
 StrengthPolicy = Literal["as_brewed", "matched"]
 
 
+JUDGED_TITLES = {"segments": "Different kinds of drinkers", "leader_changes": "The leader changes as it cools"}
+"""Of caveats the judging gives, where their code is no title."""
+
+
 @dataclass(frozen=True)
 class MarginCaveat:
     """station: where the cure is done; field: the control bar it concerns, if any."""
@@ -99,7 +103,9 @@ MOST_CUPS = 8
 def margin(facts: TrialFacts) -> tuple[MarginCaveat, ...]:
     """All caveats of a trial as it stands, worst first, each once."""
     found = [*_control(facts), *_school(facts), *_brews(facts), *_strengths(facts), *_flights(facts)]
-    found += [MarginCaveat(code, "doubt", "verdict", code.replace("_", " ").capitalize(), text, cure) for code, text, cure in facts.judged]
+    found += [
+        MarginCaveat(code, "doubt", "verdict", JUDGED_TITLES.get(code, code.replace("_", " ").capitalize()), text, cure) for code, text, cure in facts.judged
+    ]
     seen: set[tuple[str, str]] = set()
     kept = [c for c in found if not ((c.code, c.field) in seen or seen.add((c.code, c.field)))]
     return tuple(sorted(kept, key=lambda c: SHAPES.index(c.shape)))

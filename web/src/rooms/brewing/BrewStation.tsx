@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed, plural, ratio } from '../../ui/numbers';
@@ -26,6 +26,11 @@ export function BrewStation() {
   const [chosen, setChosen] = useState<string | null>(null);
   const [purpose, setPurpose] = useState<Purpose>('evidence');
   const { slots, drafted } = planned.data ?? { slots: [], drafted: '' };
+  const setups = setUp.data?.setups;
+  useEffect(() => {
+    // Once: somebody else's brew must not change whose turn it is under what is typed.
+    if (chosen === null && planned.data && setups?.length) setChosen(nextSetup(planned.data.slots, setups));
+  }, [chosen, planned.data, setups]);
   return (
     <Loaded query={setUp}>
       {({ setups }) =>
@@ -44,17 +49,19 @@ export function BrewStation() {
                 <>
                   <Slots slots={slots} drafted={drafted} chosen={setupId} onChoose={setChosen} />
                   <div className={classes.columns}>
-                    <LogBrew
-                      key={setupId}
-                      trialId={id}
-                      setups={setups}
-                      setup={setups.find((s) => s.id === setupId)!}
-                      school={r.school}
-                      purpose={purpose}
-                      onPurpose={setPurpose}
-                      onChoose={setChosen}
-                      onLogged={() => setChosen(nextSetup(slots, setups, setupId))}
-                    />
+                    {!planned.isPending && ( // whose turn it is must not change under what is typed
+                      <LogBrew
+                        key={setupId}
+                        trialId={id}
+                        setups={setups}
+                        setup={setups.find((s) => s.id === setupId)!}
+                        school={r.school}
+                        purpose={purpose}
+                        onPurpose={setPurpose}
+                        onChoose={setChosen}
+                        onLogged={() => setChosen(nextSetup(slots, setups, setupId))}
+                      />
+                    )}
                     <section aria-labelledby="brews">
                       <h1 id="brews">{r.runs.length ? `${plural(r.runs.length, 'brew')} logged` : 'No brew yet'}</h1>
                       <p className="quiet" style={{ marginBottom: 12 }}>

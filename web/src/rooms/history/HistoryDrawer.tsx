@@ -24,6 +24,9 @@ const ACTION_WORDS: Record<string, string> = {
   leave: 'taster left',
   come_back: 'taster came back to',
   open_pass: 'pass opened in',
+  read_temperature: 'cup temperature read in',
+  take_back_temperature: 'cup temperature taken back in',
+  judged_again: 'judged by another pass,',
   host_tastes: 'tasted by its host too,',
   open_pour_sheet: 'pour sheet opened,',
   host_saw_key: 'pour sheet seen by the host,',
@@ -86,4 +89,7 @@ function Differences({ change }: { change: Change }) {
   );
 }
 
-const shown = (value: unknown) => (value === undefined || value === null || value === '' ? '–' : String(value));
+function shown(value: unknown): string {
+  if (value === undefined || value === null || value === '') return '–';
+  return typeof value === 'object' ? JSON.stringify(value).replace(/["{}[\]]/g, ' ') : String(value);
+}
