@@ -233,6 +233,20 @@ def test_triangles_of_their_own_differ_over_the_table_and_are_right_or_wrong_by_
     )
 
 
+def test_sets_of_their_own_are_suggested_where_every_cup_can_be_odd_and_there_is_drink_enough(host):
+    trial, (a, b), runs = host.two_setups_brewed(1)
+    small = [host.brew(trial["id"], x, dose_g=6, brew_water_g=96, beverage_g=80)["id"] for x in (a, b)]
+    people = seats(host, 12)
+
+    def suggested(brews, tasters, method="triangle", **more):
+        body = {"run_ids": brews, "taster_ids": people[:tasters], "method": method, **more}
+        return host.call("POST", f"/trials/{trial['id']}/flight-outlook", body)["own_sets"]
+
+    assert suggested(runs, 4) and suggested(runs, 4, own_sets=True) and not suggested(runs, 3)
+    assert not suggested(small, 4)  # 80 g do not fill eight sips twice over
+    assert not suggested(runs, 4, method="tetrad") and not suggested(runs, 4, rounds=4)  # sixteen cups are more than a flight holds
+
+
 def test_a_reading_below_a_pass_closes_it_on_the_phones_until_it_is_opened_again(make_app):
     app = make_app()
     host = Host(app.test_client())

@@ -94,6 +94,16 @@ def test_the_scales_steps_are_carried_through():
     assert all(0.93 <= count / n <= 0.995 for count in held.values()), held
 
 
+def test_an_empty_sieve_is_as_surely_weighed_as_a_full_one():
+    """A heap of nought can only be more: its doubt is that of the step that can be taken."""
+
+    def half(masses):
+        low, high = sieve(25, stack(masses), (300, 800)).fines.of_mass_in.interval
+        return high - low if low > 0 else 2 * high
+
+    assert half((0, 4.0, 11.3, 6.2, 1.2)) == pytest.approx(2 * 1.96 * 0.1 / math.sqrt(12) / 25, rel=1e-3)
+
+
 @pytest.mark.parametrize(
     ("change", "field"),
     [

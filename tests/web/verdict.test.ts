@@ -3,7 +3,6 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { nextSetup } from '../../web/src/rooms/brewing/turn.ts';
 import { readingOf } from '../../web/src/rooms/tasting/temperatures.ts';
-import { alike } from '../../web/src/rooms/verdicts/alike.ts';
 import { cooling } from '../../web/src/rooms/verdicts/cooling.ts';
 import { standing } from '../../web/src/rooms/verdicts/favourite.ts';
 import { chance } from '../../web/src/ui/numbers.ts';
@@ -84,10 +83,4 @@ test('notes under a picture break between words and lose none', () => {
   assert.ok(lines.length > 3 && lines.every((l) => l.length <= 20));
   assert.equal(lines.join(' '), text);
   assert.deepEqual(wrapped('unbreakablelongword', 5), ['unbreakablelongword']);
-});
-
-test('tied costs are one sentence, others a drawing', () => {
-  assert.equal(alike([0.49, 0.49, 0.495]), 0.4925);
-  assert.equal(alike([0.4, 0.6]), null);
-  assert.equal(alike([0, 0]), 0);
 });

@@ -1,4 +1,4 @@
-"""Gathers a trial's report from what the rooms already say. Nothing is reckoned here."""
+"""Gathers a trial's report from what the rooms already say. Nothing is worked out here."""
 
 from __future__ import annotations
 

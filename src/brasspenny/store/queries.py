@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Collection, Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
 import peewee as pw
 
 from ..core.trial.slots import drafted_left
 from ..core.trial.value import Reading as ReadingValue
-from .models import Flight, FlightBrew, Headline, Plan, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
+from .models import Flight, Headline, Plan, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
 
 
 def live_trials(*, before: int | None = None, limit: int) -> list[Trial]:
@@ -130,22 +130,26 @@ def counts_by_trial(trial_ids: Sequence[str]) -> dict[str, TrialCounts]:
 
 
 def _drafted(trial_ids: Sequence[str]) -> Iterator[tuple[str, int, int]]:
-    """(trial, drafted brews not made yet, of those made the ones in no flight), of trials with a draft."""
-    rows = Plan.select(Plan.trial, Plan.drafted).where(Plan.trial.in_(trial_ids) & Plan.drafted.is_null(False) & Plan.deleted_at.is_null())
-    for trial_id, drafted in rows.tuples():
-        live = {row[0] for row in Setup.select(Setup.id).where((Setup.trial == trial_id) & Setup.deleted_at.is_null()).tuples()}
-        left = drafted_left(drafted["brews"], run_counts(trial_id), live)
-        yield trial_id, left, 0 if left else unpoured_of(trial_id, [i for i in drafted["brews"] if i in live])
+    """(trial, drafted brews not made yet, once all are made those poured in no flight), of trials with a draft; in two queries however many."""
+    drafts = dict(Plan.select(Plan.trial, Plan.drafted).where(Plan.trial.in_(trial_ids) & Plan.drafted.is_null(False) & Plan.deleted_at.is_null()).tuples())
+    if not drafts:
+        return
+    brewed: dict[str, Counter] = defaultdict(Counter)
+    unpoured: dict[str, Counter] = defaultdict(Counter)
+    for trial_id, setup_id, runs, dry in Trial._meta.database.execute_sql(BREWED.format(marks=",".join(["%s"] * len(drafts))), tuple(drafts)).fetchall():
+        brewed[trial_id][setup_id], unpoured[trial_id][setup_id] = int(runs), int(dry)
+    for trial_id, drafted in drafts.items():
+        left = drafted_left(drafted["brews"], brewed[trial_id], brewed[trial_id])
+        yield trial_id, left, 0 if left else sum(unpoured[trial_id][i] for i in drafted["brews"])
 
 
-def unpoured_of(trial_id: str, setup_ids: Collection[str]) -> int:
-    """How many brews of these setups that count were poured in no flight."""
-    poured = FlightBrew.select(FlightBrew.run).join(Flight).where((Flight.trial == trial_id) & Flight.deleted_at.is_null())
-    return (
-        Run.select()
-        .where((Run.trial == trial_id) & (Run.purpose == "evidence") & Run.deleted_at.is_null() & Run.setup.in_(list(setup_ids)) & Run.id.not_in(poured))
-        .count()
-    )
+BREWED = """
+SELECT s.trial_id, s.id, COUNT(r.id),
+  SUM(r.id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM flight_brew b JOIN flight f ON f.id = b.flight_id WHERE b.run_id = r.id AND f.deleted_at IS NULL))
+FROM setup s LEFT JOIN run r ON r.setup_id = s.id AND r.purpose = 'evidence' AND r.deleted_at IS NULL
+WHERE s.deleted_at IS NULL AND s.trial_id IN ({marks}) GROUP BY s.trial_id, s.id
+"""
+"""Live setups, each with how many of its brews count, and how many of those were poured in no flight."""
 
 
 def payload_if(model, hashes: Sequence[str]):

@@ -7,9 +7,24 @@ from collections.abc import Mapping
 
 from ..act import Act
 from ..brewing.runs import open_run
+from ..core.errors import PennyError
 from ..core.recipe.outlook import expected_drink_g
 from ..core.tasting.codes import draw_codes, taster_orders
-from ..core.tasting.flights import LADDER_FACTORS, METHOD_ABOUT, METHOD_NAMES, Load, Round, balanced_by, lay_rounds, load, own_set, propose, usual_brews
+from ..core.tasting.flights import (
+    LADDER_FACTORS,
+    METHOD_ABOUT,
+    METHOD_NAMES,
+    OWN_SETS_OF,
+    Load,
+    Round,
+    balanced_by,
+    lay_rounds,
+    load,
+    own_set,
+    propose,
+    suggests_own_sets,
+    usual_brews,
+)
 from ..core.trial.measured import MeasuredTrial, run_label
 from ..core.trial.tasted import told_apart
 from ..core.trial.value import Trial as FrozenTrial
@@ -157,7 +172,19 @@ def outlook(trial_id: str, sent: s.FlightBody, act: Act) -> s.FlightLoadAnswer:
         minutes=found.minutes,
         caffeine_mg=list(found.caffeine_mg) if found.caffeine_mg else None,
         notes=[*found.notes, *_setting_notes(sent)],
+        own_sets=_own_sets_suggested(trial.id, sent, runs, act),
     )
+
+
+def _own_sets_suggested(trial_id: str, sent: s.FlightBody, runs: Mapping[str, Run], act: Act) -> bool:
+    """By what would be poured for them, whatever is chosen now."""
+    if sent.method != OWN_SETS_OF:
+        return False
+    try:
+        rounds = _rounds(trial_id, sent.model_copy(update={"own_sets": True}), list(runs.values()), act)
+    except PennyError:  # more cups than a flight holds
+        return False
+    return suggests_own_sets(sent.method, len(sent.taster_ids), _drinks([runs[r] for laid in rounds for r in laid.brews]))
 
 
 def load_of(

@@ -78,13 +78,15 @@ class LeftBody(Body):
 
 
 class FlightLoadAnswer(Answer):
-    """What a flight as asked would take of each taster. minutes: with rests; caffeine_mg: if all is swallowed, null without doses."""
+    """What a flight as asked would take of each taster. minutes: with rests; caffeine_mg: if all is swallowed, null without doses.
+    own_sets: whether sets of their own are suggested."""
 
     cups: int
     touches: int
     minutes: float
     caffeine_mg: list[float] | None
     notes: list[str]
+    own_sets: bool
 
 
 class MethodShown(Answer):

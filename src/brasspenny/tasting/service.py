@@ -102,8 +102,10 @@ def edit_flight(flight_id: str, sent: s.FlightPatch, rev: int, links: LinkMaker,
 def read_temperature(flight_id: str, sent: s.TemperatureBody, links: LinkMaker, act: Act) -> s.FlightAnswer:
     """One reading of the flight, or one of each cup. What can hardly be is asked for again before it is kept."""
     flight = _still_open(_locked(flight_id))
-    if (sent.cup_c is None) == (not sent.cups):
-        raise Unprocessable("cup_c", "Nothing was read.", "Enter one temperature, or one of each cup.")
+    if sent.cup_c is None and not sent.cups:
+        raise Unprocessable("cup_c", "Nothing was read.", "Enter a temperature, such as 58, or one of each cup.")
+    if sent.cup_c is not None and sent.cups:
+        raise Unprocessable("cup_c", "Both the whole flight and single cups were read.", "Enter one temperature, or one of each cup.")
     known = {c.code for c in flight.cups}
     for i, one in enumerate(sent.cups):
         if one.code not in known:

@@ -67,7 +67,7 @@ class TasterRow(Answer):
 
 
 class JudgedAnswer(Answer):
-    """pass_name: "mean" over several passes. differences_note: by which reckoning each column of the differences speaks."""
+    """pass_name: "mean" over several passes. differences_note: what each column of the differences speaks of."""
 
     attribute: str
     pass_name: str

@@ -12,7 +12,7 @@ from ..core.judging.measures import MEASURE, Measure
 from ..core.judging.next_steps import next_steps
 from ..core.judging.peak import Peak, find_peak
 from ..core.planning.minutes import trial_brew_minutes
-from ..core.trial.ladder import Ladder, Rung, ladder_of, rung_at
+from ..core.trial.ladder import Rung, ladder_of, reachable_ends, rung_at
 from ..core.trial.measured import cup_minutes_of
 from ..planning import plans
 from ..refusals import Conflict
@@ -65,7 +65,7 @@ def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
         asks="which rung is best" if ladder else "which combination is best" if len(view.trial.factors) > 1 else "the question",
         measure=ladder.measure if ladder else None,
         ladder=ladder.numbers if ladder else {},
-        reachable=_reachable(view, ladder) if ladder else (),
+        reachable=reachable_ends(view.measured, ladder) if ladder else (),
     )
     return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret, untasted=_untasted(view), note="")
 
@@ -77,13 +77,6 @@ def _untasted(view: View) -> list[str]:
     """A1, B2: of the setups there are now."""
     poured = {p.run_id for flight in view.trial.flights for p in flight.brews}
     return [view.measured.label_of(run) for run in view.measured.runs if run.id not in poured]
-
-
-def _reachable(view: View, ladder: Ladder) -> tuple[str, ...]:
-    """The ends, low and high, beyond which something that is set leads a step further."""
-    low, *_, high = ladder.rungs.values()
-    step = (high - low) / (len(ladder.rungs) - 1)
-    return tuple(end for end, number in (("low", low - step), ("high", high + step)) if rung_at(view.measured, ladder, number))
 
 
 def _steps(part: NextPart) -> dict:

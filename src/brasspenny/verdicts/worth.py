@@ -6,7 +6,7 @@ import statistics
 from dataclasses import asdict
 
 from ..core.judging.factorial import factorial_effects
-from ..core.judging.value import Gain, cup_price, gain_per_money, tie_breaker, worth
+from ..core.judging.value import LEAST_MINUTES, LEAST_PRICE, Gain, cup_price, gain_per_money, same_cost, tie_breaker, worth
 from ..core.planning.control import FACTOR_LABELS, TESTED_FIELD
 from ..core.trial.measured import cup_minutes_of
 from ..core.trial.setups import facts_of, shown_values
@@ -19,13 +19,15 @@ from .view import View
 def value_of(view: View, main: s.JudgedAnswer | None) -> w.ValueAnswer:
     """main: the judgement that counts."""
     if main is None:
-        return w.ValueAnswer(setups=[], tie="", factorial=None)
+        return w.ValueAnswer(setups=[], same_price=None, same_minutes=None, tie="", factorial=None)
     liking = {x.setup: x.mean for x in main.setups}
     prices = _prices(view)
     rows = worth(liking, prices, cup_minutes_of(view.measured))
     tied = main.verdict.tied
     return w.ValueAnswer(
         setups=[w.WorthShown(**asdict(row), name=view.names[row.setup]) for row in rows],
+        same_price=same_cost([row.price for row in rows], LEAST_PRICE),
+        same_minutes=same_cost([row.minutes for row in rows], LEAST_MINUTES),
         tie=tie_breaker(tied, rows, view.names) if tied else "",
         factorial=_factorial(view, prices),
     )

@@ -138,9 +138,11 @@ class FactorialShown(Answer):
 
 
 class ValueAnswer(Answer):
-    """Liking against price and minutes a cup. tie: what to take among those tied, '' without a tie."""
+    """Liking against price and minutes a cup. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie."""
 
     setups: list[WorthShown]
+    same_price: float | None
+    same_minutes: float | None
     tie: str
     factorial: FactorialShown | None
 

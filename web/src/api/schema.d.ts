@@ -7025,6 +7025,7 @@ export interface components {
         /**
          * FlightLoadAnswer
          * @description What a flight as asked would take of each taster. minutes: with rests; caffeine_mg: if all is swallowed, null without doses.
+         *     own_sets: whether sets of their own are suggested.
          */
         FlightLoadAnswer: {
             /** Cups */
@@ -7037,6 +7038,8 @@ export interface components {
             caffeine_mg: number[] | null;
             /** Notes */
             notes: string[];
+            /** Own Sets */
+            own_sets: boolean;
         };
         /**
          * MethodAnswer
@@ -7571,7 +7574,7 @@ export interface components {
         };
         /**
          * JudgedAnswer
-         * @description pass_name: "mean" over several passes. differences_note: by which reckoning each column of the differences speaks.
+         * @description pass_name: "mean" over several passes. differences_note: what each column of the differences speaks of.
          */
         JudgedAnswer: {
             /** Attribute */
@@ -8091,11 +8094,15 @@ export interface components {
         };
         /**
          * ValueAnswer
-         * @description Liking against price and minutes a cup. tie: what to take among those tied, '' without a tie.
+         * @description Liking against price and minutes a cup. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie.
          */
         ValueAnswer: {
             /** Setups */
             setups: components["schemas"]["WorthShown"][];
+            /** Same Price */
+            same_price: number | null;
+            /** Same Minutes */
+            same_minutes: number | null;
             /** Tie */
             tie: string;
             factorial: components["schemas"]["FactorialShown"] | null;

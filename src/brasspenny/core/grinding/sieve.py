@@ -251,17 +251,19 @@ class _Weighed:
     values: np.ndarray
     u: np.ndarray
 
+    def _moved(self, i: int, by_g: float) -> np.ndarray:
+        masses = self.values.copy()
+        masses[i] += by_g
+        return masses
+
     def figure(self, of: Callable[[np.ndarray], float], *, low: float = -math.inf, high: float = math.inf) -> Figure:
-        """Propagated to first order by central steps of one u; a step past where the figure exists is left out."""
+        """Propagated to first order by steps of one u to both sides; a step below nought, or past where the figure exists, is left out."""
         centre, variance = of(self.values), 0.0
         for i, u in enumerate(self.u):
-            step = np.zeros(len(self.values))
-            step[i] = min(u, self.values[i]) or u
-            up, down = of(self.values + step), of(np.maximum(self.values - step, 0))
-            ends = [x for x in (up, down) if not math.isnan(x)]
-            slope = (max(ends) - min(ends)) / (2 if len(ends) == 2 else 1) if ends else 0.0
-            slope = abs(ends[0] - centre) if len(ends) == 1 else slope
-            variance += (slope * u / step[i]) ** 2
+            moved = [(by, of(self._moved(i, by))) for by in (-min(u, self.values[i]), 0.0, u)]
+            there = [(by, at) for by, at in moved if not math.isnan(at)]
+            (low_by, low_at), (high_by, high_at) = there[0], there[-1]
+            variance += ((high_at - low_at) / (high_by - low_by) * u) ** 2 if high_by > low_by else 0.0
         half = Z_975 * math.sqrt(variance)
         return Figure(float(centre), (float(max(low, centre - half)), float(min(high, centre + half))))
 

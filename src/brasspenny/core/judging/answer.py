@@ -20,7 +20,7 @@ Kind = Literal["setup", "camps", "ladder", "factors", "apart", "pairs", "ranks",
 MATTERS_MORE = 0.9
 SHOWN_P = 0.05
 HALF = 0.5
-"""Of tasters who can tell: what more trials are reckoned for."""
+"""Of tasters who can tell: what more trials are counted for."""
 TIED_RANKS, TIED_STRENGTHS = 0.05, 0.05
 Plain = Mapping[str, Any]
 
@@ -63,8 +63,9 @@ class Answer:
 
 @dataclass(frozen=True)
 class Found:
-    """What the methods found, as plain values. verdict, lean: of the judgement of liking, None where nothing was scored; setups: its results; segments, factorial: as their own modules say, None where not asked or not found; told: tests of difference, blind first; ranked, preferred: of flights that asked only that. climbs: the question
-    is how far; peak: where, None where there is no curve; measure: what the rungs are read as; rungs: letter → its number, lowest first. names: letter → what to call a setup."""
+    """What the methods found, as plain values. names: letter → what to call a setup; verdict, lean: of the judgement of liking, None where nothing was scored; setups: its results;
+    segments, factorial: as their own modules say, None where not asked or not found; peak: where along a ladder, None where there is no curve; measure: what its rungs are read as;
+    rungs: letter → its number, lowest first; told: tests of difference, blind first; ranked, preferred: of flights that asked only that; sighted: nothing blind was scored."""
 
     names: Mapping[str, str]
     verdict: Plain | None = None

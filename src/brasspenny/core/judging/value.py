@@ -59,6 +59,16 @@ LEAST_PRICE, LEAST_MINUTES = 0.005, 0.25
 """Differences below these are none."""
 
 
+def same_cost(costs: Sequence[float | None], least: float) -> float | None:
+    """What all of them cost, where two or more are known and none differs by as much as `least`; else None.
+
+    >>> same_cost([0.49, 0.493, None], LEAST_PRICE), same_cost([3.0, 4.0], LEAST_MINUTES)
+    (0.4915, None)
+    """
+    known = [c for c in costs if c is not None]
+    return (min(known) + max(known)) / 2 if len(known) > 1 and max(known) - min(known) < least else None
+
+
 def tie_breaker(tied: Sequence[str], found: Sequence[Worth], names: Mapping[str, str]) -> str:
     """What to take among setups liked alike: the cheaper, else the faster; says when neither is known to differ."""
     rows = [w for w in found if w.setup in tied]

@@ -98,6 +98,8 @@ def _discrimination(method: FlightMethod, brews: Mapping[str, Sequence[str]], ro
 
 
 OWN_SETS_OF: FlightMethod = "triangle"
+OWN_SETS_FROM = 4
+"""From so many tasters on every cup is the odd one for somebody."""
 
 
 def own_set(codes: Sequence[str], seat: int, turn: int) -> tuple[str, ...]:
@@ -200,6 +202,11 @@ def _caffeine(doses: Sequence[tuple[float, float]], passes: int, tasters: int) -
     grams = sum(dose * sipped_share(SIP_G * SIPS_A_CUP * passes, drink, tasters) for dose, drink in doses)
     low, high = CAFFEINE_MG_PER_G["arabica"]
     return grams * low, grams * high
+
+
+def suggests_own_sets(method: FlightMethod, tasters: int, drinks: Mapping[str, tuple[float, int]]) -> bool:
+    """A set for each taster, where every cup can be odd and there is drink enough. drinks: brew → (drink g, cups poured from it with sets of their own)."""
+    return method == OWN_SETS_OF and tasters >= OWN_SETS_FROM and not _short_of_drink(drinks, 1, tasters)
 
 
 def _short_of_drink(drinks: Mapping[str, tuple[float, int]], passes: int, tasters: int) -> list[str]:

@@ -113,6 +113,13 @@ def rung_at(m: MeasuredTrial, ladder: Ladder, number: float) -> Rung | None:
             return None
 
 
+def reachable_ends(m: MeasuredTrial, ladder: Ladder) -> tuple[str, ...]:
+    """The ends, low and high, beyond which something that is set leads a step further."""
+    low, *_, high = ladder.rungs.values()
+    step = (high - low) / (len(ladder.rungs) - 1)
+    return tuple(end for end, number in (("low", low - step), ("high", high + step)) if rung_at(m, ladder, number))
+
+
 def _diluted(m: MeasuredTrial, setup_id: str, letter: str, bypass_g: float, tds_pct: float) -> Rung | None:
     """More or less bypass water to the same brew: its solids stay."""
     drinks = [(run.beverage_g, m.served_pct(run)) for run in m.runs_of(setup_id)]

@@ -15,10 +15,10 @@ const STEPS = [1, 2, 3, 4, 5, 6, 7, 8, 9];
 /** Per cent along the 1-to-9 scale. */
 const along = (points: number) => `${((points - 1) / 8) * 100}%`;
 
-/** Setups ranked by liking on the 1-to-9 scale, each with its 95 % interval. */
+/** Setups on the 1-to-9 scale as they are given, each with its 95 % interval. */
 export function LikingIntervals({ setups }: { setups: Ranked[] }) {
   return (
-    <div className={classes.plot} role="table" aria-label="Liking by setup, best first">
+    <div className={classes.plot} role="table" aria-label="Liking by setup">
       {setups.map((s) => (
         <div key={s.setup} className={classes.row} role="row">
           <div className={classes.who} role="rowheader">

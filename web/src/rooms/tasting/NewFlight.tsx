@@ -1,6 +1,6 @@
 import { Button, Checkbox, Chip, Group, NativeSelect, SegmentedControl, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Refused } from '../../api/client';
 import { ATTRIBUTES, BLINDINGS, PASSES, TEST_METHODS, USUAL_PASS } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
@@ -24,8 +24,6 @@ import classes from './Taste.module.css';
 const ATTRIBUTE_CODES: AttributeCode[] = ATTRIBUTES.map((a) => a.code);
 const ASKED = BLINDINGS.filter((b) => b.asked);
 type AskedBlinding = NonNullable<FlightBody['blinding']>;
-/** From so many tasters on, sets of their own are suggested. */
-const OWN_SETS_FROM = 4;
 const IN_ROUNDS = TEST_METHODS.filter((m) => m.layout === 'rounds').map((m) => m.code as string);
 
 type NewFlightProps = {
@@ -63,7 +61,8 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const scored = method === 'scores';
   const inRounds = IN_ROUNDS.includes(method);
   const canOwn = method === 'triangle';
-  const ownSets = canOwn && (ownChosen ?? tasters.length >= OWN_SETS_FROM);
+  const [ownSuggested, setOwnSuggested] = useState(false);
+  const ownSets = canOwn && (ownChosen ?? ownSuggested);
   const add = useSend(() => addPerson(newName), {
     onDone: (p) => {
       setTasters((now) => [...now, p.id]);
@@ -95,6 +94,9 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const { data: outlook } = useQuery(
     outlookQuery(trialId, body(Number.isInteger(restS) && restS >= 0 && restS <= 300 ? restS : 30)),
   );
+  useEffect(() => {
+    if (outlook) setOwnSuggested(outlook.own_sets);
+  }, [outlook]);
   const make = useSend(async () => makeFlight(trialId, body(numberOf('rest_s', rest) ?? 0)), {
     onDone: onMade,
     onTrouble: shownAtField(setRefused),

@@ -116,7 +116,7 @@ function Thermometer({ flight }: { flight: Flight }) {
         <p role="alert" className={classes.trouble}>
           {doubted.sentences().join(' ')}{' '}
           <Button size="compact-sm" variant="default" onClick={() => save.mutate(true)}>
-            It is so, keep it
+            Keep it anyway
           </Button>
         </p>
       )}

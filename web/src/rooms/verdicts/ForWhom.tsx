@@ -45,7 +45,7 @@ export function ForWhom({ trialId, answer }: { trialId: string; answer: VerdictA
       </div>
       <section className="card" aria-labelledby="attributes">
         <h2 id="attributes">Attribute by attribute</h2>
-        <p className="quiet small">Panel means with 95 % intervals, judged by the pass the trial is judged by.</p>
+        <p className="quiet small">Panel means with 95 % intervals, of the pass the trial is judged by.</p>
         {attributes.map((q, i) =>
           q.data ? (
             <Attribute key={q.data.attribute} judged={q.data} />

@@ -52,7 +52,7 @@ function leaderFirst(d: Judged['differences'][number]) {
   return { ...d, a: d.b, b: d.a, estimate: -d.estimate, interval: [-d.interval[1]!, -d.interval[0]!] };
 }
 
-/** Each pair's difference in points; how it was reckoned lies one fold below. */
+/** Each pair's difference in points; p and the rest lie one fold below. */
 export function DifferencesCard({ judged, folded }: { judged: Judged; folded: boolean }) {
   const rows = judged.differences.map(leaderFirst);
   if (!rows.length) return null;
@@ -80,7 +80,7 @@ export function DifferencesCard({ judged, folded }: { judged: Judged; folded: bo
           </tbody>
         </table>
       </Sideways>
-      {folded ? <Reckoned judged={judged} rows={rows} /> : <Folded judged={judged} rows={rows} />}
+      <HowSure judged={judged} rows={rows} />
     </>
   );
   return (
@@ -100,16 +100,10 @@ export function DifferencesCard({ judged, folded }: { judged: Judged; folded: bo
 
 type Rows = { judged: Judged; rows: Judged['differences'] };
 
-const Folded = (props: Rows) => (
-  <details>
-    <summary>How sure: p, and the chance they are equivalent</summary>
-    <Reckoned {...props} />
-  </details>
-);
-
-function Reckoned({ judged, rows }: Rows) {
+function HowSure({ judged, rows }: Rows) {
   return (
-    <>
+    <details>
+      <summary>How sure: p, and the chance they are equivalent</summary>
       <Sideways className={classes.scroll} label="How sure of each pair">
         <table className={classes.table}>
           <thead>
@@ -137,7 +131,7 @@ function Reckoned({ judged, rows }: Rows) {
         Adjusted p speaks of another brew and this kind of panel; the other says whether the panel could tell these
         particular cups apart.
       </p>
-    </>
+    </details>
   );
 }
 

@@ -4,7 +4,6 @@ import { Loaded } from '../../ui/Loading';
 import { chance, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
-import { alike } from './alike';
 import { type Judged, type ValueAnswer, valueQuery } from './queries';
 import classes from './Verdict.module.css';
 
@@ -36,7 +35,7 @@ export function Worth({ trialId, judged }: { trialId: string; judged: Judged }) 
 
 function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minutes' }) {
   const known = value.setups.filter((s) => s[measure] !== null);
-  const same = alike(known.map((s) => s[measure]!));
+  const same = measure === 'price' ? value.same_price : value.same_minutes;
   const title = measure === 'price' ? 'Liking against price' : 'Liking against minutes';
   return (
     <section className="card" aria-label={title}>
