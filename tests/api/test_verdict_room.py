@@ -62,7 +62,7 @@ def test_each_attribute_is_judged_over_all_passes_and_in_each(host, judged):
 def test_which_for_whom_is_said_even_in_a_tie(host, judged):
     assert host.get(f"/trials/{judged['id']}/verdict")["blind"]["verdict"]["kind"] == "tie"
     a, b = host.get(f"/trials/{judged['id']}/verdict/characters")["characters"]
-    assert a["text"] == "Choose White weave if you want more sweetness and it best hot." and not a["steady"]
+    assert a["text"] == "Choose White weave if you want more sweetness and drink it hot." and not a["steady"]
     assert (b["text"], b["swing"], b["steady"]) == ("Choose Thick crêpe if you want less sweetness.", 0, True)
 
 
@@ -457,3 +457,73 @@ def test_two_kinds_of_drinkers_are_averaged_nowhere(host, people):
     assert pairing["surface"] is None and {c["group"] for c in pairing["curves"]} == {", ".join(g["tasters"]) for g in found["groups"]}
     assert host.get(f"/trials/{trial['id']}/verdict/next")["steps"] == []
     assert host.get("/trials")["trials"][0]["headline"] == host.get(f"/trials/{trial['id']}/report")["headline"] == found["headline"]
+
+
+# --- only an order, a preference or a difference was asked for ------------------------------------------------------------------------
+
+
+def ranked(host, trial, runs, people, order):
+    """One flight ranked by order(taster number): letters, best first; flipped."""
+    flight = host.flight(trial["id"], runs, people, method="ranking")
+    key = {c["code"]: i for i, c in enumerate(flight["cups"], 1)}
+    letters = {m["mark"]: m["letter"] for m in flight["marks"]}
+    codes = {letters[mark]: code for code, mark in key.items()}
+    for i, sheet in enumerate(flight["sheets"]):
+        host.score(sheet, *(host.touch(codes[letter], "rank", value=place) for place, letter in enumerate(order(i), 1)))
+    host.call("POST", f"/flights/{flight['id']}/close")
+    host.call("POST", f"/flights/{flight['id']}/flip", {"marks": [{"code": c, "mark": m} for c, m in key.items()]})
+    return flight
+
+
+def test_a_ranked_factorial_says_which_factor_matters_more_in_places(host, people):
+    trial = host.ask("Bean or water?", "coffee", further_factors=["water"])
+    made = [host.setup(trial["id"], coffee=c, water=w) for c in ("Lot 1", "Lot 2") for w in ("Soft", "Hard")]
+    runs = [host.brew(trial["id"], s)["id"] for s in made]
+    ranked(host, trial, runs, people, lambda i: "ABCD" if i % 2 else "BADC")
+    said = host.get(f"/trials/{trial['id']}/verdict")["answer"]
+    assert (said["kind"], said["headline"]) == ("factors", "Coffee matters more") and "Lot 1 over Lot 2 by 2.0 places" in said["certainty"]
+    value = host.get(f"/trials/{trial['id']}/verdict/value")
+    assert value["factorial"]["unit"] == "places" and value["factorial"]["gains"] == []
+
+
+def test_ranks_weigh_price_and_time_break_their_ties_and_say_what_they_leave_open(host, people):
+    for name, price in (("Lot 1", 30), ("Lot 2", 50), ("Lot 3", 40)):
+        host.call("POST", "/kit", {"kind": "coffee", "name": name, "coffee": {"price_per_kg": price}})
+    trial = host.ask("Which lot?", "coffee")
+    made = [host.setup(trial["id"], coffee=f"Lot {n}") for n in (1, 2, 3)]
+    runs = [host.brew(trial["id"], s)["id"] for s in made]
+    flight = ranked(host, trial, runs, people, lambda i: "ABC" if i % 2 else "BAC")
+    said = host.get(f"/trials/{trial['id']}/verdict")["answer"]
+    assert said["headline"] == "Lot 1 and Lot 2 tie" and "A and B came first together" in said["certainty"]
+    assert not host.get(f"/trials/{trial['id']}/rail")["grade"]["so_far"]
+    value = host.get(f"/trials/{trial['id']}/verdict/value")
+    assert value["tie"] == "Take Lot 1: it is 0.36 a cup cheaper." and value["same_price"] is None
+    assert [(x["setup"], x["liking"], x["on_price_frontier"]) for x in value["setups"]] == [("A", None, True), ("B", None, False), ("C", None, False)]
+    assert host.get(f"/trials/{trial['id']}/verdict/next") == {"steps": [], "regret": None, "untasted": [], "note": value_note(host, trial)}
+    reveal = host.get(f"/taste/{token(flight['sheets'][1])}/reveal")
+    assert {c["setup"][0]: (c["place"], c["panel_place"]) for c in reveal["cups"]} == {"A": (1, 1.5), "B": (2, 1.5), "C": (3, 3)}
+
+
+def value_note(host, trial):
+    note = host.get(f"/trials/{trial['id']}/verdict/next")["note"]
+    assert note == "An order does not say by how much: score the first ones in a blind flight to learn that."
+    return note
+
+
+def test_after_the_flip_a_taster_learns_what_they_chose_and_how_the_panel_did(host, people):
+    trial, _, runs = host.two_setups_brewed(1)
+    flight = host.flight(trial["id"], runs, people[:4], method="triangle")
+    key = {c["code"]: i for i, c in enumerate(flight["cups"], 1)}
+    letters = {code: next(m["letter"] for m in flight["marks"] if m["mark"] == mark) for code, mark in key.items()}
+    odd = next(c for c, letter in letters.items() if list(letters.values()).count(letter) == 1)
+    other = next(c for c in letters if c != odd)
+    cell = min(letters)
+    for i, sheet in enumerate(flight["sheets"]):
+        host.score(sheet, host.touch(cell, "pick", text=odd if i else other))
+    host.call("POST", f"/flights/{flight['id']}/close")
+    shut = host.get(f"/taste/{token(flight['sheets'][0])}/reveal")
+    assert (shut["flipped"], shut["cups"], shut["picks"], shut["panel_right"]) == (False, [], [], "")
+    host.call("POST", f"/flights/{flight['id']}/flip", {"marks": [{"code": c, "mark": m} for c, m in key.items()]})
+    mine, theirs = (host.get(f"/taste/{token(flight['sheets'][i])}/reveal") for i in (0, 1))
+    assert mine["picks"] == [f"You chose cup {other}: wrong."] and theirs["picks"] == [f"You chose cup {odd}: right."]
+    assert mine["panel_right"] == "3 of the panel's 4 answers were right."

@@ -129,7 +129,7 @@ def test_a_triangle_on_one_tablet_shuffled_by_hand(host, open_context):
     page = host.page
     two_setups(host, "Can we tell the filters apart?")
     host.station("Taste")
-    expect(page.get_by_role("button", name="Triangle proposed")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="Triangle suggested")).to_have_attribute("aria-pressed", "true")
     host.make_flight(["Bo", "Iwan"], ["A1", "A2", "B1", "B2"], method="Triangle")
     flight = page.url.split("/trials/")[1].split("/")[0]
     marks = page.request.get(f"/api/v1/trials/{flight}/flights").json()["flights"][0]

@@ -91,6 +91,7 @@ def test_a_factorial_answers_which_matters_more_then_the_best_combination():
     setups = [{"setup": "A", "mean": 6.1}, {"setup": "D", "mean": 7.0}]
     crossed = {
         "factors": [factor("coffee", 0.94), factor("grinder", 0.06)],
+        "unit": "points",
         "interactions": [{"p_value": 0.01, "text": "flat rather than conical does 1.0 points more"}],
     }
     said = answer(Found({"A": "A", "D": "Peru, flat"}, verdict=VERDICT, lean=LEAN, setups=setups, factorial=crossed))

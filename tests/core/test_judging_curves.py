@@ -163,7 +163,7 @@ def test_character_names_what_a_setup_is_chosen_for_even_in_a_tie():
         Score(s.flight, s.taster, s.setup, s.brew, p, max(1, s.score - (2 if p == "cool" and s.setup == "A" else 0))) for s in liking for p in ("hot", "cool")
     ]
     a, b = characters({"sweetness": sweet}, cooled, {"A": "Weave"}, {"sweetness": ("Sweetness", "low", "high")})
-    assert a.text == "Choose Weave if you want more sweetness and it best hot." and not a.steady
+    assert a.text == "Choose Weave if you want more sweetness and drink it hot." and not a.steady
     assert b.text == "Choose B if you want less sweetness." and b.steady
 
 

@@ -6,21 +6,25 @@ from ..http import Answer
 
 
 class RevealedCup(Answer):
-    """setup: what it was. liking: their own, mean over the passes; panel: everybody's mean. guessed: the letter they guessed, "" for none; right: null without a guess."""
+    """setup: what it was. liking: their own, mean over the passes; panel: everybody's mean; place, panel_place: the same of a ranking. guessed: the letter they guessed, "" for none; right: null without a guess."""
 
     code: str
     setup: str
     liking: float | None
     panel: float | None
+    place: float | None
+    panel_place: float | None
     guessed: str
     right: bool | None
 
 
 class RevealAnswer(Answer):
-    """Cups in the taster's own order."""
+    """Cups in the taster's own order. picks: what they chose in rounds, in words; panel_right: how the panel did, '' where there is no right or wrong."""
 
     flight: int
     taster: str
     flipped: bool
     tasters: int
     cups: list[RevealedCup]
+    picks: list[str]
+    panel_right: str

@@ -16,10 +16,11 @@ def answer_of(view: View, judged: Judged) -> Answer | None:
     """None before anything was tasted and flipped."""
     beside, main = beside_of(view), judged.main
     names = dict(view.names)
-    if main is None:
-        return answer(Found(names, told=beside["told_apart"], ranked=beside["ranked"], preferred=beside["preferred"]))
-    ladder = ladder_of(view.measured)
     value = worth.value_of(view, main) if len(view.trial.factors) > 1 else None
+    factorial = value.factorial.model_dump() if value and value.factorial else None
+    if main is None:
+        return answer(Found(names, factorial=factorial, told=beside["told_apart"], ranked=beside["ranked"], preferred=beside["preferred"]))
+    ladder = ladder_of(view.measured)
     return answer(
         Found(
             names,
@@ -30,7 +31,7 @@ def answer_of(view: View, judged: Judged) -> Answer | None:
             peak=_located(view, ladder.measure.code) if ladder else None,
             measure=ladder.measure if ladder else MEASURE["ratio"],
             rungs=ladder.rungs if ladder else {},
-            factorial=value.factorial.model_dump() if value and value.factorial else None,
+            factorial=factorial,
             told=beside["told_apart"],
             ranked=beside["ranked"],
             preferred=beside["preferred"],

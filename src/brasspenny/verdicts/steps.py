@@ -9,7 +9,7 @@ from ..act import Act
 from ..core.errors import BadScores
 from ..core.judging import Score
 from ..core.judging.measures import MEASURE, Measure
-from ..core.judging.next_steps import next_steps
+from ..core.judging.next_steps import next_steps, without_scores
 from ..core.judging.peak import Peak, find_peak
 from ..core.planning.minutes import trial_brew_minutes
 from ..core.trial.ladder import Rung, ladder_of, reachable_ends, rung_at
@@ -22,7 +22,9 @@ from ..trials import service as trials
 from . import schemas as s
 from . import service
 from . import worth_schemas as w
+from .answering import answer_of
 from .beside import groups_of
+from .judged import Judged
 from .kept import Layer
 from .view import View, look
 
@@ -51,7 +53,8 @@ def read_next(trial_id: str, act: Act) -> w.NextAnswer:
 
 def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
     if main is None:
-        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view), note="")
+        said = answer_of(view, Judged(None, None))
+        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view), note=without_scores(said.kind) if said else "")
     if groups_of(view):
         return w.NextAnswer(steps=[], regret=main.lean.expected_regret, untasted=_untasted(view), note=NO_AVERAGE)
     ladder = ladder_of(view.measured)

@@ -5,7 +5,9 @@ from __future__ import annotations
 import statistics
 from dataclasses import asdict
 
-from ..core.judging.factorial import factorial_effects
+from ..core.judging.answer import first_of
+from ..core.judging.factorial import PLACES, POINTS, factorial_effects
+from ..core.judging.ranks import as_scores
 from ..core.judging.value import LEAST_MINUTES, LEAST_PRICE, Gain, cup_price, gain_per_money, same_cost, tie_breaker, worth
 from ..core.planning.control import FACTOR_LABELS, TESTED_FIELD
 from ..core.trial.measured import cup_minutes_of
@@ -13,24 +15,32 @@ from ..core.trial.setups import facts_of, shown_values
 from ..core.trial.value import SetupRevision
 from . import schemas as s
 from . import worth_schemas as w
+from .beside import beside_of
 from .view import View
 
 
 def value_of(view: View, main: s.JudgedAnswer | None) -> w.ValueAnswer:
-    """main: the judgement that counts."""
-    if main is None:
-        return w.ValueAnswer(setups=[], same_price=None, same_minutes=None, tie="", factorial=None)
-    liking = {x.setup: x.mean for x in main.setups}
+    """main: the judgement that counts; without one, what ranks or preferences say of the order."""
+    beside = beside_of(view)
+    order = {x.setup: x.mean for x in main.setups} if main else _order(beside)
     prices = _prices(view)
-    rows = worth(liking, prices, cup_minutes_of(view.measured))
-    tied = main.verdict.tied
+    rows = worth(order, prices, cup_minutes_of(view.measured))
+    tied = main.verdict.tied if main else first_of(beside["ranked"], beside["preferred"])
     return w.ValueAnswer(
-        setups=[w.WorthShown(**asdict(row), name=view.names[row.setup]) for row in rows],
+        setups=[w.WorthShown(**{**asdict(row), "liking": row.liking if main else None}, name=view.names[row.setup]) for row in rows],
         same_price=same_cost([row.price for row in rows], LEAST_PRICE),
         same_minutes=same_cost([row.minutes for row in rows], LEAST_MINUTES),
-        tie=tie_breaker(tied, rows, view.names) if tied else "",
+        tie=tie_breaker(tied, rows, view.names) if len(tied) > 1 else "",
         factorial=_factorial(view, prices),
     )
+
+
+def _order(beside: dict) -> dict[str, float]:
+    """Letter → a number that is larger for what came earlier: it orders, and is never shown."""
+    preferred, ranked = beside["preferred"], beside["ranked"]
+    if preferred:
+        return {x["setup"]: x["log_strength"] for x in preferred["strengths"]}
+    return {n: -r for n, r in zip(ranked["setups"], ranked["mean_ranks"], strict=True)} if ranked else {}
 
 
 def _revisions(view: View) -> dict[str, SetupRevision]:
@@ -56,10 +66,19 @@ def _factorial(view: View, prices: dict[str, float | None]) -> w.FactorialShown 
         return None
     shown = {letter: shown_values(revision) for letter, revision in _revisions(view).items()}
     levels = {f: {letter: values.get(TESTED_FIELD[f], "") for letter, values in shown.items()} for f in factors if f in TESTED_FIELD}
-    effects = factorial_effects(view.found.counting(), levels)
+    scores, ranks = view.found.counting(), view.found.ranks()
+    if scores or not ranks:
+        effects = factorial_effects(scores, levels) if scores else None
+    else:
+        turned, last = as_scores(ranks)
+        effects = factorial_effects(turned, levels, high=last, unit=PLACES)
     if effects is None:
         return None
-    gains = [g for f in effects.factors if (g := _gain(f.factor, f.best, f.worst, f.span, f.span_interval, levels[f.factor], prices)) is not None]
+    gains = (
+        []
+        if effects.unit != POINTS
+        else [g for f in effects.factors if (g := _gain(f.factor, f.best, f.worst, f.span, f.span_interval, levels[f.factor], prices)) is not None]
+    )
     text = effects.text
     for f in effects.factors:
         text = text.replace(f.factor, FACTOR_LABELS.get(f.factor, f.factor))
@@ -67,6 +86,7 @@ def _factorial(view: View, prices: dict[str, float | None]) -> w.FactorialShown 
         factors=[w.FactorShown(**{**asdict(f), "label": FACTOR_LABELS.get(f.factor, f.factor)}) for f in effects.factors],
         interactions=[w.InteractionShown(**asdict(i)) for i in effects.interactions],
         text=text[:1].upper() + text[1:],
+        unit=effects.unit,
         gains=[w.GainShown(**{**asdict(g), "factor": FACTOR_LABELS.get(g.factor, g.factor)}) for g in gains],
     )
 

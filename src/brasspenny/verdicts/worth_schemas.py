@@ -85,9 +85,11 @@ class PairingAnswer(Answer):
 
 
 class WorthShown(Answer):
+    """liking: null where only an order was asked for."""
+
     setup: str
     name: str
-    liking: float
+    liking: float | None
     price: float | None
     minutes: float | None
     on_price_frontier: bool
@@ -134,6 +136,7 @@ class FactorialShown(Answer):
     factors: list[FactorShown]
     interactions: list[InteractionShown]
     text: str
+    unit: str
     gains: list[GainShown]
 
 

@@ -7358,7 +7358,7 @@ export interface components {
         };
         /**
          * RevealAnswer
-         * @description Cups in the taster's own order.
+         * @description Cups in the taster's own order. picks: what they chose in rounds, in words; panel_right: how the panel did, '' where there is no right or wrong.
          */
         RevealAnswer: {
             /** Flight */
@@ -7371,10 +7371,14 @@ export interface components {
             tasters: number;
             /** Cups */
             cups: components["schemas"]["RevealedCup"][];
+            /** Picks */
+            picks: string[];
+            /** Panel Right */
+            panel_right: string;
         };
         /**
          * RevealedCup
-         * @description setup: what it was. liking: their own, mean over the passes; panel: everybody's mean. guessed: the letter they guessed, "" for none; right: null without a guess.
+         * @description setup: what it was. liking: their own, mean over the passes; panel: everybody's mean; place, panel_place: the same of a ranking. guessed: the letter they guessed, "" for none; right: null without a guess.
          */
         RevealedCup: {
             /** Code */
@@ -7385,6 +7389,10 @@ export interface components {
             liking: number | null;
             /** Panel */
             panel: number | null;
+            /** Place */
+            place: number | null;
+            /** Panel Place */
+            panel_place: number | null;
             /** Guessed */
             guessed: string;
             /** Right */
@@ -8138,6 +8146,8 @@ export interface components {
             interactions: components["schemas"]["InteractionShown"][];
             /** Text */
             text: string;
+            /** Unit */
+            unit: string;
             /** Gains */
             gains: components["schemas"]["GainShown"][];
         };
@@ -8178,14 +8188,17 @@ export interface components {
             /** Interval */
             interval: number[];
         };
-        /** WorthShown */
+        /**
+         * WorthShown
+         * @description liking: null where only an order was asked for.
+         */
         WorthShown: {
             /** Setup */
             setup: string;
             /** Name */
             name: string;
             /** Liking */
-            liking: number;
+            liking: number | null;
             /** Price */
             price: number | null;
             /** Minutes */

@@ -7,7 +7,7 @@ const close = { closeButtonProps: { 'aria-label': 'Dismiss' } };
 
 /** Say that something went wrong, in the bench's own words. */
 export function tellTrouble(error: unknown) {
-  notifications.show({ ...close, color: 'red', title: 'Not done', message: messageOf(error), autoClose: 9000 });
+  notifications.show({ ...close, color: 'red', title: 'Couldn’t save', message: messageOf(error), autoClose: 9000 });
 }
 
 export function messageOf(error: unknown): string {

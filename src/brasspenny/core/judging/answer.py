@@ -15,13 +15,14 @@ from typing import Any, Literal
 from .. import figures
 from .discrimination import plan
 from .measures import MEASURE, Measure
+from .ranks import TIED_RANKS
 
 Kind = Literal["setup", "camps", "ladder", "factors", "apart", "pairs", "ranks", "none"]
 MATTERS_MORE = 0.9
 SHOWN_P = 0.05
 HALF = 0.5
 """Of tasters who can tell: what more trials are counted for."""
-TIED_RANKS, TIED_STRENGTHS = 0.05, 0.05
+TIED_STRENGTHS = 0.05
 Plain = Mapping[str, Any]
 
 
@@ -89,7 +90,7 @@ def answer(found: Found) -> Answer | None:
             if said := lead(found):
                 return said
         return _setup(found)
-    for lead in (_apart, _pairs, _ranks):
+    for lead in (_factors, _apart, _pairs, _ranks):
         if said := lead(found):
             return said
     return None
@@ -216,13 +217,13 @@ def _factors(found: Found) -> Answer | None:
     sure = top["probability_largest"] >= MATTERS_MORE
     headline = f"{_capital(name)} matters more" if sure else f"Which matters more is open: {name} leads"
     spans = "; ".join(
-        f"{_capital(f.get('label') or f['factor'])}: {f['best']} over {f['worst']} by {figures.points(f['span'])} points ({figures.points(f['span_interval'][0])} to {figures.points(f['span_interval'][1])})"
+        f"{_capital(f.get('label') or f['factor'])}: {f['best']} over {f['worst']} by {figures.points(f['span'])} {found_['unit']} ({figures.points(f['span_interval'][0])} to {figures.points(f['span_interval'][1])})"
         for f in found_["factors"]
     )
     crossed = [i for i in found_["interactions"] if i["p_value"] <= SHOWN_P]
     interplay = f" They interact: {crossed[0]['text']}." if crossed else ""
     certainty = f"With probability {figures.chance(top['probability_largest'])}. {spans}.{interplay}".replace("-", "−")
-    best = max(found.setups, key=lambda s: s["mean"] or 0.0)["setup"] if found.setups else None
+    best = max(found.setups, key=lambda s: s["mean"] or 0.0)["setup"] if found.setups else next(iter(first_of(found.ranked, found.preferred)), None)
     action = f"The best combination so far is {_call(found, best)}: brew it tomorrow." if best else ""
     return Answer("factors", _sighted(found, headline), certainty, action, sighted=found.sighted)
 
@@ -244,13 +245,22 @@ def _apart(found: Found) -> Answer | None:
     return Answer("apart", headline, f"{best['text']} {best['claim']}", action)
 
 
+def first_of(ranked: Plain | None, preferred: Plain | None) -> tuple[str, ...]:
+    """Letters that share the first place where nothing was scored: of preferences, else of ranks; () without either."""
+    if preferred and len(preferred["strengths"]) > 1:
+        top = preferred["strengths"][0]["log_strength"]
+        return tuple(s["setup"] for s in preferred["strengths"] if top - s["log_strength"] <= TIED_STRENGTHS)
+    if ranked and not ranked.get("from_scores"):
+        return tuple(n for n, r in zip(ranked["setups"], ranked["mean_ranks"], strict=True) if r - ranked["mean_ranks"][0] <= TIED_RANKS)
+    return ()
+
+
 def _pairs(found: Found) -> Answer | None:
     if not found.preferred or len(found.preferred["strengths"]) < 2:
         return None
     first, second, *_ = found.preferred["strengths"]
-    lead = first["log_strength"] - second["log_strength"]
-    if lead <= TIED_STRENGTHS:
-        ties = [s["setup"] for s in found.preferred["strengths"] if first["log_strength"] - s["log_strength"] <= TIED_STRENGTHS]
+    ties = first_of(None, found.preferred)
+    if len(ties) > 1:
         return Answer("pairs", f"{_call(found, *ties)} tie", "Each was preferred as often as the other.", "Take the cheaper, faster or easier.")
     pair = next((p for p in found.preferred["pairs"] if {p["a"], p["b"]} == {first["setup"], second["setup"]}), None)
     low, high = pair["interval"] if pair else (0.0, 1.0)
@@ -268,7 +278,7 @@ def _ranks(found: Found) -> Answer | None:
     if not ranked or ranked.get("from_scores"):
         return None
     names, ranks = ranked["setups"], ranked["mean_ranks"]
-    first = [n for n, r in zip(names, ranks, strict=True) if r - ranks[0] <= TIED_RANKS]
+    first = first_of(ranked, None)
     tied = _ties(found, names, ranks)
     if len(first) > 1:
         return Answer("ranks", f"{_call(found, *first)} tie", f"{ranked['text']}{tied}", "Take the cheaper, faster or easier.")

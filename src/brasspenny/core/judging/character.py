@@ -26,7 +26,7 @@ class Trait:
 
 @dataclass(frozen=True)
 class Character:
-    """traits: surest first. by_pass: mean liking as it cools. swing: best pass less worst, None with one pass. plain: what it is like beside the others, '' where nothing stands out."""
+    """traits: surest first. by_pass: mean liking as it cools. swing: best pass less worst, None with one pass. text, plain: for whom, and what it is like beside the others; '' where nothing stands out."""
 
     setup: str
     traits: tuple[Trait, ...]
@@ -83,9 +83,8 @@ def _plain(traits: Sequence[Trait], steady: bool | None, by_pass: Mapping[str, f
 
 def _text(name: str, traits: Sequence[Trait], steady: bool | None, by_pass: Mapping[str, float], words: Mapping[str, tuple[str, str, str]]) -> str:
     wants = [f"{'more' if t.more else 'less'} {words[t.attribute][0].lower()}" for t in traits[:3]]
+    *most, last = wants or [""]
+    said = [f"want {', '.join(most)} and {last}" if most else f"want {last}"] if wants else []
     if by_pass and steady is False:
-        wants.append(f"it best {max(by_pass, key=by_pass.get)}")
-    if not wants:
-        return f"{name} stands out in nothing this panel could tell."
-    said = wants[0] if len(wants) == 1 else f"{', '.join(wants[:-1])} and {wants[-1]}"
-    return f"Choose {name} if you want {said}."
+        said.append(f"drink it {max(by_pass, key=by_pass.get)}")
+    return f"Choose {name} if you {' and '.join(said)}." if said else ""

@@ -18,6 +18,8 @@ from .mixtures import below, quantile
 from .posterior import integrate
 from .scores import Score, cups_of
 
+POINTS, PLACES = "points", "places"
+
 
 @dataclass(frozen=True)
 class LevelEffect:
@@ -59,10 +61,13 @@ class Factorial:
     factors: tuple[FactorEffect, ...]
     interactions: tuple[Interaction, ...]
     text: str
+    unit: str = POINTS
 
 
-def factorial_effects(scores: Sequence[Score], levels: Mapping[str, Mapping[str, str]], *, low: float = 1, high: float = 9) -> Factorial | None:
-    """levels: factor → setup → level. None unless two or more factors each have two levels among the scored setups, and
+def factorial_effects(
+    scores: Sequence[Score], levels: Mapping[str, Mapping[str, str]], *, low: float = 1, high: float = 9, unit: str = POINTS
+) -> Factorial | None:
+    """unit: of the scores, in words. levels: factor → setup → level. None unless two or more factors each have two levels among the scored setups, and
     every combination of them was scored (a complete crossing)."""
     cups = cups_of(scores, low=low, high=high)
     factors = {f: [by.get(s, "") for s in cups.setups] for f, by in levels.items()}
@@ -76,8 +81,8 @@ def factorial_effects(scores: Sequence[Score], levels: Mapping[str, Mapping[str,
     sizes = {f: np.std([effects @ w for w in by.values()], axis=0) for f, by in weights.items()}
     largest = np.argmax(np.stack(list(sizes.values())), axis=0)
     found = tuple(_factor(f, weights[f], flat, float(sizes[f].mean()), float((largest == i).mean())) for i, f in enumerate(factors))
-    interactions = tuple(_interaction(a, b, factors, flat) for a, b in combinations(factors, 2))
-    return Factorial(found, interactions, _text(found))
+    interactions = tuple(_interaction(a, b, factors, flat, unit) for a, b in combinations(factors, 2))
+    return Factorial(found, interactions, _text(found), unit)
 
 
 def _main(at: list[str], level: str) -> np.ndarray:
@@ -101,7 +106,7 @@ def _factor(name: str, weights: Mapping[str, np.ndarray], flat: Flat, size: floa
     return FactorEffect(name, tuple(order), best, worst, span, interval, p, size, largest)
 
 
-def _interaction(a: str, b: str, factors: Mapping[str, list[str]], flat: Flat) -> Interaction:
+def _interaction(a: str, b: str, factors: Mapping[str, list[str]], flat: Flat, unit: str) -> Interaction:
     """(a₂ − a₁ at b₂) − (a₂ − a₁ at b₁) over other factors, for the pair of levels where it is largest."""
     best = None
     for a1, a2 in combinations(sorted(set(factors[a])), 2):
@@ -109,7 +114,7 @@ def _interaction(a: str, b: str, factors: Mapping[str, list[str]], flat: Flat) -
             w = _cell(factors, a, a2, b, b2) - _cell(factors, a, a1, b, b2) - _cell(factors, a, a2, b, b1) + _cell(factors, a, a1, b, b1)
             estimate, interval, p = _said(flat.contrast(w))
             if best is None or abs(estimate) > abs(best.estimate):
-                text = f"{a2} rather than {a1} does {figures.points(abs(estimate))} points {'more' if estimate >= 0 else 'less'} for {b2} than for {b1}"
+                text = f"{a2} rather than {a1} does {figures.points(abs(estimate))} {unit} {'more' if estimate >= 0 else 'less'} for {b2} than for {b1}"
                 best = Interaction((a, b), text, estimate, interval, p)
     return best
 

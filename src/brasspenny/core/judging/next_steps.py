@@ -139,6 +139,14 @@ class _Seen:
         return max(0.0, float(best_then - best_now)), float((clear | tie).mean())
 
 
+def without_scores(kind: str) -> str:
+    """What a flight that asked only for order or preference leaves open, by kind of answer; '' for the others."""
+    return ONLY_ORDER if kind in ("ranks", "pairs") else ""
+
+
+ONLY_ORDER = "An order does not say by how much: score the first ones in a blind flight to learn that."
+
+
 def _beyond(peak: Peak, measure: Measure, nodes, j: int, dose: float, minutes: float) -> Step:
     """One step beyond the end at which liking still rises: worth its gain, as far as it would be believed after two brews."""
     mean, sd = peak.next_gain

@@ -21,6 +21,8 @@ from .scores import Score
 
 ENUMERATE_UP_TO = 20_000
 SHUFFLES, SEED = 9_999, 11
+TIED_RANKS = 0.05
+"""Mean places no further apart are one place."""
 
 
 @dataclass(frozen=True)
@@ -56,7 +58,15 @@ def rank_setups(scores: Sequence[Score], *, best_is_high: bool = True) -> Ranked
     means = rankdata(-table if best_is_high else table, axis=1).mean(0)
     order = np.argsort(means, kind="stable")
     names = tuple(setups[i] for i in order)
-    return Ranked(names, tuple(float(means[i]) for i in order), len(whole), len(sittings) - len(whole), q, agreement, p, exact, _text(names, p, agreement))
+    return Ranked(
+        names, tuple(float(means[i]) for i in order), len(whole), len(sittings) - len(whole), q, agreement, p, exact, _text(names, sorted(means), p, agreement)
+    )
+
+
+def as_scores(ranks: Sequence[Score]) -> tuple[list[Score], int]:
+    """Places turned round, so that more is better: 1 for the last of k to k for the first; and k."""
+    last = round(max(r.score for r in ranks))
+    return [r._replace(score=last + 1 - r.score) for r in ranks], last
 
 
 def friedman(values: np.ndarray) -> tuple[float, float, float, bool]:
@@ -85,7 +95,9 @@ def friedman(values: np.ndarray) -> tuple[float, float, float, bool]:
     return q, q / (j * (k - 1)), p, exact
 
 
-def _text(names: Sequence[str], p: float, agreement: float) -> str:
+def _text(names: Sequence[str], means: Sequence[float], p: float, agreement: float) -> str:
+    *first, last = [n for n, m in zip(names, means, strict=True) if m - means[0] <= TIED_RANKS]
+    came = f"{', '.join(first)} and {last} came first together" if first else f"{last} came first on average"
     alike = "They ranked these cups alike" if p <= 0.05 else "Their rankings are no more alike than chance"
     chance = "p < 0.001" if p < 0.001 else f"p = {figures.p_value(p)}"
-    return f"{alike} (agreement {figures.agreement(agreement)} of 1, {chance}); {names[0]} came first on average. This is about these cups, not the equipment."
+    return f"{alike} (agreement {figures.agreement(agreement)} of 1, {chance}); {came}. This is about these cups, not the equipment."

@@ -68,7 +68,7 @@ def stand(m: MeasuredTrial, judged: JudgedFacts | None) -> Standing:
         + (c.uneven_cups(trial.sheet_spread_c) if trial.flights and trial.sheet_spread_c is not None else ())
     )
     found = tuple(sorted(found, key=lambda x: c.SHAPES.index(x.shape)))
-    return Standing(rail(counts), found, station, action, _grade(m, judged, [x.code for x in found]), not judged)
+    return Standing(rail(counts), found, station, action, _grade(m, judged, [x.code for x in found]), not (judged or counts.flights_flipped))
 
 
 def counts_of(m: MeasuredTrial, cracks: int = 0) -> Counts:

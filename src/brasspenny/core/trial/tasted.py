@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
@@ -146,6 +146,14 @@ class Picked(NamedTuple):
     right: bool | None
     tie: bool
 
+    @property
+    def said(self) -> str:
+        """To the taster, after the flip: "You chose cup 418: right." """
+        if self.tie:
+            return "You had no preference."
+        cups = f"cup{'s' if len(self.codes) > 1 else ''} {' and '.join(self.codes)}"
+        return f"You preferred {cups}." if self.right is None else f"You chose {cups}: {'right' if self.right else 'wrong'}."
+
 
 def picks(trial: Trial) -> tuple[Picked, ...]:
     """All answers in rounds of flipped flights, in a fixed order."""
@@ -173,6 +181,12 @@ def _picked(flight: Flight, seat: Seat, number: int, text: str, setup_of: dict[s
         right = is_right(flight.method, codes, runs, reference=reference, stronger=stronger)
     known = tuple((code, letters.get(setup_of.get(run, ""), "")) for code, run in runs.items())
     return Picked(flight.id, flight.method, flight.sighted, seat.person_id, codes, known, right, tie)
+
+
+def panel_right(found: Sequence[Picked]) -> str:
+    """How the panel did in these rounds, '' where there is no right or wrong."""
+    rows = [p.right for p in found if p.right is not None]
+    return f"{sum(rows)} of the panel's {len(rows)} answers were right." if rows else ""
 
 
 def _same_setup_in(runs: dict[str, str], expected: str | None, setup_of: dict[str, str]) -> str | None:

@@ -52,7 +52,7 @@ function Evidence({ grade }: { grade: Grade }) {
   return (
     <section className={classes.evidence} aria-labelledby="evidence">
       <h2 id="evidence">
-        Design{grade.so_far ? ', if it ends like this' : ''}: {grade.design}
+        {grade.so_far ? 'Design, on course for' : 'Design'}: {grade.design}
       </h2>
       <p className={classes.steps} role="img" aria-label={`${grade.step} of 5 steps`}>
         {STEPS.map((n) => (

@@ -129,7 +129,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 onClick={() => setMethod(m.code)}
               >
                 {m.label}
-                {fits.proposed === m.code && <span className={classes.proposed}>proposed</span>}
+                {fits.proposed === m.code && <span className={classes.proposed}>suggested</span>}
               </button>
             ))}
           </div>

@@ -14,7 +14,8 @@ export function Reveal({ token }: { token: string }) {
     refetchInterval: (query) => (query.state.data?.flipped ? false : LOOK_AGAIN_MS),
     retry: false,
   });
-  if (!data?.flipped) return null;
+  if (!data?.flipped)
+    return <p className="quiet">What each cup was is shown here once the host has flipped the pennies.</p>;
   const right = data.cups.filter((c) => c.right).length;
   const guessed = data.cups.filter((c) => c.right !== null).length;
   return (
@@ -25,9 +26,14 @@ export function Reveal({ token }: { token: string }) {
           {right} of {guessed} guesses were right.
         </p>
       )}
+      {data.picks.map((said, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: rounds, in order
+        <p key={i}>{said}</p>
+      ))}
+      {data.panel_right && <p className="quiet">{data.panel_right}</p>}
       <ul>
         {[...data.cups]
-          .sort((a, b) => (b.liking ?? 0) - (a.liking ?? 0))
+          .sort((a, b) => (b.liking ?? 0) - (a.liking ?? 0) || (a.place ?? 0) - (b.place ?? 0))
           .map((c) => (
             <li key={c.code}>
               <Penny stamp={c.code} size={40} />
@@ -36,6 +42,8 @@ export function Reveal({ token }: { token: string }) {
                 <br />
                 {c.liking !== null && <>you {fixed(c.liking, 1)}</>}
                 {c.panel !== null && <span className="quiet"> · the panel {fixed(c.panel, 1)}</span>}
+                {c.place !== null && <>your place {fixed(c.place, 0)}</>}
+                {c.panel_place !== null && <span className="quiet"> · the panel’s mean {fixed(c.panel_place, 1)}</span>}
                 {c.right !== null && (
                   <span className="quiet">
                     {' '}
@@ -46,7 +54,10 @@ export function Reveal({ token }: { token: string }) {
             </li>
           ))}
       </ul>
-      <p className="quiet small">One panel’s means of these cups; the verdict is the host’s to show.</p>
+      <p className="quiet small">
+        {data.cups.some((c) => c.panel !== null) && 'One panel’s means of these cups. '}The verdict is the host’s to
+        show.
+      </p>
     </section>
   );
 }

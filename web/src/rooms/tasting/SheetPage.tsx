@@ -61,7 +61,7 @@ export function SheetView({ token, onHandOn }: { token: string; onHandOn?: () =>
         <p className={classes.notice} role="alert">
           {delivery === 'late'
             ? 'The flight closed before your last scores arrived. They were sent as late: shown apart, not judged.'
-            : 'Your scores are locked. Thank you. What each cup was is shown here once the host has flipped the pennies.'}
+            : 'Your scores are locked. Thank you.'}
         </p>
       )}
       {delivery === 'withdrawn' && (

@@ -27,7 +27,9 @@ export function TasterLinks({ flight }: { flight: Flight }) {
                 {sheet.scored} of {sheet.of}
                 {sheet.left_at ? ' · left' : sheet.late ? ' · joined late' : ''}
               </span>
-              {flight.options.own_sets && <span className="num small">cups {sheet.order.join(' · ')}</span>}
+              {flight.options.own_sets && (
+                <span className={`num small ${classes.ownSet}`}>{sheet.order.join(' · ')}</span>
+              )}
             </span>
             {isOpen && (
               <Menu position="bottom-end">

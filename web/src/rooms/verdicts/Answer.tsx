@@ -6,6 +6,7 @@ import { CampsChart } from '../../charts/verdict/CampsChart';
 import { Loaded } from '../../ui/Loading';
 import { fixed, plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { resultsQuery } from '../measuring/queries';
 import { CurveCard } from './Against';
 import { cooling } from './cooling';
 import { Words } from './ForWhom';
@@ -99,7 +100,7 @@ function Trends({ trialId }: { trialId: string }) {
   );
 }
 
-function FactorsCard({ trialId }: { trialId: string }) {
+export function FactorsCard({ trialId }: { trialId: string }) {
   const { data } = useQuery(valueQuery(trialId));
   return data?.factorial ? <Factors factorial={data.factorial} /> : null;
 }
@@ -208,8 +209,20 @@ function CampsOnChart({ judged, answer }: { judged: Judged; answer: VerdictAnswe
   );
 }
 
+/** What was measured of each setup, where nothing was scored. */
+export function MeasuredOf({ trialId }: { trialId: string }) {
+  const { data } = useQuery(resultsQuery(trialId));
+  if (!data?.runs.length) return null;
+  return (
+    <section className="card" aria-labelledby="measured">
+      <h2 id="measured">What was measured</h2>
+      <MeasuredTable setups={data.setups.map((s) => ({ ...s, setup: s.letter }))} />
+    </section>
+  );
+}
+
 /** In a tie: take the cheaper or the faster, in words. */
-function TieBreaker({ trialId }: { trialId: string }) {
+export function TieBreaker({ trialId }: { trialId: string }) {
   const { data } = useQuery(valueQuery(trialId));
   return data?.tie ? (
     <section className="card" aria-label="What to take in a tie">

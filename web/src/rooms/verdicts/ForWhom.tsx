@@ -18,13 +18,14 @@ export function ForWhom({ trialId, answer }: { trialId: string; answer: VerdictA
           {(all) => (
             <section className="card" aria-labelledby="for-whom">
               <h2 id="for-whom">Choose by what you want</h2>
+              {all.every((c) => !c.text) && <p>No setup stands out.</p>}
               <ul className={classes.choices}>
                 {all.map((c) => (
                   <li key={c.setup}>
                     <Penny stamp={c.setup} size={40} />
                     <div>
                       <p>
-                        <b>{c.text}</b>
+                        <b>{c.text || c.name}</b>
                       </p>
                       <p className="quiet small">
                         {c.swing === null

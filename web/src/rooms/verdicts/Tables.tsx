@@ -4,8 +4,13 @@ import { Sideways } from '../../ui/Sideways';
 import type { Judged } from './queries';
 import classes from './Verdict.module.css';
 
-/** What each setup measured, best liked first. */
-export function MeasuredTable({ setups }: { setups: Judged['setups'] }) {
+type MeasuredRow = Pick<
+  Judged['setups'][number],
+  'setup' | 'name' | 'brew_ratio' | 'tds' | 'extraction_yield' | 'total_time_s'
+>;
+
+/** What each setup measured, in the order given. */
+export function MeasuredTable({ setups }: { setups: MeasuredRow[] }) {
   const wide = setups.filter((s) => s.extraction_yield?.note || s.tds?.note);
   return (
     <Sideways className={classes.scroll} label="What each setup measured">

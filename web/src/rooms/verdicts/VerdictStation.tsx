@@ -6,14 +6,15 @@ import { labelOf } from '../../api/words';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, plural } from '../../ui/numbers';
 import { Against } from './Against';
-import { Answer } from './Answer';
+import { Answer, FactorsCard, MeasuredOf, TieBreaker } from './Answer';
 import { ForWhom } from './ForWhom';
 import { JudgedBy } from './JudgedBy';
+import { Next } from './Next';
 import { Panel } from './Panel';
 import { type Judged, type VerdictAnswer, verdictQuery } from './queries';
 import { ToldApart } from './ToldApart';
 import classes from './Verdict.module.css';
-import { Worth } from './Worth';
+import { CostsCard, Worth } from './Worth';
 
 const VIEWS = {
   answer: 'Answer',
@@ -113,11 +114,21 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
 
 /** Only differences, preferences or ranks were asked for. */
 function WithoutScores({ trialId, answer }: { trialId: string; answer: VerdictAnswer }) {
+  const { kind } = answer.answer!;
   return (
     <>
       <Headline trialId={trialId} judged={null} answer={answer} />
-      <div className={classes.column} style={{ marginTop: 14 }}>
-        <ToldApart answer={answer} />
+      <div className={classes.grid} style={{ marginTop: 14 }}>
+        <div className={classes.column}>
+          {kind === 'factors' && <FactorsCard trialId={trialId} />}
+          <TieBreaker trialId={trialId} />
+          <ToldApart answer={answer} />
+          <Next trialId={trialId} />
+        </div>
+        <div className={classes.column}>
+          <MeasuredOf trialId={trialId} />
+          <CostsCard trialId={trialId} />
+        </div>
       </div>
     </>
   );

@@ -55,7 +55,7 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
             rows={known.map((s) => ({
               setup: s.setup,
               name: s.name,
-              liking: s.liking,
+              liking: s.liking!,
               cost: s[measure]!,
               onFrontier: measure === 'price' ? s.on_price_frontier : s.on_time_frontier,
             }))}
@@ -68,7 +68,7 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
               .filter((s) => (measure === 'price' ? s.on_price_frontier : s.on_time_frontier))
               .map(
                 (s) =>
-                  `${s.name} (${fixed(s.liking, 1)} for ${fixed(s[measure], measure === 'price' ? 2 : 1)}${measure === 'minutes' ? ' min' : ''})`,
+                  `${s.name} (${fixed(s.liking!, 1)} for ${fixed(s[measure], measure === 'price' ? 2 : 1)}${measure === 'minutes' ? ' min' : ''})`,
               )
               .join(', ')}
             .
@@ -90,7 +90,7 @@ export function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['fac
             <tr>
               <th scope="col">factor</th>
               <th scope="col">liked more</th>
-              <th scope="col">by, points</th>
+              <th scope="col">by, {factorial.unit}</th>
               <th scope="col">95 % interval</th>
               <th scope="col">largest factor</th>
             </tr>
@@ -123,6 +123,42 @@ export function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['fac
           {g.points_per_unit !== null && ` That is ${fixed(g.points_per_unit, 1)} points for each unit of money a cup.`}
         </p>
       ))}
+    </section>
+  );
+}
+
+/** Price and minutes of a cup, where only an order is known: who is beaten by nobody. */
+export function CostsCard({ trialId }: { trialId: string }) {
+  const { data } = useQuery(valueQuery(trialId));
+  const known = data?.setups.filter((s) => s.price !== null || s.minutes !== null) ?? [];
+  if (known.length < 2) return null;
+  return (
+    <section className="card" aria-labelledby="costs">
+      <h2 id="costs">What a cup costs</h2>
+      <table className={classes.table}>
+        <thead>
+          <tr>
+            <th scope="col">setup</th>
+            <th scope="col">price a cup</th>
+            <th scope="col">minutes a cup</th>
+            <th scope="col">best value</th>
+          </tr>
+        </thead>
+        <tbody>
+          {known.map((s) => (
+            <tr key={s.setup}>
+              <th scope="row">
+                <Penny stamp={s.setup} size={26} label={`${s.setup}, ${s.name}`} />
+              </th>
+              <td className="num">{s.price === null ? '–' : fixed(s.price, 2)}</td>
+              <td className="num">{s.minutes === null ? '–' : fixed(s.minutes, 1)}</td>
+              <td>
+                {[s.on_price_frontier && 'by price', s.on_time_frontier && 'by time'].filter(Boolean).join(', ') || '–'}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </section>
   );
 }
