@@ -25,6 +25,11 @@ OWN_DATABASE, DEMO_DATABASE = "brasspenny", "brasspenny_demo"
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
 
+class Interrupted(KeyboardInterrupt):
+    """Asked to end. A class of its own: Python remembers a plain KeyboardInterrupt that passes through an exec of text (every dataclass
+    read in is one) and ends itself by the signal after all, caught or not."""
+
+
 class Stop(Exception):
     """A plain sentence for the person at the terminal; exit code 2."""
 
@@ -35,7 +40,7 @@ def main(argv: list[str] | None = None) -> int:
 
     def interrupt(*_) -> None:
         interrupted.append(True)
-        raise KeyboardInterrupt
+        raise Interrupted
 
     if threading.current_thread() is threading.main_thread():
         for each in (signal.SIGINT, signal.SIGTERM):

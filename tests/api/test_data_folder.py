@@ -168,6 +168,17 @@ def test_an_interrupt_at_any_moment_of_a_start_closes_all_and_says_so(folder, af
     assert list(mariadb._running_in(folder / "mariadb" / "data")) == []
 
 
+def test_an_interrupt_while_a_class_is_being_made_is_a_clean_end_too(folder):
+    (folder / "told.py").write_text("""
+import argparse, os, signal
+from brasspenny import cli
+cli._asked = lambda argv: argparse.Namespace(run=lambda _: exec("os.kill(os.getpid(), signal.SIGINT); [i for i in range(10**6)]", globals()))
+raise SystemExit(cli.main([]))
+""")
+    ended = subprocess.run([sys.executable, "-m", "told"], cwd=folder, env=os.environ | {"PYTHONPATH": str(PROJECT / "src")}, capture_output=True, text=True)
+    assert ended.returncode == 130 and "Closed." in ended.stderr
+
+
 # --- the secret --------------------------------------------------------------------------------------------------------
 
 

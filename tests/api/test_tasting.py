@@ -215,7 +215,7 @@ def test_a_taster_sees_their_own_reveal_and_only_after_the_flip(host):
     people = [host.person(n) for n in ("Ann", "Bo")]
     flight = host.flight(trial["id"], runs, people, guess=True)
     first = token(flight["sheets"][0])
-    assert host.get(f"/taste/{first}/reveal") == {"flight": 1, "taster": "Ann", "flipped": False, "tasters": 2, "cups": []}
+    assert host.get(f"/taste/{first}/reveal") == {"flight": 1, "taster": "Ann", "flipped": False, "tasters": 2, "cups": [], "picks": [], "panel_right": ""}
     for sheet, value in zip(flight["sheets"], (8, 4), strict=True):
         touches = [host.touch(c["code"], value=value) for c in flight["cups"]]
         host.score(sheet, *touches, *(host.touch(c["code"], "guess", text="A") for c in flight["cups"]))
