@@ -60,7 +60,7 @@ def refuse_unlikely(flight: Flight, cups: Mapping[str, float], ambient_c: float,
         apart_s = (act.now - datetime.fromisoformat(before["at"])).total_seconds()
         why = unlikely(before["cup_c"], cup_c, apart_s=max(0.0, apart_s), ambient_c=ambient_c)
         if why:
-            raise Unprocessable(f"cups.{i}.cup_c" if code else "cup_c", why, "Read it again; if it is so, keep it as it is.")
+            raise Unprocessable(f"cups.{i}.cup_c" if code else "cup_c", why, "Read it again, or keep it anyway.")
 
 
 def passes(flight: Flight, ambient_c: float, now: datetime) -> list[s.PassShown]:

@@ -43,7 +43,7 @@ def find_segments(scores: Sequence[Score]) -> Segments:
     """Segments of tasters by their centred liking profiles. Tasters who did not score every setup are left to no segment."""
     tasters, setups, table = _profiles(scores)
     if len(tasters) < FEWEST_TASTERS or len(setups) < 2:
-        return Segments((), None, f"Fewer than {FEWEST_TASTERS} tasters scored every setup: groups of tasters cannot be told.")
+        return Segments((), None, f"Fewer than {FEWEST_TASTERS} tasters scored every setup: too few to find groups.")
     points = (table - table.mean(1, keepdims=True)) @ helmert(len(setups))
     labels = _shown(points, 2)
     if labels is None and len(tasters) >= FEWEST_FOR_THREE:

@@ -193,7 +193,7 @@ def _warnings(setups, amounts: Amounts, needs: Sequence[CoffeeNeed], per_flight:
     if day_mg[1] > A_DAY_MG:
         yield f"Up to {figures.milligrams(day_mg[1])} mg if all flights are tasted in one day is over {A_DAY_MG} mg: spread them over days."
     if per_flight > 8:
-        yield f"{per_flight} cups in one flight: palates tire after six to eight. Split it into flights that each hold every setup."
+        yield f"{per_flight} cups in one flight: palates tire after six to eight cups. Split it into flights that each hold every setup."
     poured = amounts.tasters * amounts.sip_g * amounts.sips_per_cup
     short = [s for s in setups if s.beverage_g < poured]
     if short:

@@ -138,7 +138,7 @@ def _amounts(recipe: Recipe, total: Sums) -> Iterator[Finding]:
     if stated and abs(stated - total.poured_g) > max(SLACK_G, 0.001 * stated):
         yield Finding(
             "pours_do_not_add_up", "error", "brew_water_g", "brew water",
-            f"The pours add up to {_g(total.poured_g)}, the recipe says {_g(stated)}.", "Whoever follows the pours brews another ratio than whoever follows the total.",
+            f"The pours add up to {_g(total.poured_g)}, the recipe says {_g(stated)}.", "The pours give a different ratio than the total.",
             (Mend(f"State {_g(total.poured_g)}", replace(recipe, brew_water_g=round(total.poured_g, 3))), *_stretch_last_pour(recipe, stated, total)),
         )  # fmt: skip
     if recipe.brew_ratio and recipe.dose_g and total.brew_ratio:

@@ -223,7 +223,7 @@ def _short_of_drink(drinks: Mapping[str, tuple[float, int]], passes: int, taster
 
 def _cup_notes(cups: int, passes: int):
     if cups > TIRING_CUPS:
-        yield f"{cups} cups in one flight: palates tire after six to eight."
+        yield f"{cups} cups in one flight: palates tire after six to eight cups."
     if passes > 1:
         yield f"{cups} cups in {passes} passes are {cups * passes} tastings each."
 

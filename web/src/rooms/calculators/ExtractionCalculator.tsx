@@ -51,7 +51,7 @@ export function ExtractionCalculator() {
               <Line name="Full-liquor yield">{fixed(data.ey_full_liquor_pct)} %</Line>
             )}
             {data.brew_ratio !== null && <Line name="Brew ratio, water in">{ratio(data.brew_ratio)}</Line>}
-            <Line name="Beverage ratio, drink out">{ratio(data.beverage_ratio)}</Line>
+            <Line name="Beverage ratio">{ratio(data.beverage_ratio)}</Line>
             {data.retained_water_ratio !== null && (
               <Line name="Water kept">{fixed(data.retained_water_ratio)} g/g</Line>
             )}

@@ -46,7 +46,7 @@ export function ChartRoomPage() {
     <main className={classes.page}>
       <header className={classes.head}>
         <div>
-          <h1>Chart room</h1>
+          <h1>Charts</h1>
           <p className="quiet">{room.data ? summary(room.data, filtered) : ' '}</p>
         </div>
         <SegmentedControl

@@ -75,7 +75,7 @@ export function MoreAmounts({ doc, checked, onChange }: Omit<AmountsProps, 'onTy
         {field.number('pour_end_s', 'All water in by', '', readTime, clock)}
         {field.window('tds_pct', 'TDS target', '%', readPercent)}
         {field.window('ey_pct', 'Yield target', '%', readPercent)}
-        {field.number('beverage_g', 'Drink out', 'g', readGrams)}
+        {field.number('beverage_g', 'Beverage mass', 'g', readGrams)}
         {field.number('out_g', 'Said only as “out”', 'g', readGrams)}
         <label className={classes.amount}>
           <span>“Out” means</span>

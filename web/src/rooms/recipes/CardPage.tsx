@@ -125,7 +125,7 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
     windowWords('whole brew', low, high, clock),
     windowWords('TDS', doc.tds_pct?.[0], doc.tds_pct?.[1], (v) => `${v} %`),
     windowWords('yield', doc.ey_pct?.[0], doc.ey_pct?.[1], (v) => `${v} %`),
-    doc.beverage_g != null ? `drink out ${fixed(doc.beverage_g, 0)} g` : '',
+    doc.beverage_g != null ? `beverage ${fixed(doc.beverage_g, 0)} g` : '',
   ].filter(Boolean);
   return (
     <article ref={page} className={`${classes.card} paper`} aria-label={`Card of ${card.name}`}>

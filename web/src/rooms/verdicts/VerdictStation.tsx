@@ -136,7 +136,7 @@ function WithoutScores({ trialId, answer }: { trialId: string; answer: VerdictAn
 
 function NotYet({ trialId, answer }: { trialId: string; answer: VerdictAnswer }) {
   const waiting = answer.flights_to_flip
-    ? 'A flight is closed: turn the cups and enter the marks.'
+    ? 'A flight is closed: turn over the servers and enter the marks.'
     : answer.flights_open
       ? 'A flight is being tasted. Close it when everybody is done.'
       : 'Nothing has been tasted yet.';
