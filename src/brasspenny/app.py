@@ -25,6 +25,7 @@ from .calculators.routes import bp as calculators
 from .chart_room.routes import bp as chart_room
 from .config import PROJECT
 from .core.planning.schedule.solver import load_solver
+from .grinding.routes import bp as grinding
 from .history.routes import bp as history
 from .http import API, Problem, utc_now, validation_problem
 from .kit.routes import bp as kit
@@ -40,7 +41,25 @@ from .trials.routes import bp as trials
 from .verdicts import lists
 from .verdicts.routes import bp as verdicts
 
-ROOMS = (bench, people, kit, recipes, trials, brewing, along, measuring, chart_room, planning, tasting, verdicts, rails, reports, history, calculators)
+ROOMS = (
+    bench,
+    people,
+    kit,
+    grinding,
+    recipes,
+    trials,
+    brewing,
+    along,
+    measuring,
+    chart_room,
+    planning,
+    tasting,
+    verdicts,
+    rails,
+    reports,
+    history,
+    calculators,
+)
 
 
 @dataclass(frozen=True)

@@ -3,6 +3,7 @@
 import json
 import re
 import subprocess
+from collections import defaultdict
 from pathlib import Path
 
 import peewee
@@ -10,12 +11,14 @@ import pytest
 from flask import request
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from pydantic import BaseModel
 
 from brasspenny.config import PROJECT
 from brasspenny.edge import GIVEN_TWICE, _lost_to_another, bound_body
 from brasspenny.openapi import document, lists
 from brasspenny.store.connection import database
 from brasspenny.store.doors import DOORS
+from brasspenny.store.grinding import GRINDING
 from brasspenny.store.models import ALL, Table
 
 from .driven import Driver, fault
@@ -143,7 +146,7 @@ def test_pages_carry_a_strict_policy_and_no_source_maps(app):
 
 def test_the_tables_are_innodb_utf8mb4_and_have_the_models_columns(app):
     with database.connection_context():
-        for model in ALL:
+        for model in (*ALL, *GRINDING):
             table = model._meta.table_name
             columns = {row[0]: row[1] for row in database.execute_sql(f"SHOW COLUMNS FROM `{table}`").fetchall() if "GENERATED" not in row[5]}
             assert set(columns) == {f.column_name for f in model._meta.sorted_fields}, table
@@ -238,10 +241,25 @@ def test_what_is_given_twice_is_known_by_its_key(app):
     assert not _lost_to_another(peewee.IntegrityError(1062, "Duplicate entry 'x' for key 'kit_item_live_name'"))
 
 
+def test_no_two_shapes_share_a_name():
+    """The document knows shapes by their name alone: of two alike the second silently replaced the first."""
+    by_name = defaultdict(set)
+    for shape in _all_below(BaseModel):
+        if shape.__module__.startswith("brasspenny"):
+            by_name[shape.__name__].add(shape.__module__)
+    assert not {name: modules for name, modules in by_name.items() if len(modules) > 1}
+
+
+def _all_below(shape):
+    for sub in shape.__subclasses__():
+        yield sub
+        yield from _all_below(sub)
+
+
 def test_no_table_is_left_out_when_the_bench_is_wiped():
     """A table nobody listed kept readings of a brew that was gone, for the next brew of that id to find."""
     ours = set(_below(Table))
-    assert ours == {*ALL, *DOORS}, {table.__name__ for table in ours ^ {*ALL, *DOORS}}
+    assert ours == {*ALL, *DOORS, *GRINDING}, {table.__name__ for table in ours ^ {*ALL, *DOORS, *GRINDING}}
 
 
 def _below(table):

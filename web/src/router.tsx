@@ -108,6 +108,14 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./rooms/kit/TranslatorPage')).TranslatorPage }),
       },
       {
+        path: 'grind',
+        lazy: async () => ({ Component: (await import('./rooms/grinding/GrindRoomPage')).GrindRoomPage }),
+      },
+      {
+        path: 'grind/sample',
+        lazy: async () => ({ Component: (await import('./rooms/grinding/SamplePage')).SamplePage }),
+      },
+      {
         path: 'chart-room',
         lazy: async () => ({ Component: (await import('./rooms/chart_room/ChartRoomPage')).ChartRoomPage }),
       },

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..brewing.advice import DialInAnswer
+from ..grinding.schemas import SieveAnswer
 from ..http import blueprint, reply
 from ..recipes.schemas import ReadAnswer
 from . import brew_schemas as b
@@ -139,10 +140,22 @@ def calc_simulate(body: b.SimulateBody):
     return reply(brewed.simulate(body))
 
 
-@bp.post("/calc/sieve", responses={200: g.SieveAnswer})
+@bp.post("/calc/sieve", responses={200: SieveAnswer})
 def calc_sieve(body: g.SieveBody):
     """How fine and how even a grind is, by a shaken stack of sieves."""
     return reply(grinding.shake(body))
+
+
+@bp.post("/calc/two-sieves", responses={200: g.TwoSievesAnswer})
+def calc_two_sieves(body: g.TwoSievesBody):
+    """Two shaken stacks against each other: points and per cent, and whether their medians agree."""
+    return reply(grinding.compare_two(body))
+
+
+@bp.post("/calc/particle-table", responses={200: g.ParticleTableAnswer})
+def calc_particle_table(body: g.ParticleTableBody):
+    """A table of particle sizes, as instruments export it, read and measured."""
+    return reply(grinding.read_particle_table(body))
 
 
 @bp.post("/calc/discrimination", responses={200: t.DiscriminationAnswer})

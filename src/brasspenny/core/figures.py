@@ -38,10 +38,20 @@ money = _to(2, "In the bench's currency.")
 agreement = _to(2, "Of tasters, of 1.")
 p_value = _to(3, "A chance under no difference.")
 p_low = _to(2, "The same where it proves nothing.")
+um = _to(0, "Sizes of particles, µm.")
 milligrams = _to(0, "Caffeine, mg.")
 hardness = _to(0, "Minerals in water, mg/L.")
 count = _to(0, "How often, about.")
 per_cent = _to(0, "A number that is one already.")
+
+
+def signed_um(value: float) -> str:
+    """A difference of sizes, µm, with its sign.
+
+    >>> signed_um(-10.4), signed_um(0.2), signed_um(15)
+    ('−10', '0', '+15')
+    """
+    return f"{round(value):+d}".replace("-", "−") if round(value) else "0"
 
 
 def grams_as_said(value: float) -> str:

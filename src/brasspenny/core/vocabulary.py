@@ -389,7 +389,7 @@ AskedBlinding = _codes(b for b in BLINDINGS if b.asked)
 
 # --- kit -------------------------------------------------------------------------------------------------------------------------------------
 
-FactForm = Literal["number", "whole", "text", "date", "choice", "yes", "duration", "hardness", "brewer_type", "grinder"]
+FactForm = Literal["number", "whole", "text", "date", "choice", "yes", "duration", "hardness", "brewer_type", "grinder", "apertures"]
 
 
 @dataclass(frozen=True)
@@ -563,6 +563,15 @@ KIT_KINDS = (
             _heat("second_c", "Second reading"),
             _number("after_s", "Time between them", "s", 0, 100_000, above=True, form="duration"),
             _yes("insulated", "Insulated"),
+            NOTE,
+        ),
+    ),
+    KitKind(
+        "sieve_stack", "Sieve stack", "Sieve stacks",
+        facts=(
+            KitFact("apertures_um", "Apertures, finest first", "apertures", "µm", "300, 500, 800, 1100", 10, 20_000, needed=True),
+            _choice("shaking", "Shaken by", ("hand", "Hand"), ("machine", "A machine"), default="hand"),
+            _number("usual_s", "For so long", "s", 0, 3600, above=True, form="duration"),
             NOTE,
         ),
     ),

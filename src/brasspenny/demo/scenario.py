@@ -24,6 +24,7 @@ from ..planning import design, plans, run_sheet
 from ..planning import schemas as planning_s
 from ..store.connection import database
 from ..store.doors import DOORS
+from ..store.grinding import GRINDING
 from ..store.models import ALL, Bench, RecipeVersion
 from ..tasting import schemas as tasting_s
 from ..tasting import service as tasting
@@ -114,7 +115,7 @@ class _Clock:
 
 def bench_is_empty() -> bool:
     """Nobody has written anything into it yet, so that laying out the demo takes nothing away: not a row in any table, nor a setting."""
-    return Bench.get_by_id(1).rev == 1 and not any(table.select().exists() for table in ALL if table is not Bench)
+    return Bench.get_by_id(1).rev == 1 and not any(table.select().exists() for table in (*GRINDING, *ALL) if table is not Bench)
 
 
 def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
@@ -148,7 +149,7 @@ def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
 def wipe() -> None:
     """Delete every row but the bench's own."""
     database.execute_sql("SET FOREIGN_KEY_CHECKS = 0")
-    for table in (*DOORS, *ALL):
+    for table in (*DOORS, *GRINDING, *ALL):
         if table is not Bench:
             table.delete().execute()
     database.execute_sql("SET FOREIGN_KEY_CHECKS = 1")

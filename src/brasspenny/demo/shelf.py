@@ -13,14 +13,17 @@ from ..kit import settings
 from ..recipes import documents
 from ..recipes import schemas as recipes_s
 from ..recipes import service as recipes
+from . import grinds
+from .grinds import BEANS, CAPSTAN, RIDGED, STEEL
 
 COFFEES = {
     "Burundi washed, lot 31": (14, 1000, {"lot": "31", "origin": "Burundi", "process": "washed", "roast": "light", "price_per_kg": 34}),
     "Honduras honey, lot 12": (9, 750, {"lot": "12", "origin": "Honduras", "process": "honey", "roast": "medium_light", "price_per_kg": 29}),
     "Peru washed, lot 7": (6, 500, {"lot": "7", "origin": "Peru", "process": "washed", "roast": "medium", "price_per_kg": 27}),
     "Cask-rested Sumatra, lot 3": (21, 200, {"lot": "3", "origin": "Sumatra", "process": "barrel-aged", "roast": "medium_dark", "may_hold_alcohol": True}),
+    BEANS: (30, 1200, {"roast": "medium", "price_per_kg": 18}),
 }
-RIDGED, STEEL, CAPSTAN, SPINDLE = "Windlass mill · ridged plates", "Windlass mill · flat steel", "Capstan hand mill", "Spindle single-dose"
+SPINDLE = "Spindle single-dose"
 GRINDERS = {
     "Windlass mill": {"scale": "dial", "step": 0.1, "rate_g_s": 1.8, "retention_g": 0.6, "purge_g": 1.0, "price": 640, "finest": 1.5, "zero": 0},
     CAPSTAN: {"drive": "hand", "scale": "clicks", "step": 1, "rate_g_s": 0.45, "retention_g": 0.1, "price": 150, "finest": 9, "zero": 0},
@@ -28,15 +31,12 @@ GRINDERS = {
 }
 BURRS = {"ridged plates": {"geometry": "flat, 58 mm"}, "flat steel": {"geometry": "flat, 58 mm, fine teeth", "rate_g_s": 1.4}}
 MATCHES = (
-    (RIDGED, 5.0, CAPSTAN, 17, "sieve_median"),
-    (RIDGED, 5.8, CAPSTAN, 20, "sieve_median"),
-    (RIDGED, 6.5, CAPSTAN, 23, "sieve_median"),
     (RIDGED, 7.6, CAPSTAN, 27, "brew_time"),
     (RIDGED, 5.0, SPINDLE, 62.5, "brew_time"),
     (RIDGED, 6.0, SPINDLE, 56.0, "brew_time"),
     (RIDGED, 7.0, SPINDLE, 51.0, "by_eye"),
-    (STEEL, 6.0, RIDGED, 5.4, "sieve_median"),
-    (STEEL, 7.5, RIDGED, 6.7, "sieve_median"),
+    (STEEL, 6.0, RIDGED, 5.4, "yield"),
+    (STEEL, 7.5, RIDGED, 6.7, "yield"),
 )
 OTHERS = {
     "filter": {
@@ -66,6 +66,10 @@ OTHERS = {
         "Marked server": {"use": "server", "volume_ml": 400, "room_c": 21, "first_c": 70, "second_c": 58, "after_s": 720},
         "Jacketed server": {"use": "server", "insulated": True, "volume_ml": 500, "room_c": 21, "first_c": 72, "second_c": 69, "after_s": 720},
         "Grey cupping bowl": {"use": "cup", "volume_ml": 200, "room_c": 21, "first_c": 64, "second_c": 50, "after_s": 420},
+    },
+    "sieve_stack": {
+        grinds.STACK: {"apertures_um": list(grinds.STACK_UM), "usual_s": 120},
+        "Chart-table pair": {"apertures_um": [400, 900], "usual_s": 90},
     },
     "instrument": {
         "Chart-table scale": {"measures": "mass", "unit": "g", "resolution": 0.1, "accuracy": 0.1, "checked_against": "a 100 g weight"},
@@ -102,8 +106,9 @@ DRAFT = (
 
 
 def lay_out(act: Callable[[], Act]) -> dict[str, str]:
-    """Kit, matches and recipes; the id of each recipe's newest version by its name."""
+    """Kit, samples, matches and recipes; the id of each recipe's newest version by its name."""
     ids = _kit(act)
+    grinds.lay_out(ids, act)
     for a, a_setting, b, b_setting, match in MATCHES:
         on = (act().now - timedelta(days=20)).date()
         settings.add_pair(kit_s.PairBody(a_id=ids[a], a_setting=a_setting, b_id=ids[b], b_setting=b_setting, match=match, matched_on=on), act())

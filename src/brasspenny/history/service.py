@@ -9,6 +9,7 @@ from typing import Any
 
 from ..act import Act
 from ..refusals import Conflict, NotFound, Stale
+from ..store.grinding import GRINDING
 from ..store.models import (
     Bench,
     Change,
@@ -33,7 +34,24 @@ from . import schemas as s
 
 ENTITIES: dict[str, type[Editable]] = {
     m._meta.table_name: m
-    for m in (Trial, Setup, Run, Reading, Flight, Person, Bench, KitItem, StockEntry, MatchedSetting, Recipe, Plan, RunSheet, LiveBrew, InstrumentCheck)
+    for m in (
+        Trial,
+        Setup,
+        Run,
+        Reading,
+        Flight,
+        Person,
+        Bench,
+        KitItem,
+        StockEntry,
+        MatchedSetting,
+        Recipe,
+        Plan,
+        RunSheet,
+        LiveBrew,
+        InstrumentCheck,
+        *GRINDING,
+    )
 }
 UNDOABLE = ("create", "update", "delete")
 HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "secret", "brews_given", "dial_ins_given"}
@@ -174,7 +192,9 @@ def deleted_lately(*, limit: int = 10) -> s.HistoryAnswer:
     """Trials and people whose delete still stands, newest first: what no other history leads to any more."""
     undone = Change.select(Change.undoes).where(Change.undoes.is_null(False))
     rows = Change.select().where(
-        (Change.action == "delete") & Change.entity.in_(("trial", "person", "kit_item", "recipe", "matched_setting")) & Change.id.not_in(undone)
+        (Change.action == "delete")
+        & Change.entity.in_(("trial", "person", "kit_item", "recipe", "matched_setting", *(t._meta.table_name for t in GRINDING)))
+        & Change.id.not_in(undone)
     )
     return _shape(list(rows.order_by(Change.at.desc(), Change.id).limit(limit)))
 

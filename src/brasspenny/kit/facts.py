@@ -25,6 +25,9 @@ def _type(fact: KitFact) -> Any:
             return bool
         case "brewer_type":
             return BrewerType
+        case "apertures":
+            size = Annotated[float, Field(ge=fact.low, le=fact.high, description="µm")]
+            return Annotated[list[size], Field(min_length=2, max_length=19, description="µm, two or more, rising")]
         case "choice":
             return Literal[tuple(code for code, _ in fact.options)]
     low = {"gt": fact.low} if fact.above else {"ge": fact.low}
@@ -45,7 +48,7 @@ def _model(kind: KitKind) -> type[Body]:
 
 FACTS: dict[str, type[Body]] = {kind.code: _model(kind) for kind in KIT_KINDS}
 (
-    CoffeeFacts, GrinderFacts, BurrSetFacts, FilterFacts, BrewerFacts, WaterFacts, KettleFacts, VesselFacts, InstrumentFacts,
+    CoffeeFacts, GrinderFacts, BurrSetFacts, FilterFacts, BrewerFacts, WaterFacts, KettleFacts, VesselFacts, SieveStackFacts, InstrumentFacts,
 ) = FACTS.values()  # fmt: skip
 
 

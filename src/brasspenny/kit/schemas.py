@@ -9,9 +9,21 @@ from pydantic import Field
 
 from ..core.vocabulary import BrewerType, MatchKindCode
 from ..http import Answer, Body, Day, line
-from .facts import BrewerFacts, BurrSetFacts, CoffeeFacts, FilterFacts, GrinderFacts, InstrumentFacts, KettleFacts, Setting, VesselFacts, WaterFacts
+from .facts import (
+    BrewerFacts,
+    BurrSetFacts,
+    CoffeeFacts,
+    FilterFacts,
+    GrinderFacts,
+    InstrumentFacts,
+    KettleFacts,
+    Setting,
+    SieveStackFacts,
+    VesselFacts,
+    WaterFacts,
+)
 
-KitKind = Literal["coffee", "grinder", "burr_set", "filter", "brewer", "water", "kettle", "vessel", "instrument"]
+KitKind = Literal["coffee", "grinder", "burr_set", "filter", "brewer", "water", "kettle", "vessel", "sieve_stack", "instrument"]
 
 
 class KitFacts(Body):
@@ -25,6 +37,7 @@ class KitFacts(Body):
     water: WaterFacts | None = None
     kettle: KettleFacts | None = None
     vessel: VesselFacts | None = None
+    sieve_stack: SieveStackFacts | None = None
     instrument: InstrumentFacts | None = None
 
 
@@ -56,6 +69,7 @@ class KitItemAnswer(Answer):
     water: WaterFacts | None
     kettle: KettleFacts | None
     vessel: VesselFacts | None
+    sieve_stack: SieveStackFacts | None
     instrument: InstrumentFacts | None
 
 
@@ -125,6 +139,8 @@ class PairBody(Body):
 
 
 class PairAnswer(Answer):
+    """samples: how many sieve samples stand behind it."""
+
     id: str
     a_id: str
     a_name: str
@@ -136,6 +152,7 @@ class PairAnswer(Answer):
     match_label: str
     matched_on: date | None
     note: str
+    samples: int
     rev: int
     at_fault: bool
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import difflib
+import itertools
 from collections.abc import Iterable, Sequence
 from typing import Any
 
@@ -13,6 +14,7 @@ from ..core.kit.waters import COMMON_ADVICE
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
+from ..store.grinding import FilterTest, GrinderDose, SieveSample
 from ..store.models import KitItem, MatchedSetting, StockEntry, UsedKit
 from ..store.writing import use_case
 from . import schemas as s
@@ -91,6 +93,8 @@ def add_item(sent: s.KitBody, act: Act) -> s.KitItemAnswer:
     facts = _facts(sent, sent.kind)
     if facts is None and sent.kind == "burr_set":
         raise Unprocessable("burr_set.grinder_id", "Burrs sit in a grinder.", "Choose the grinder they belong to.")
+    if facts is None and sent.kind == "sieve_stack":
+        raise Unprocessable("sieve_stack.apertures_um", "A stack is made of sieves.", "Give their apertures, finest first.")
     facts = facts or FACTS[sent.kind].model_validate({})
     _free_name(sent.kind, sent.name, _body_of(sent.kind, facts))
     _check(sent.kind, facts)
@@ -132,6 +136,8 @@ def _check(kind: str, facts) -> None:
         body = KitItem.get_or_none((KitItem.id == facts.grinder_id) & (KitItem.kind == "grinder") & KitItem.deleted_at.is_null())
         if body is None:
             raise Unprocessable("burr_set.grinder_id", "That is not a grinder of this kit.", "Choose the grinder these burrs sit in.")
+    if kind == "sieve_stack" and any(b <= a for a, b in itertools.pairwise(facts.apertures_um)):
+        raise Unprocessable("sieve_stack.apertures_um", "Apertures rise, no two alike.", "Give them finest first, such as 300, 500, 800.")
     if kind == "vessel":
         fitted_tau_s(facts)  # refuses readings that do not cool
 
@@ -161,7 +167,9 @@ def _comes_back(item: KitItem) -> None:
 
 def _unused(item: KitItem) -> None:
     if _is_used(item):
-        raise Conflict("", f"{item.name} is part of setups or matches, so its past must stay readable.", "Retire it instead: it is then no longer offered.")
+        raise Conflict(
+            "", f"{item.name} is part of setups, matches or samples, so its past must stay readable.", "Retire it instead: it is then no longer offered."
+        )
 
 
 history.guard("kit_item", remove=_unused, restore=_comes_back, edit=_named_freely)
@@ -176,7 +184,12 @@ def remove_item(item_id: str, act: Act) -> str:
 def _is_used(item: KitItem) -> bool:
     burrs = item.kind == "grinder" and any(k.facts.get("grinder_id") == item.id for k in live_items() if k.kind == "burr_set")
     pairs = MatchedSetting.select().where(((MatchedSetting.a == item.id) | (MatchedSetting.b == item.id)) & MatchedSetting.deleted_at.is_null())
-    return burrs or pairs.exists() or UsedKit.select().where(UsedKit.kit_item == item.id).exists()
+    return burrs or pairs.exists() or _in_grind_room(item) or UsedKit.select().where(UsedKit.kit_item == item.id).exists()
+
+
+def _in_grind_room(item: KitItem) -> bool:
+    columns = (SieveSample.dial, SieveSample.coffee, SieveSample.stack, GrinderDose.dial, FilterTest.filter)
+    return any(c.model.select().where((c == item.id) & c.model.deleted_at.is_null()).exists() for c in columns)
 
 
 @use_case

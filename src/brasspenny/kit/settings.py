@@ -7,7 +7,7 @@ from ..core.errors import PennyError
 from ..core.grinding.settings import MATCH_LABELS, GrinderScale, Translated, contradictions
 from ..core.kit import waters
 from ..history import service as history
-from ..refusals import NotFound, Unprocessable
+from ..refusals import Conflict, NotFound, Unprocessable
 from ..store.frozen import load_dials
 from ..store.models import MatchedSetting
 from ..store.writing import use_case
@@ -15,6 +15,8 @@ from . import schemas as s
 from . import service
 
 MOST_FAULTS_SHOWN = 20
+NEEDS_SAMPLES = "sieve_median"
+"""The kind of match that samples must stand behind."""
 
 
 def read_settings() -> s.SettingsAnswer:
@@ -54,6 +56,7 @@ def _shape_pair(row: MatchedSetting, names: dict[str, str], at_fault: bool) -> s
         match_label=MATCH_LABELS[row.match_kind],
         matched_on=row.matched_on,
         note=row.note,
+        samples=len(row.rests_on["a"]) + len(row.rests_on["b"]) if row.rests_on else 0,
         rev=row.rev,
         at_fault=at_fault,
     )
@@ -61,6 +64,8 @@ def _shape_pair(row: MatchedSetting, names: dict[str, str], at_fault: bool) -> s
 
 @use_case
 def add_pair(sent: s.PairBody, act: Act) -> s.SettingsAnswer:
+    if sent.match == NEEDS_SAMPLES:
+        raise Unprocessable("match", "A match by sieve median is made from two samples.", "Make it in the Grind room, or choose how it was matched.")
     row = MatchedSetting(id=act.new_id(), created_at=act.now, **_columns(sent))
     history.add(row, act=act, trial_id=None)
     return read_settings()
@@ -68,7 +73,13 @@ def add_pair(sent: s.PairBody, act: Act) -> s.SettingsAnswer:
 
 @use_case
 def edit_pair(pair_id: str, sent: s.PairBody, rev: int, act: Act) -> s.SettingsAnswer:
-    history.edit(_open_pair(pair_id), _columns(sent), rev=rev, act=act, trial_id=None)
+    row, values = _open_pair(pair_id), _columns(sent)
+    here = (row.a_id, row.a_setting, row.b_id, row.b_setting, row.match_kind)
+    if row.rests_on and here != (values["a"], values["a_setting"], values["b"], values["b_setting"], values["match_kind"]):
+        raise Conflict("", "Sieve samples stand behind this match.", "Take it out, and make it again from other samples in the Grind room.")
+    if sent.match == NEEDS_SAMPLES and row.match_kind != NEEDS_SAMPLES:
+        raise Unprocessable("match", "A match by sieve median is made from two samples.", "Make it in the Grind room, or choose how it was matched.")
+    history.edit(row, values, rev=rev, act=act, trial_id=None)
     return read_settings()
 
 

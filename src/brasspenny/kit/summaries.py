@@ -82,6 +82,11 @@ def _vessel(facts: dict[str, Any], *_) -> Iterator[str]:
         yield f"time constant {figures.minutes_fine(tau / 60)} min"
 
 
+def _sieve_stack(facts: dict[str, Any], *_) -> Iterator[str]:
+    yield ", ".join(f"{a:g}" for a in facts["apertures_um"]) + " µm"
+    yield "shaken by a machine" if facts.get("shaking") == "machine" else ""
+
+
 def _instrument(facts: dict[str, Any], *_) -> Iterator[str]:
     yield facts.get("measures", "mass").replace("_", " ")
     if facts.get("resolution"):
@@ -90,5 +95,5 @@ def _instrument(facts: dict[str, Any], *_) -> Iterator[str]:
 
 SAYS = {
     "coffee": _coffee, "grinder": _grinder, "burr_set": _burr_set, "filter": _filter, "brewer": _brewer, "water": _water,
-    "kettle": _kettle, "vessel": _vessel, "instrument": _instrument,
+    "kettle": _kettle, "vessel": _vessel, "sieve_stack": _sieve_stack, "instrument": _instrument,
 }  # fmt: skip

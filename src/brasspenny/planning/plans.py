@@ -8,6 +8,8 @@ from typing import Any
 from ..act import Act
 from ..core.brewing.dial_in import RuleCheck
 from ..core.extraction.yields import school_of
+from ..core.grinding.dials import dial_id
+from ..core.grinding.doses import Ground
 from ..core.planning.budget import Amounts, BrewCost, Budget, budget, robusta_share
 from ..core.planning.control import MATCHING_LABELS
 from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order
@@ -21,6 +23,7 @@ from ..core.trial.value import Plan as FrozenPlan
 from ..core.trial.value import SetupRevision
 from ..core.trial.value import Trial as FrozenTrial
 from ..core.vocabulary import VARIABLES
+from ..grinding.flows import ground_by_dial
 from ..history import service as history
 from ..kit import service as kit
 from ..kit import worked
@@ -32,7 +35,7 @@ from ..store.writing import use_case
 from ..trials import service as trials
 from . import schemas as s
 
-COLUMNS = ("replicates", "flights", "tasters", "blocking", "block_factor", "share_drunk", "dial_in_brews", "sieve_samples")
+COLUMNS = ("replicates", "flights", "tasters", "blocking", "block_factor", "share_drunk", "dial_in_brews", "sieve_samples", "sieve_sample_g")
 
 
 def plan_of(trial_id: str) -> Plan | None:
@@ -160,10 +163,12 @@ def _budget(results: MeasuredTrial, asked: s.PlanBody) -> s.BudgetAnswer:
         tasters=asked.tasters,
         dial_in_brews=asked.dial_in_brews,
         sieve_samples=asked.sieve_samples,
+        sieve_sample_g=asked.sieve_sample_g,
         share_drunk=asked.share_drunk,
     )
     minutes, drinks = cup_minutes_of(results), _drinks(results)
-    costs = [_cost(r, trial_brew_minutes(minutes[s.letter]), drinks[s.letter]) for s, r in results.setups]
+    ground = ground_by_dial()
+    costs = [_cost(r, trial_brew_minutes(minutes[s.letter]), drinks[s.letter], ground) for s, r in results.setups]
     return _shape_budget(budget(costs, amounts, kit.stock_by_name()))
 
 
@@ -181,7 +186,9 @@ def _drinks(results: MeasuredTrial) -> dict[str, float]:
     return out
 
 
-def _cost(revision: SetupRevision, minutes: float, drink_g: float) -> BrewCost:
+def _cost(revision: SetupRevision, minutes: float, drink_g: float, ground: Mapping[str, Ground]) -> BrewCost:
+    """ground: dial → what its doses say; a purge that was measured counts before one that was typed."""
+    measured = ground.get(dial_id(revision.kit) or "")
     water = revision.brew_water_g + revision.bypass_g
     coffee = facts_of(revision, "coffee")
     return BrewCost(
@@ -191,7 +198,7 @@ def _cost(revision: SetupRevision, minutes: float, drink_g: float) -> BrewCost:
         beverage_g=drink_g,
         minutes=minutes,
         filter="" if facts_of(revision, "filter").get("reusable") else revision.filter,
-        purge_g=facts_of(revision, "grinder").get("purge_g") or 0.0,
+        purge_g=measured.purge_g if measured and measured.purge_g is not None else facts_of(revision, "grinder").get("purge_g") or 0.0,
         robusta_share=robusta_share(coffee.get("species", "arabica"), coffee.get("robusta_share")),
     )
 

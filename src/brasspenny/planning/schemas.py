@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..core.brewing.dial_in import DialIn
+from ..core.planning.budget import USUAL_SAMPLE_G
 from ..core.planning.designs import Blocking, DesignKind
 from ..core.vocabulary import Factor, MatchingRule
 from ..http import Answer, Body, Celsius, Moment, line
@@ -73,6 +74,7 @@ class PlanBody(Body):
     share_drunk: Annotated[float, Field(ge=0, le=1)] = 1
     dial_in_brews: Annotated[int, Field(ge=0, le=12)] = 1
     sieve_samples: Annotated[int, Field(ge=0, le=12)] = 0
+    sieve_sample_g: Annotated[float, Field(gt=0, le=500)] = USUAL_SAMPLE_G
     day: DayBody = DayBody()
 
 

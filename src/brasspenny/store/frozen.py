@@ -28,10 +28,10 @@ SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_fa
     AND (c.action = 'correct_marks' OR (c.action = 'delete' AND f.deleted_at IS NOT NULL AND f.status = 'flipped'))),
   (SELECT JSON_ARRAY(JSON_VALUE(c.before, '$.judged_pass'), COALESCE(JSON_VALUE(c.after, '$.verdict'), '')) FROM `change` c
     WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again' ORDER BY c.at, c.id LIMIT 1),
-  p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.seed, p.day, p.design, p.drafted
+  p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.sieve_sample_g + 0e0, p.seed, p.day, p.design, p.drafted
 FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
 """
-PLAN_NAMES = ("replicates", "flights", "tasters", "blocking", "block_factor", "share_drunk", "dial_in_brews", "sieve_samples", "seed")
+PLAN_NAMES = ("replicates", "flights", "tasters", "blocking", "block_factor", "share_drunk", "dial_in_brews", "sieve_samples", "sieve_sample_g", "seed")
 SETUPS = "SELECT id, letter, name, revision_id, rev, brews_given FROM setup WHERE trial_id = %s AND deleted_at IS NULL ORDER BY letter"
 REVISIONS = """
 SELECT r.id, r.setup_id, r.number, r.coffee, r.grinder, r.grind_setting, r.filter, r.brewer, r.brewer_type, r.water, r.temperature_c + 0e0, r.dose_g + 0e0,
@@ -65,7 +65,7 @@ WHERE f.trial_id = %s AND f.deleted_at IS NULL AND f.status <> 'open'
 """While a flight is tasted, what was said of it stays where it is."""
 DIALS = """
 SELECT (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, kind, name, JSON_EXTRACT(facts, '$'))) FROM kit_item WHERE kind IN ('grinder', 'burr_set') AND deleted_at IS NULL),
-  (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, a_id, a_setting, b_id, b_setting, match_kind, COALESCE(matched_on, '')) ORDER BY created_at, id)
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, a_id, a_setting, b_id, b_setting, match_kind, COALESCE(matched_on, ''), JSON_EXTRACT(rests_on, '$')) ORDER BY created_at, id)
    FROM matched_setting WHERE deleted_at IS NULL),
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(r.name, JSON_EXTRACT(v.document, '$.grinds')) ORDER BY r.name, r.id)
    FROM recipe r JOIN recipe_version v ON v.id = r.version_id WHERE r.deleted_at IS NULL AND JSON_EXISTS(v.document, '$.grinds'))
@@ -77,9 +77,14 @@ def load_dials() -> Dials:
     parts, matches, said = _rows(DIALS)[0]
     return dials_of(
         [Part(*p) for p in json.loads(parts or "[]")],
-        [Match(*m) for m in json.loads(matches or "[]")],
+        [_match(*m) for m in json.loads(matches or "[]")],
         [Said(name, tuple((g.get("dial_id", ""), g["setting"]) for g in grinds)) for name, grinds in json.loads(said or "[]")],
     )
+
+
+def _match(id_: str, a: str, a_setting: float, b: str, b_setting: float, kind: str, on: str, rests_on: dict[str, Any] | None) -> Match:
+    spreads = {"sampled": True, "a_spread": rests_on["a_spread"], "b_spread": rests_on["b_spread"]} if rests_on else {}
+    return Match(id_, a, a_setting, b, b_setting, kind, on, **spreads)
 
 
 def load(trial_id: str) -> v.Trial | None:
@@ -88,7 +93,7 @@ def load(trial_id: str) -> v.Trial | None:
     if not head:
         return None
     id_, number, rev, question, factor, other, further, school, policy, delta, judged_pass, created, *rest = head[0]
-    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design, drafted) = rest[:10], rest[10:15], rest[15:24], rest[24:]
+    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design, drafted) = rest[:10], rest[10:15], rest[15:25], rest[25:]
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
     declared = {field: v.Declared(*d) for field, d in sorted(json.loads(declarations).items())} if declarations else {}
     return v.Trial(

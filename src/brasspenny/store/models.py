@@ -43,6 +43,8 @@ class Bench(Table):
     tolerance_c = CelsiusField(default=1.0)
     brix_factor = PercentField(default=0.85)
     scale_address = pw.CharField(60, default="")
+    kit_lasts_years = ScoreField(default=5.0)
+    cups_a_day = ScoreField(default=2.0)
     passphrase_hash = pw.CharField(255, null=True)
     secret = pw.CharField(128, null=True)
     rev = pw.IntegerField(default=1)
@@ -82,7 +84,8 @@ class StockEntry(Editable):
 
 
 class MatchedSetting(Editable):
-    """a at a_setting grinds like b at b_setting; a and b are burr sets, or grinders without one."""
+    """a at a_setting grinds like b at b_setting; a and b are burr sets, or grinders without one. rests_on: of a match made from sieve samples, their ids by side and
+    the half-widths they leave on either dial: {"a", "b": [ids], "a_spread", "b_spread": number or null}."""
 
     a = pw.ForeignKeyField(KitItem, backref="+")
     a_setting = MassField()
@@ -91,6 +94,7 @@ class MatchedSetting(Editable):
     match_kind = pw.CharField(16)
     matched_on = pw.DateField(null=True)
     note = pw.CharField(200, default="")
+    rests_on = JSONField(null=True)
 
 
 class Recipe(Editable):
@@ -234,6 +238,7 @@ class Plan(Editable):
     share_drunk = ScoreField()
     dial_in_brews = pw.IntegerField()
     sieve_samples = pw.IntegerField()
+    sieve_sample_g = MassField(default=10.0)
     day = JSONField(default=dict)
     drafted = JSONField(null=True)
 

@@ -171,14 +171,15 @@ def change_counts(trial_ids: Sequence[str]) -> dict[str, int]:
 # --- kit -------------------------------------------------------------------------------------------------------------
 
 STOCK_USED = """
-SELECT u.kit_item_id, SUM(r.dose_g) FROM run r JOIN used_kit u ON u.setup_revision_id = r.setup_revision_id
-JOIN kit_item k ON k.id = u.kit_item_id AND k.kind = 'coffee'
-WHERE r.deleted_at IS NULL AND u.kit_item_id IN ({marks}) GROUP BY u.kit_item_id
+SELECT k.id, COALESCE((SELECT SUM(r.dose_g) FROM used_kit u JOIN run r ON r.setup_revision_id = u.setup_revision_id WHERE u.kit_item_id = k.id AND r.deleted_at IS NULL), 0)
+  + COALESCE((SELECT SUM(x.mass_in_g) FROM sieve_sample x WHERE x.coffee_id = k.id AND x.deleted_at IS NULL AND x.source = 'sieve'), 0)
+FROM kit_item k WHERE k.id IN ({marks})
 """
+"""Doses of all live brews, and what was sieved; a table read in and a simulated shaking use none."""
 
 
 def stock_by_coffee() -> dict[str, float]:
-    """Kit item → g left of every coffee with a stock entry: what was entered less the doses of all its live brews."""
+    """Kit item → g left of every coffee with a stock entry: what was entered less the doses of all its live brews and what was sieved of it."""
     rows = StockEntry.select(StockEntry.kit_item, pw.fn.SUM(StockEntry.mass_g)).where(StockEntry.deleted_at.is_null()).group_by(StockEntry.kit_item)
     entered = {item: float(mass) for item, mass in rows.tuples()}
     if not entered:
@@ -191,6 +192,7 @@ def stock_by_coffee() -> dict[str, float]:
 STOCK_BY_NAME = """
 SELECT k.name, SUM(e.mass_g) - COALESCE((SELECT SUM(r.dose_g) FROM used_kit u JOIN run r ON r.setup_revision_id = u.setup_revision_id
   WHERE u.kit_item_id = k.id AND r.deleted_at IS NULL), 0)
+  - COALESCE((SELECT SUM(x.mass_in_g) FROM sieve_sample x WHERE x.coffee_id = k.id AND x.deleted_at IS NULL AND x.source = 'sieve'), 0)
 FROM stock_entry e JOIN kit_item k ON k.id = e.kit_item_id WHERE e.deleted_at IS NULL AND k.kind = 'coffee' AND k.deleted_at IS NULL GROUP BY k.id, k.name
 """
 

@@ -287,6 +287,195 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/grind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every grind sampled, replicates together; lines of dials, doses, filter tests. */
+        get: operations["read_grind_room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sieve-samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A shaken stack; its coffee comes off the stock. */
+        post: operations["add_sieve_sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sieve-tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A table of particle sizes read in as a sample. */
+        post: operations["add_sieve_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sieve-samples/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Correct a sample; matches that rest on it are worked out again. */
+        put: operations["edit_sieve_sample"];
+        post?: never;
+        /** Take a sample out; refused while a match rests on it. */
+        delete: operations["remove_sieve_sample"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sieve-comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two grinds against each other: matched or not, points and per cent, and the setting to try next. */
+        post: operations["compare_grinds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sieve-matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A matched setting made from two grinds, its spread worked out from their intervals. */
+        post: operations["match_grinds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/simulated-sieves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A made-up shaking of the stand-in sieves. */
+        post: operations["shake_simulated_sieves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/grinder-doses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A dose through a grinder: timed, weighed out, or both. */
+        post: operations["add_grinder_dose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/grinder-doses/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Correct a dose. */
+        put: operations["edit_grinder_dose"];
+        post?: never;
+        /** Take a dose out. */
+        delete: operations["remove_grinder_dose"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/filter-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Water through a filter under a force or a head. */
+        post: operations["add_filter_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/filter-tests/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a test out. */
+        delete: operations["remove_filter_test"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/recipes": {
         parameters: {
             query?: never;
@@ -2249,6 +2438,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/two-sieves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two shaken stacks against each other: points and per cent, and whether their medians agree. */
+        post: operations["calc_two_sieves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/particle-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A table of particle sizes, as instruments export it, read and measured. */
+        post: operations["calc_particle_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/discrimination": {
         parameters: {
             query?: never;
@@ -2806,7 +3029,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "coffee" | "grinder" | "burr_set" | "filter" | "brewer" | "water" | "kettle" | "vessel" | "instrument";
+            kind: "coffee" | "grinder" | "burr_set" | "filter" | "brewer" | "water" | "kettle" | "vessel" | "sieve_stack" | "instrument";
             /** Name */
             name: string;
             /** Full Name */
@@ -2827,7 +3050,32 @@ export interface components {
             water: components["schemas"]["WaterFacts"] | null;
             kettle: components["schemas"]["KettleFacts"] | null;
             vessel: components["schemas"]["VesselFacts"] | null;
+            sieve_stack: components["schemas"]["SieveStackFacts"] | null;
             instrument: components["schemas"]["InstrumentFacts"] | null;
+        };
+        /**
+         * SieveStackFacts
+         * @description Sieve stack: what is known of one.
+         */
+        SieveStackFacts: {
+            /**
+             * Apertures Um
+             * @description µm, two or more, rising
+             */
+            apertures_um: number[];
+            /**
+             * Shaking
+             * @default hand
+             * @enum {string}
+             */
+            shaking?: "hand" | "machine";
+            /** Usual S */
+            usual_s?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
         };
         /**
          * VesselFacts
@@ -2888,12 +3136,13 @@ export interface components {
             water?: components["schemas"]["WaterFacts"] | null;
             kettle?: components["schemas"]["KettleFacts"] | null;
             vessel?: components["schemas"]["VesselFacts"] | null;
+            sieve_stack?: components["schemas"]["SieveStackFacts"] | null;
             instrument?: components["schemas"]["InstrumentFacts"] | null;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "coffee" | "grinder" | "burr_set" | "filter" | "brewer" | "water" | "kettle" | "vessel" | "instrument";
+            kind: "coffee" | "grinder" | "burr_set" | "filter" | "brewer" | "water" | "kettle" | "vessel" | "sieve_stack" | "instrument";
             /** Name */
             name: string;
         };
@@ -2951,6 +3200,7 @@ export interface components {
             water?: components["schemas"]["WaterFacts"] | null;
             kettle?: components["schemas"]["KettleFacts"] | null;
             vessel?: components["schemas"]["VesselFacts"] | null;
+            sieve_stack?: components["schemas"]["SieveStackFacts"] | null;
             instrument?: components["schemas"]["InstrumentFacts"] | null;
             /**
              * Name
@@ -3019,7 +3269,10 @@ export interface components {
             /** Matched */
             matched: number[];
         };
-        /** PairAnswer */
+        /**
+         * PairAnswer
+         * @description samples: how many sieve samples stand behind it.
+         */
         PairAnswer: {
             /** Id */
             id: string;
@@ -3046,6 +3299,8 @@ export interface components {
             matched_on: string | null;
             /** Note */
             note: string;
+            /** Samples */
+            samples: number;
             /** Rev */
             rev: number;
             /** At Fault */
@@ -3162,6 +3417,620 @@ export interface components {
             alkalinity_mg_l?: number | null;
             /** Minerals Mg L */
             minerals_mg_l?: number | null;
+        };
+        /**
+         * GrindRoom
+         * @description band: the one figures are told with. school: whose measure in-band share is.
+         */
+        GrindRoom: {
+            band: components["schemas"]["BandIn"];
+            /** Dials */
+            dials: components["schemas"]["DialShown"][];
+            /** Stacks */
+            stacks: components["schemas"]["StackShown"][];
+            /** Grinds */
+            grinds: components["schemas"]["GrindShown"][];
+            /** Lines */
+            lines: components["schemas"]["LineShown"][];
+            /** Doses */
+            doses: components["schemas"]["DoseShown"][];
+            /** Ground */
+            ground: components["schemas"]["GroundShown"][];
+            /** Filter Tests */
+            filter_tests: components["schemas"]["FilterTestShown"][];
+            /** Resistances */
+            resistances: components["schemas"]["ResistanceShown"][];
+            /** School */
+            school: string;
+        };
+        /** BandIn */
+        BandIn: {
+            /**
+             * From Um
+             * @description µm
+             */
+            from_um: number;
+            /**
+             * To Um
+             * @description µm
+             */
+            to_um: number;
+        };
+        /** DialShown */
+        DialShown: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Step */
+            step: number;
+            /** Direction */
+            direction: string;
+        };
+        /**
+         * DoseShown
+         * @description rate_g_s, stays_g: worked out from this dose.
+         */
+        DoseShown: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /** Dial Id */
+            dial_id: string;
+            /** Dial */
+            dial: string;
+            /** Setting */
+            setting: number | null;
+            /** Setting Written */
+            setting_written: string;
+            /**
+             * Feeding
+             * @enum {string}
+             */
+            feeding: "single_dose" | "hopper";
+            /** Beans In G */
+            beans_in_g: number;
+            /** Ground Out G */
+            ground_out_g: number | null;
+            /** Grinding S */
+            grinding_s: number | null;
+            /** Knocked Out G */
+            knocked_out_g: number | null;
+            /** Next In G */
+            next_in_g: number | null;
+            /** Next Out G */
+            next_out_g: number | null;
+            /** Chaff */
+            chaff: number | null;
+            /** Mess */
+            mess: number | null;
+            /** Note */
+            note: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "sieve" | "table" | "typed" | "simulated";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Rate G S */
+            rate_g_s: number | null;
+            /** Stays G */
+            stays_g: number | null;
+        };
+        /**
+         * FigureShown
+         * @description With its 95 % interval.
+         */
+        FigureShown: {
+            /** Value */
+            value: number;
+            /** Interval */
+            interval: number[];
+        };
+        /** FilterTestShown */
+        FilterTestShown: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /** Filter Id */
+            filter_id: string;
+            /** Filter */
+            filter: string;
+            /**
+             * Push
+             * @enum {string}
+             */
+            push: "force" | "head";
+            /** Size */
+            size: number;
+            /** Unit */
+            unit: string;
+            /** Water G */
+            water_g: number;
+            /** Seconds */
+            seconds: number;
+            /** Dry G */
+            dry_g: number | null;
+            /** Wet G */
+            wet_g: number | null;
+            /** Held G */
+            held_g: number | null;
+            /** Sediment */
+            sediment: number | null;
+            /** Note */
+            note: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "sieve" | "table" | "typed" | "simulated";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * FractionIn
+         * @description What lies on a sieve of this aperture; the pan's is 0.
+         */
+        FractionIn: {
+            /**
+             * Aperture Um
+             * @description µm
+             */
+            aperture_um: number;
+            /**
+             * Mass G
+             * @description full less empty vessel, g
+             */
+            mass_g: number;
+        };
+        /**
+         * GrindShown
+         * @description Replicates of one dial, setting, coffee and stack, together. id: of its first sample. heaps_pct: what lay in the pan and on each sieve, of what was recovered.
+         */
+        GrindShown: {
+            /** Id */
+            id: string;
+            /** Dial Id */
+            dial_id: string;
+            /** Dial */
+            dial: string;
+            /** Setting */
+            setting: number;
+            /** Setting Written */
+            setting_written: string;
+            /** Coffee Id */
+            coffee_id: string | null;
+            /** Coffee */
+            coffee: string;
+            /** Stack */
+            stack: string;
+            /** Name */
+            name: string;
+            /** Apertures Um */
+            apertures_um: number[];
+            /** Holds Band */
+            holds_band: boolean;
+            /** Measures */
+            measures: components["schemas"]["MeasureShown"][];
+            /** Curve */
+            curve: components["schemas"]["SizePoint"][];
+            /** Heaps Pct */
+            heaps_pct: number[];
+            weibull: components["schemas"]["WeibullShown"] | null;
+            /** Samples */
+            samples: components["schemas"]["SampleShown"][];
+            /** Said */
+            said: string;
+        };
+        /**
+         * GroundShown
+         * @description What a dial's doses say together. purge_g: to throw away before a dose of another coffee.
+         */
+        GroundShown: {
+            /** Dial Id */
+            dial_id: string;
+            /** Dial */
+            dial: string;
+            rate_g_s: components["schemas"]["FigureShown"] | null;
+            stays_g: components["schemas"]["FigureShown"] | null;
+            remains_g: components["schemas"]["FigureShown"] | null;
+            exchange_g: components["schemas"]["FigureShown"] | null;
+            /** Purge G */
+            purge_g: number | null;
+            /** Doses */
+            doses: number;
+            /** Said */
+            said: string;
+        };
+        /**
+         * LineShown
+         * @description What one step of the dial is worth.
+         */
+        LineShown: {
+            /** Dial Id */
+            dial_id: string;
+            per_step_um: components["schemas"]["FigureShown"];
+            /** Step */
+            step: number;
+            /** Settings */
+            settings: number[];
+            /** Ends Um */
+            ends_um: number[];
+            /** Said */
+            said: string;
+        };
+        /**
+         * MeasureShown
+         * @description figure: null where the stack only bounds it, or cannot show the band. unit: %, µm or none.
+         */
+        MeasureShown: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            figure: components["schemas"]["FigureShown"] | null;
+            /** Between Um */
+            between_um: (number | null)[];
+        };
+        /**
+         * ResistanceShown
+         * @description relative: times the reference's. proportional: not all were pushed alike, so that proportion is relied on.
+         */
+        ResistanceShown: {
+            /** Filter Id */
+            filter_id: string;
+            /** Filter */
+            filter: string;
+            /** Reference */
+            reference: string;
+            /**
+             * Push
+             * @enum {string}
+             */
+            push: "force" | "head";
+            relative: components["schemas"]["FigureShown"];
+            /** Tests */
+            tests: number;
+            /** Proportional */
+            proportional: boolean;
+        };
+        /**
+         * SampleShown
+         * @description said: what to mind about this one.
+         */
+        SampleShown: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /** Replicate */
+            replicate: number;
+            /**
+             * Sampled On
+             * Format: date
+             */
+            sampled_on: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "sieve" | "table" | "typed" | "simulated";
+            /** Stack Id */
+            stack_id: string | null;
+            /** Mass In G */
+            mass_in_g: number;
+            /** Fractions */
+            fractions: components["schemas"]["FractionIn"][];
+            /** Scale Step G */
+            scale_step_g: number;
+            /** Shaken S */
+            shaken_s: number | null;
+            /** Shaken How */
+            shaken_how: string;
+            /** Note */
+            note: string;
+            /** Recovery Pct */
+            recovery_pct: number;
+            /** Lost G */
+            lost_g: number;
+            /** Said */
+            said: string[];
+        };
+        /**
+         * SizePoint
+         * @description low to high: how far replicates lie apart.
+         */
+        SizePoint: {
+            /** Aperture Um */
+            aperture_um: number;
+            /** Finer Pct */
+            finer_pct: number;
+            /** Low Pct */
+            low_pct: number;
+            /** High Pct */
+            high_pct: number;
+        };
+        /** StackShown */
+        StackShown: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Apertures Um */
+            apertures_um: number[];
+            /** Usual S */
+            usual_s: number | null;
+            /** Shaking */
+            shaking: string;
+        };
+        /**
+         * WeibullShown
+         * @description Share coarser than x: exp(−(x/size_um)^evenness). misfit_pct: the most it is off at an aperture, points of mass.
+         */
+        WeibullShown: {
+            /** Size Um */
+            size_um: number;
+            /** Evenness */
+            evenness: number;
+            /** Misfit Pct */
+            misfit_pct: number;
+        };
+        /**
+         * Made
+         * @description The id of what was written.
+         */
+        Made: {
+            /** Id */
+            id: string;
+        };
+        /**
+         * SampleBody
+         * @description A shaken stack. fractions: the pan first, then from the finest sieve up. stack_id: of the kit; its apertures and these are the same.
+         */
+        SampleBody: {
+            /**
+             * Dial Id
+             * @description a burr set, or a grinder without one
+             */
+            dial_id: string;
+            /**
+             * Setting
+             * @description Finest usable setting, on its dial
+             */
+            setting: number;
+            /** Coffee Id */
+            coffee_id?: string | null;
+            /** Sampled On */
+            sampled_on?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Stack Id */
+            stack_id?: string | null;
+            /** Mass In G */
+            mass_in_g: number;
+            /** Fractions */
+            fractions: components["schemas"]["FractionIn"][];
+            /**
+             * Scale Step G
+             * @default 0.1
+             */
+            scale_step_g?: number;
+            /** Shaken S */
+            shaken_s?: number | null;
+            /**
+             * Shaken How
+             * @default
+             */
+            shaken_how?: string;
+            /**
+             * Simulated
+             * @default false
+             */
+            simulated?: boolean;
+        };
+        /**
+         * TableBody
+         * @description A table of diameters and shares, as instruments export it. kind: how its shares are meant; null: as it shows itself.
+         */
+        TableBody: {
+            /**
+             * Dial Id
+             * @description a burr set, or a grinder without one
+             */
+            dial_id: string;
+            /**
+             * Setting
+             * @description Finest usable setting, on its dial
+             */
+            setting: number;
+            /** Coffee Id */
+            coffee_id?: string | null;
+            /** Sampled On */
+            sampled_on?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Text */
+            text: string;
+            /** Kind */
+            kind?: ("finer" | "coarser" | "each") | null;
+        };
+        /**
+         * ComparisonShown
+         * @description matched: null where it cannot be told. to_try: the setting of the second to sample next. can_match: whether a matched setting can be made of the two;
+         *     is_kept: whether it has been.
+         */
+        ComparisonShown: {
+            /** Matched */
+            matched: boolean | null;
+            /** Said */
+            said: string;
+            /** Changes */
+            changes: components["schemas"]["GrindChange"][];
+            to_try: components["schemas"]["ToTryShown"] | null;
+            /** Can Match */
+            can_match: boolean;
+            /** Is Kept */
+            is_kept: boolean;
+        };
+        /**
+         * GrindChange
+         * @description points: of shares, in points of 100; µm of sizes. per_cent: of the first's.
+         */
+        GrindChange: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            points: components["schemas"]["FigureShown"];
+            per_cent: components["schemas"]["FigureShown"] | null;
+            /** Said */
+            said: string;
+            /** Between */
+            between: string;
+        };
+        /** ToTryShown */
+        ToTryShown: {
+            /** Dial Id */
+            dial_id: string;
+            /** Dial */
+            dial: string;
+            /** Setting */
+            setting: number;
+            /** Setting Written */
+            setting_written: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * CompareBody
+         * @description The second against the first, each by one of its samples. band: null for the usual one of the first's stack.
+         */
+        CompareBody: {
+            /** First Id */
+            first_id: string;
+            /** Second Id */
+            second_id: string;
+            band?: components["schemas"]["BandIn"] | null;
+        };
+        /** ShakenAnswer */
+        ShakenAnswer: {
+            /** Mass In G */
+            mass_in_g: number;
+            /** Fractions */
+            fractions: components["schemas"]["FractionIn"][];
+            /** Rests On */
+            rests_on: string;
+        };
+        /**
+         * ShakeBody
+         * @description A made-up shaking of the stand-in sieves.
+         */
+        ShakeBody: {
+            /** Dial Id */
+            dial_id: string;
+            /**
+             * Setting
+             * @description Finest usable setting, on its dial
+             */
+            setting: number;
+            /** Stack Id */
+            stack_id: string;
+            /**
+             * Mass In G
+             * @default 25
+             */
+            mass_in_g?: number;
+        };
+        /**
+         * DoseBody
+         * @description A mass with its time, or with what came out of it, or both.
+         */
+        DoseBody: {
+            /** Dial Id */
+            dial_id: string;
+            /** Setting */
+            setting?: number | null;
+            /**
+             * Feeding
+             * @default single_dose
+             * @enum {string}
+             */
+            feeding?: "single_dose" | "hopper";
+            /** Beans In G */
+            beans_in_g: number;
+            /** Ground Out G */
+            ground_out_g?: number | null;
+            /** Grinding S */
+            grinding_s?: number | null;
+            /** Knocked Out G */
+            knocked_out_g?: number | null;
+            /** Next In G */
+            next_in_g?: number | null;
+            /** Next Out G */
+            next_out_g?: number | null;
+            /** Chaff */
+            chaff?: number | null;
+            /** Mess */
+            mess?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Simulated
+             * @default false
+             */
+            simulated?: boolean;
+        };
+        /**
+         * FilterTestBody
+         * @description size: N when pressed, mm of water when dripping under a head.
+         */
+        FilterTestBody: {
+            /** Filter Id */
+            filter_id: string;
+            /**
+             * Push
+             * @enum {string}
+             */
+            push: "force" | "head";
+            /** Size */
+            size: number;
+            /** Water G */
+            water_g: number;
+            /** Seconds */
+            seconds: number;
+            /** Dry G */
+            dry_g?: number | null;
+            /** Wet G */
+            wet_g?: number | null;
+            /** Sediment */
+            sediment?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
         };
         /** RecipesAnswer */
         RecipesAnswer: {
@@ -6364,6 +7233,11 @@ export interface components {
              * @default 0
              */
             sieve_samples?: number;
+            /**
+             * Sieve Sample G
+             * @default 10
+             */
+            sieve_sample_g?: number;
             /**
              * @default {
              *       "hands": 1,
@@ -10155,8 +11029,10 @@ export interface components {
         /**
          * SieveAnswer
          * @description d10, d50, d90: the size below which so many per cent of the mass lie. span: (d90 − d10)/d50. weibull: from four fractions on. said: what to mind.
+         *     Intervals are the scale's alone: replicate samples say how far grinds lie apart.
          */
         SieveAnswer: {
+            band: components["schemas"]["BandIn"];
             recovery_pct: components["schemas"]["FigureShown"];
             /** Lost G */
             lost_g: number;
@@ -10181,19 +11057,6 @@ export interface components {
             finer_pct: number;
         };
         /**
-         * FigureShown
-         * @description With its 95 % interval, by the steps of the scale alone: replicate samples say how far grinds lie apart.
-         */
-        FigureShown: {
-            /** Value */
-            value: number;
-            /**
-             * Interval
-             * @description 95 % interval, [low, high]
-             */
-            interval: number[];
-        };
-        /**
          * PercentileShown
          * @description at_um: null where only two sizes bound it; between_um: those, null where nothing does.
          */
@@ -10210,20 +11073,8 @@ export interface components {
             of_mass_in_pct: components["schemas"]["FigureShown"];
         };
         /**
-         * WeibullShown
-         * @description Share coarser than x: exp(−(x/size_um)^evenness). misfit_pct: the most it is off at an aperture, points of mass.
-         */
-        WeibullShown: {
-            /** Size Um */
-            size_um: number;
-            /** Evenness */
-            evenness: number;
-            /** Misfit Pct */
-            misfit_pct: number;
-        };
-        /**
          * SieveBody
-         * @description fractions: the pan first, then from the finest sieve up. scale_step_g: of the scale all was weighed on.
+         * @description band: null for the usual one of this stack.
          * @example {
          *       "band": {
          *         "from_um": 300,
@@ -10259,35 +11110,122 @@ export interface components {
             mass_in_g: number;
             /** Fractions */
             fractions: components["schemas"]["FractionIn"][];
+            /**
+             * Scale Step G
+             * @default 0.1
+             */
+            scale_step_g?: number;
+            band?: components["schemas"]["BandIn"] | null;
+        };
+        /**
+         * TwoSievesAnswer
+         * @description matched: whether the medians agree; null where a stack only bounds one.
+         */
+        TwoSievesAnswer: {
+            first: components["schemas"]["SieveAnswer"];
+            second: components["schemas"]["SieveAnswer"];
+            /** Matched */
+            matched: boolean | null;
+            /** Said */
+            said: string;
+            /** Changes */
+            changes: components["schemas"]["GrindChange"][];
+        };
+        /**
+         * TwoSievesBody
+         * @description The second against the first, with one band.
+         * @example {
+         *       "band": {
+         *         "from_um": 400,
+         *         "to_um": 900
+         *       },
+         *       "first": {
+         *         "fractions": [
+         *           {
+         *             "aperture_um": 0,
+         *             "mass_g": 6.1
+         *           },
+         *           {
+         *             "aperture_um": 400,
+         *             "mass_g": 8.4
+         *           },
+         *           {
+         *             "aperture_um": 900,
+         *             "mass_g": 7.3
+         *           }
+         *         ],
+         *         "mass_in_g": 22
+         *       },
+         *       "second": {
+         *         "fractions": [
+         *           {
+         *             "aperture_um": 0,
+         *             "mass_g": 5.2
+         *           },
+         *           {
+         *             "aperture_um": 400,
+         *             "mass_g": 10.3
+         *           },
+         *           {
+         *             "aperture_um": 900,
+         *             "mass_g": 6.4
+         *           }
+         *         ],
+         *         "mass_in_g": 22
+         *       }
+         *     }
+         */
+        TwoSievesBody: {
+            first: components["schemas"]["StackIn"];
+            second: components["schemas"]["StackIn"];
             band: components["schemas"]["BandIn"];
+        };
+        /**
+         * StackIn
+         * @description fractions: the pan first, then from the finest sieve up. scale_step_g: of the scale all was weighed on.
+         */
+        StackIn: {
+            /** Mass In G */
+            mass_in_g: number;
+            /** Fractions */
+            fractions: components["schemas"]["FractionIn"][];
             /**
              * Scale Step G
              * @default 0.1
              */
             scale_step_g?: number;
         };
-        /** BandIn */
-        BandIn: {
-            /** From Um */
-            from_um: number;
-            /** To Um */
-            to_um: number;
+        /**
+         * ParticleTableAnswer
+         * @description kind_label: how its shares were taken; skipped: numbers of lines left out.
+         */
+        ParticleTableAnswer: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "finer" | "coarser" | "each";
+            /** Kind Label */
+            kind_label: string;
+            /** Rows */
+            rows: number;
+            /** Skipped */
+            skipped: number[];
+            sieved: components["schemas"]["SieveAnswer"];
         };
         /**
-         * FractionIn
-         * @description What lies on a sieve of this aperture; the pan's is 0.
+         * ParticleTableBody
+         * @description Lines of a diameter in µm and a share by volume or mass. kind: how shares are meant; null: as the table shows itself.
+         * @example {
+         *       "text": "diameter µm;finer %\n300;8.5\n500;24.6\n800;70.2\n1100;100"
+         *     }
          */
-        FractionIn: {
-            /**
-             * Aperture Um
-             * @description µm
-             */
-            aperture_um: number;
-            /**
-             * Mass G
-             * @description full less empty vessel, g
-             */
-            mass_g: number;
+        ParticleTableBody: {
+            /** Text */
+            text: string;
+            /** Kind */
+            kind?: ("finer" | "coarser" | "each") | null;
+            band?: components["schemas"]["BandIn"] | null;
         };
         /**
          * DiscriminationAnswer
@@ -11490,6 +12428,555 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BlendAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_grind_room: {
+        parameters: {
+            query?: {
+                from_um?: number | null;
+                to_um?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GrindRoom"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_sieve_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_sieve_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_sieve_sample: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_sieve_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_grinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonShown"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    match_grinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shake_simulated_sieves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShakeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShakenAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_grinder_dose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoseBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_grinder_dose: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoseBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_grinder_dose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_filter_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilterTestBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_filter_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description refused, with each field's reason and remedy */
@@ -17288,6 +18775,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SieveAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_two_sieves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoSievesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoSievesAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calc_particle_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ParticleTableBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ParticleTableAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

@@ -2107,6 +2107,79 @@ export const KIT_KINDS = [
   "named": false
  },
  {
+  "code": "sieve_stack",
+  "label": "Sieve stack",
+  "plural": "Sieve stacks",
+  "facts": [
+   {
+    "name": "apertures_um",
+    "label": "Apertures, finest first",
+    "form": "apertures",
+    "unit": "µm",
+    "hint": "300, 500, 800, 1100",
+    "low": 10,
+    "high": 20000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": true
+   },
+   {
+    "name": "shaking",
+    "label": "Shaken by",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "hand",
+      "Hand"
+     ],
+     [
+      "machine",
+      "A machine"
+     ]
+    ],
+    "default": "hand",
+    "needed": false
+   },
+   {
+    "name": "usual_s",
+    "label": "For so long",
+    "form": "duration",
+    "unit": "s",
+    "hint": "",
+    "low": 0,
+    "high": 3600,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "note",
+    "label": "Note",
+    "form": "text",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 200,
+    "options": [],
+    "default": "",
+    "needed": false
+   }
+  ],
+  "named": false
+ },
+ {
   "code": "instrument",
   "label": "Instrument",
   "plural": "Instruments",

@@ -6,6 +6,7 @@ import {
   IconFilter,
   IconKeyboard,
   IconMoon,
+  IconStack2,
   IconStairsUp,
   IconSun,
   IconTable,
@@ -26,6 +27,7 @@ const ROOMS = [
   { to: '/trials', label: 'Trials', keys: 'g t', Icon: IconCoins },
   { to: '/recipes', label: 'Recipes', keys: 'g r', Icon: IconStairsUp },
   { to: '/kit', label: 'Kit', keys: 'g k', Icon: IconFilter },
+  { to: '/grind', label: 'Grind', keys: 'g g', Icon: IconStack2 },
   { to: '/chart-room', label: 'Charts', keys: 'g c', Icon: IconChartDots },
 ] as const;
 

@@ -120,12 +120,12 @@ CHECKED: dict[MatchingRule, tuple[str, float, str]] = {
 
 
 def check_rule(field: str, rule: MatchingRule, setups: Sequence[Matched], sieve: bool | None = None) -> RuleCheck:
-    """sieve: whether the kit's sieve-matched pairs join the settings in use (None: no such pairs)."""
+    """sieve: whether matches made from sieve samples join the settings in use (None: no such matches)."""
     if rule == "sieve_median":
         said = {
-            True: "The kit holds sieve matches for these settings.",
-            False: "The settings in use are not the ones matched by sieve.",
-            None: "No sieve match of these grinders is in the kit.",
+            True: "Sieve samples stand behind these settings.",
+            False: "The settings in use are not the ones matched by sieve samples.",
+            None: "No sieve samples stand behind it.",
         }
         return RuleCheck(field, rule, sieve, said[sieve])
     if rule not in CHECKED:

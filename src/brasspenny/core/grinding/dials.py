@@ -29,7 +29,8 @@ class Part:
 
 @dataclass(frozen=True)
 class Match:
-    """A matched pair as it is stored: by the ids of its dials."""
+    """A matched pair as it is stored: by the ids of its dials. sampled: made from sieve samples; a_spread, b_spread: the half-widths these leave on either dial, None where
+    no line of it is known."""
 
     id: str
     a: str
@@ -38,6 +39,9 @@ class Match:
     b_setting: float
     kind: str
     on: str = ""
+    sampled: bool = False
+    a_spread: float | None = None
+    b_spread: float | None = None
 
 
 @dataclass(frozen=True)
@@ -105,7 +109,7 @@ class Dials:
     def pairs(self) -> tuple[MatchedPair, ...]:
         """Matches whose dials are both still there: those noted, then those recipes speak of."""
         noted = tuple(
-            MatchedPair(self.names[m.a], m.a_setting, self.names[m.b], m.b_setting, m.kind, m.on, m.id)
+            MatchedPair(self.names[m.a], m.a_setting, self.names[m.b], m.b_setting, m.kind, m.on, m.id, m.a_spread, m.b_spread)
             for m in self.matches
             if m.a in self.sides and m.b in self.sides
         )
@@ -162,9 +166,10 @@ class Dials:
                 return found[0]
         return ""
 
-    def only(self, kind: str) -> Dials:
-        """The same dials with the matches of one kind."""
-        return Dials(self.parts, tuple(m for m in self.matches if m.kind == kind))
+    @property
+    def only_sampled(self) -> Dials:
+        """The same dials with the matches that sieve samples stand behind."""
+        return Dials(self.parts, tuple(m for m in self.matches if m.sampled))
 
 
 def full_name(burrs: str, body: str) -> str:

@@ -126,7 +126,7 @@ class GrinderScale:
 
 @dataclass(frozen=True)
 class MatchedPair:
-    """`a` at a_setting grinds like `b` at b_setting. on: the day, ISO; id: the caller's own."""
+    """`a` at a_setting grinds like `b` at b_setting. on: the day, ISO; id: the caller's own; a_spread, b_spread: half-widths worked out from samples, on either dial."""
 
     a: str
     a_setting: float
@@ -135,9 +135,15 @@ class MatchedPair:
     match: MatchKindCode
     on: str = ""
     id: str = ""
+    a_spread: float | None = None
+    b_spread: float | None = None
 
     def turned(self) -> MatchedPair:
-        return replace(self, a=self.b, a_setting=self.b_setting, b=self.a, b_setting=self.a_setting)
+        return replace(self, a=self.b, a_setting=self.b_setting, b=self.a, b_setting=self.a_setting, a_spread=self.b_spread, b_spread=self.a_spread)
+
+    def least_half(self, b: GrinderScale) -> float:
+        """On b's dial: what its samples leave, else what a match of its kind can do at best."""
+        return FLOOR_STEPS[self.match] * b.grain if self.b_spread is None else self.b_spread
 
     def words(self) -> str:
         return f"{self.a} {self.a_setting:g} = {self.b} {self.b_setting:g} ({MATCH_LABELS[self.match]}{', ' + self.on if self.on else ''})"
@@ -240,7 +246,7 @@ def _interpolate(setting: float, knots: Sequence[tuple[float, float]], pairs: Se
 
 def _half_width(pairs: Sequence[MatchedPair], used: Sequence[MatchedPair], to: GrinderScale) -> float:
     """The widest of: what the kind of match can do, how far repeats lie apart, how far interior pairs lie from their neighbours' line."""
-    floor = max(FLOOR_STEPS[p.match] for p in used) * to.grain
+    floor = max(p.least_half(to) for p in used)
     by_a: dict[float, list[float]] = defaultdict(list)
     for p in used:
         by_a[p.a_setting].append(p.b_setting)
@@ -335,7 +341,7 @@ def _open_ring(a: str, b: str, c: str, tables: Mapping[tuple[str, str], Sequence
             round_ = _along(there.setting, scales[b], scales[c], bc)
         except OutOfDomain:
             continue
-        slack = 2 * ((round_.high - round_.setting) + FLOOR_STEPS[p.match] * scales[c].grain) + abs(_slope(bc) * (there.high - there.setting))
+        slack = 2 * ((round_.high - round_.setting) + p.least_half(scales[c])) + abs(_slope(bc) * (there.high - there.setting))
         if abs(round_.setting - p.b_setting) > slack:
             ring = (p, *there.evidence, *round_.evidence)
             return [Contradiction(f"Round by {b}, {a} {p.a_setting:g} is {c} {round_.setting:.3g}, not {p.b_setting:g}:", ring)]

@@ -22,6 +22,7 @@ FEWEST_FRACTIONS_LOCATED, FEWEST_FRACTIONS_FITTED = 4, 4
 TARGETS = (0.10, 0.50, 0.90)
 Z_975 = 1.959964
 MOST_MASS_G, MOST_UM = 5000.0, 20_000.0
+MOST_FRACTIONS = 20
 
 
 @dataclass(frozen=True)
@@ -57,6 +58,18 @@ class Weibull:
     evenness: float
     misfit: float
 
+    @property
+    def median_um(self) -> float:
+        return self.size_um * math.log(2) ** (1 / self.evenness)
+
+    @property
+    def log_sd(self) -> float:
+        """Standard deviation of ln(size), by mass: π/(evenness·√6)."""
+        return math.pi / (self.evenness * math.sqrt(6))
+
+    def finer(self, size_um: float) -> float:
+        return -math.expm1(-((size_um / self.size_um) ** self.evenness))
+
 
 @dataclass(frozen=True)
 class Sieved:
@@ -82,8 +95,21 @@ class Fraction:
     mass_g: float
 
 
-def sieve(mass_in_g: float, fractions: Sequence[Fraction], band_um: tuple[float, float], *, scale_step_g: float = 0.1) -> Sieved:
-    """fractions: the pan first (aperture 0), then from the finest sieve up, 2 to 20. band_um: from, to; within the stack's apertures. scale_step_g: of the scale, > 0.
+def apertures_of(fractions: Sequence[Fraction]) -> tuple[float, ...]:
+    """Of the sieves, without the pan's."""
+    return tuple(f.aperture_um for f in fractions[1:])
+
+
+def is_within(apertures_um: Sequence[float], band_um: tuple[float, float]) -> bool:
+    """Whether a stack can show a band."""
+    return apertures_um[0] <= band_um[0] < band_um[1] <= apertures_um[-1]
+
+
+def sieve(
+    mass_in_g: float, fractions: Sequence[Fraction], band_um: tuple[float, float], *, scale_step_g: float = 0.1, fit: bool = True, most: int = MOST_FRACTIONS
+) -> Sieved:
+    """fractions: the pan first (aperture 0), then from the finest sieve up, 2 to `most`. band_um: from, to; within the stack's apertures. scale_step_g: of the scale, > 0.
+    fit: the Weibull curve too.
 
     Raises OutOfDomain and Inconsistent at the field.
 
@@ -91,7 +117,7 @@ def sieve(mass_in_g: float, fractions: Sequence[Fraction], band_um: tuple[float,
     >>> [round(p.at_um.value) for p in found.percentiles], round(found.recovery.value, 3)
     ([315, 650, 1030], 0.992)
     """
-    _check(mass_in_g, fractions, band_um, scale_step_g)
+    _check(mass_in_g, fractions, band_um, scale_step_g, most)
     apertures = np.array([f.aperture_um for f in fractions])
     masses = np.array([f.mass_g for f in fractions])
     u = scale_step_g / math.sqrt(12)
@@ -121,7 +147,7 @@ def sieve(mass_in_g: float, fractions: Sequence[Fraction], band_um: tuple[float,
         coarse=shares(high, math.inf),
         percentiles=percentiles,
         span=weighed.figure(lambda m: _span(apertures, _cumulative(m[:-1])), low=0.0) if all(p.at_um for p in percentiles) else None,
-        weibull=_weibull(apertures, masses) if len(fractions) >= FEWEST_FRACTIONS_FITTED else None,
+        weibull=fitted(fractions) if fit else None,
     )
 
 
@@ -153,13 +179,13 @@ def _why(found: Sieved) -> str:
     return f"{len(found.cumulative)} sieve{'s give' if len(found.cumulative) > 1 else ' gives'} bounds, no curve" if few else "no aperture lies beyond it"
 
 
-def _check(mass_in_g: float, fractions: Sequence[Fraction], band_um: tuple[float, float], scale_step_g: float) -> None:
+def _check(mass_in_g: float, fractions: Sequence[Fraction], band_um: tuple[float, float], scale_step_g: float, most: int) -> None:
     if not 0 < mass_in_g <= MOST_MASS_G:
         raise OutOfDomain("mass_in_g", "that much cannot be sieved.", f"Enter above 0 and up to {MOST_MASS_G:g} g.", mass_in_g)
     if not 0 < scale_step_g <= 10:
         raise OutOfDomain("scale_step_g", "no scale has such steps.", "Enter above 0 and up to 10 g, such as 0.1.", scale_step_g)
-    if not 2 <= len(fractions) <= 20:
-        raise OutOfDomain("fractions", f"{len(fractions)} fractions are no stack.", "Enter the pan and 1 to 19 sieves.", len(fractions))
+    if not 2 <= len(fractions) <= most:
+        raise OutOfDomain("fractions", f"{len(fractions)} fractions are no stack.", f"Enter the pan and 1 to {most - 1} sieves.", len(fractions))
     if fractions[0].aperture_um != 0:
         raise Inconsistent("fractions.0.aperture_um", "the pan comes first, with aperture 0.", "Enter the pan's mass first.", fractions[0].aperture_um)
     total = 0.0
@@ -271,9 +297,11 @@ class _Weighed:
 # --- Rosin and Rammler -------------------------------------------------------------------------------------------------------------
 
 
-def _weibull(apertures: np.ndarray, masses: np.ndarray) -> Weibull | None:
-    """By the most likely curve for the masses as they lie; None where all lies on one sieve."""
-    if (masses > 0).sum() < 2:
+def fitted(fractions: Sequence[Fraction]) -> Weibull | None:
+    """By the most likely curve for the masses as they lie; None from fewer than four fractions, or where all lies on one sieve."""
+    apertures = np.array([f.aperture_um for f in fractions])
+    masses = np.array([f.mass_g for f in fractions])
+    if len(fractions) < FEWEST_FRACTIONS_FITTED or (masses > 0).sum() < 2:
         return None
     share = masses / masses.sum()
     below = _cumulative(masses)[:-1]

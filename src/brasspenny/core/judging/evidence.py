@@ -40,6 +40,7 @@ CAPS: dict[str, tuple[int, str]] = {
     "off_plan": (4, "Brews were off plan."),
     "off_windows": (4, "Brews missed their own recipe's targets."),
     "rule_broken": (4, "A declared match does not hold."),
+    "unsampled": (4, "A match by sieve has no samples behind it."),
     "setup_changed": (4, "A setup changed after brewing."),
     "no_cleanser": (4, "No cleanser between cups."),
     "unbalanced_order": (4, "Carry-over is not fully balanced out."),

@@ -18,6 +18,7 @@ GUIDANCE = (
     "conditions. Spitting lowers it: have spit cups. Your own doctor knows better than this sum."
 )
 RINSE_WATER_G = 100.0
+USUAL_SAMPLE_G = 10.0
 
 
 @dataclass(frozen=True)
@@ -45,7 +46,7 @@ class Amounts:
     tasters: int
     dial_in_brews: int = 1
     sieve_samples: int = 0
-    sieve_sample_g: float = 10.0
+    sieve_sample_g: float = USUAL_SAMPLE_G
     sip_g: float = 10.0
     sips_per_cup: int = 3
     share_drunk: float = 1.0

@@ -372,9 +372,24 @@ def sighted_favourite(letter: str, name: str, mean: float, blind_order: Sequence
     return (MarginCaveat("sighted_favourite", "note", "verdict", f"Sighted favourite was {letter}", text, "Trust the blind cups; the two are never pooled."),)
 
 
-def not_ready(factors: Sequence[Factor], undialled: Sequence[str], broken: Sequence[tuple[str, str]]) -> tuple[MarginCaveat, ...]:
-    """undialled: letters of setups without a dial-in brew within its windows; broken: (field, sentence) of matching rules that do not hold."""
+def not_ready(
+    factors: Sequence[Factor], undialled: Sequence[str], broken: Sequence[tuple[str, str]], unsampled: Sequence[str] = ()
+) -> tuple[MarginCaveat, ...]:
+    """undialled: letters of setups without a dial-in brew within its windows; broken: (field, sentence) of matching rules that do not hold; unsampled: fields declared
+    matched by sieve median with no sample behind it."""
     out = [
+        MarginCaveat(
+            "unsampled",
+            "crack",
+            "set_up",
+            "Matched by sieve, without samples",
+            "No sieve samples stand behind it.",
+            "Take two samples in the Grind room, or declare what is true.",
+            name,
+        )
+        for name in unsampled
+    ]
+    out += [
         MarginCaveat("rule_broken", "doubt", "set_up", "A declared match does not hold", text, "Dial it in again, or declare what is true.", name)
         for name, text in broken
     ]

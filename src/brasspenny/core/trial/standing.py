@@ -230,8 +230,8 @@ def _matched(m: MeasuredTrial, setup_id: str, letter: str) -> Matched:
 
 
 def _by_sieve(trial: Trial) -> bool | None:
-    """Whether the kit's sieve matches lead from the first setup's setting to every other's, within their spread; None where there are none."""
-    dials, first = trial.dials.only("sieve_median"), trial.rows[0][1]
+    """Whether matches made from sieve samples lead from the first setup's setting to every other's, within their spread; None where there are none."""
+    dials, first = trial.dials.only_sampled, trial.rows[0][1]
     mine = dial_id(first.kit)
     said: list[bool] = []
     for _, revision in trial.rows[1:]:
@@ -253,8 +253,10 @@ def _not_ready(m: MeasuredTrial) -> tuple[c.MarginCaveat, ...]:
     if len(m.setups) < 2:
         return ()
     undialled = [s.letter for s, _ in m.setups if dial_in_of(m, s.id).state not in ("dialled_in", "no_windows")]
-    broken = [(x.field, x.text) for x in rule_checks(m) if x.holds is False]
-    return c.not_ready(m.trial.factors, undialled, broken)
+    rules = rule_checks(m)
+    broken = [(x.field, x.text) for x in rules if x.holds is False]
+    unsampled = [x.field for x in rules if x.rule == "sieve_median" and x.holds is None]
+    return c.not_ready(m.trial.factors, undialled, broken, unsampled)
 
 
 # --- at the table ------------------------------------------------------------------------------------------------------------------

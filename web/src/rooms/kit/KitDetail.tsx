@@ -101,6 +101,7 @@ function Facts({ item }: { item: KitItem }) {
     if (f.form === 'duration') return clock(value as number);
     if (f.form === 'hardness') return `${value} mg/L as CaCO₃`;
     if (f.form === 'yes') return 'yes';
+    if (Array.isArray(value)) return `${value.join(', ')} ${f.unit}`;
     return `${value}${f.unit ? ` ${f.unit}` : ''}`;
   };
   const known = FACT_FIELDS[item.kind].filter((f) => {

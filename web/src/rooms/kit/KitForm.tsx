@@ -19,7 +19,7 @@ type KitFormProps = {
   onSaved: (item: KitItem) => void;
 };
 
-const DURATIONS = ['heat_s', 'reheat_s', 'after_s'];
+const DURATIONS = ['heat_s', 'reheat_s', 'after_s', 'usual_s'];
 
 /** The facts of one piece of kit; all but the name may stay unknown. */
 export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProps) {
@@ -94,6 +94,11 @@ async function factsOf(kind: KitKind, texts: Record<string, string>): Promise<Re
     else if (text === '') continue;
     else if (field.form === 'number' || field.form === 'whole' || field.form === 'hardness')
       facts[field.name] = numberOf(`${kind}.${field.name}`, text);
+    else if (field.form === 'apertures')
+      facts[field.name] = text
+        .split(/[\s,;/]+/)
+        .filter(Boolean)
+        .map((a) => numberOf(`${kind}.${field.name}`, a));
     else if (field.form === 'duration') facts[field.name] = await secondsOf(text);
     else facts[field.name] = text;
   }

@@ -8,6 +8,8 @@ import { useSend } from '../../ui/useSend';
 import classes from './Kit.module.css';
 import { addPair, editPair, type Pair, type PairBody, removePair, type Settings } from './queries';
 
+const NEEDS_SAMPLES = 'sieve_median';
+
 /** Every match the translator rests on; what contradicts itself is named. */
 export function Matches({ settings }: { settings: Settings }) {
   const [open, setOpen] = useState<Pair | 'new' | null>(null);
@@ -48,6 +50,7 @@ export function Matches({ settings }: { settings: Settings }) {
                   </td>
                   <td>
                     {p.match_label}
+                    {p.samples > 0 && <span className="quiet small"> of {p.samples} samples</span>}
                     {p.matched_on && <span className="quiet small"> {day(p.matched_on)}</span>}
                   </td>
                   <td>
@@ -159,7 +162,13 @@ function PairForm({ settings, pair, onClose }: { settings: Settings; pair: Pair 
           <Select
             label="Matched by"
             allowDeselect={false}
-            data={Object.entries(settings.match_kinds).map(([value, label]) => ({ value, label }))}
+            data={Object.entries(settings.match_kinds).map(([value, label]) => ({
+              value,
+              label,
+              disabled: value === NEEDS_SAMPLES && pair?.match !== NEEDS_SAMPLES,
+            }))}
+            description="A match by sieve median is made from two samples, in the Grind room."
+            error={form.refused?.at('match')}
             value={form.texts.match}
             onChange={(v) => form.set('match', v ?? 'by_eye')}
           />

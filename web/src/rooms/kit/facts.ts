@@ -36,7 +36,13 @@ export function factTexts(item: KitItem | null, kind: KitKind): FactTexts {
   const facts = (item?.[kind] ?? {}) as Record<string, unknown>;
   const stated = Object.entries(facts).map(([name, value]) => [
     name,
-    value === null || value === undefined || value === false ? '' : value === true ? 'yes' : String(value),
+    value === null || value === undefined || value === false
+      ? ''
+      : value === true
+        ? 'yes'
+        : Array.isArray(value)
+          ? value.join(', ')
+          : String(value),
   ]);
   return { ...Object.fromEntries(FACT_FIELDS[kind].map((f) => [f.name, ''])), ...Object.fromEntries(stated) };
 }

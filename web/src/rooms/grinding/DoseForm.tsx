@@ -1,0 +1,150 @@
+import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { fixed, readNumber } from '../../ui/numbers';
+import { useSend } from '../../ui/useSend';
+import { FivePoints } from './FivePoints';
+import classes from './Grind.module.css';
+import { addDose, type Dose, type DoseBody, editDose, type GrindRoom } from './queries';
+import { useStopwatch } from './useStopwatch';
+
+type DoseFormProps = { room: GrindRoom; dose: Dose | null; onClose: () => void };
+const MASSES = ['ground_out_g', 'knocked_out_g', 'next_in_g', 'next_out_g'] as const;
+const text = (value: number | null | undefined) => (value === null || value === undefined ? '' : String(value));
+
+/** One dose: mass in, a key to start and stop, what came out, what was knocked out, what the next one gave. */
+export function DoseForm({ room, dose, onClose }: DoseFormProps) {
+  const form = useTyped<string>(
+    {
+      dial_id: dose?.dial_id ?? room.dials[0]!.id,
+      setting: text(dose?.setting),
+      feeding: dose?.feeding ?? 'single_dose',
+      beans_in_g: text(dose?.beans_in_g),
+      grinding_s: text(dose?.grinding_s),
+      ...Object.fromEntries(MASSES.map((m) => [m, text(dose?.[m])])),
+      chaff: text(dose?.chaff),
+      mess: text(dose?.mess),
+      note: dose?.note ?? '',
+    },
+    dose ? '' : 'grinder-dose',
+  );
+  const watch = useStopwatch((seconds) => form.set('grinding_s', String(seconds)));
+  const save = useSend(
+    async () => {
+      const body = bodyOf(form.texts, dose?.source === 'simulated');
+      return dose ? editDose(dose.id, dose.rev, body) : addDose(body);
+    },
+    {
+      onDone: () => {
+        form.forget();
+        onClose();
+      },
+      onTrouble: shownAtField(form.setRefused),
+    },
+  );
+  const number = (name: string, label: string, unit: string) => (
+    <NumberField
+      label={label}
+      unit={unit}
+      value={form.texts[name] ?? ''}
+      onText={(t) => form.set(name, t)}
+      error={form.refused?.at(name)}
+    />
+  );
+  return (
+    <Modal opened onClose={onClose} title={dose ? 'Correct a dose' : 'Grind a dose'} size="lg">
+      <form
+        className={classes.doseForm}
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <Select
+          label="Grinder and burrs"
+          data={room.dials.map((d) => ({ value: d.id, label: d.name }))}
+          allowDeselect={false}
+          value={form.texts.dial_id ?? null}
+          onChange={(v) => form.set('dial_id', v ?? '')}
+          error={form.refused?.at('dial_id')}
+        />
+        {number('setting', 'Setting', '')}
+        <SegmentedControl
+          className={classes.wide!}
+          aria-label="Fed by"
+          value={form.texts.feeding ?? 'single_dose'}
+          onChange={(v) => form.set('feeding', v)}
+          data={[
+            { value: 'single_dose', label: 'Single dose' },
+            { value: 'hopper', label: 'Hopper' },
+          ]}
+        />
+        {number('beans_in_g', 'Beans in', 'g')}
+        {number('grinding_s', 'Ground in', 's')}
+        <Button
+          className={`${classes.watch} ${classes.wide}`}
+          data-running={watch.running || undefined}
+          variant={watch.running ? 'filled' : 'default'}
+          onClick={watch.press}
+        >
+          {watch.running ? `Stop · ${fixed(watch.seconds, 1)} s` : 'Start the clock'}
+        </Button>
+        <p className={classes.wide} role="status">
+          {rateOf(form.texts.beans_in_g, watch.running ? String(watch.seconds) : form.texts.grinding_s)}
+        </p>
+        {number('ground_out_g', 'Ground out', 'g')}
+        {number('knocked_out_g', 'Knocked or blown out after', 'g')}
+        {number('next_in_g', 'Next dose in', 'g')}
+        {number('next_out_g', 'Next dose out', 'g')}
+        <FivePoints
+          label="Chaff"
+          ends="none to much"
+          value={form.texts.chaff ?? ''}
+          onChange={(v) => form.set('chaff', v)}
+        />
+        <FivePoints
+          label="Mess"
+          ends="none to much"
+          value={form.texts.mess ?? ''}
+          onChange={(v) => form.set('mess', v)}
+        />
+        <TextInput
+          className={classes.wide!}
+          label="Note"
+          placeholder="noise, steps to the burrs, controls"
+          maxLength={200}
+          value={form.texts.note ?? ''}
+          onChange={(e) => form.set('note', e.currentTarget.value)}
+        />
+        <Button type="submit" loading={save.isPending} disabled={watch.running}>
+          {dose ? 'Save the dose' : 'Log the dose'}
+        </Button>
+      </form>
+    </Modal>
+  );
+}
+
+/** Grams a second, of a mass and a time: never left as a sum. */
+export function rateOf(mass: string | undefined, seconds: string | undefined): string {
+  const [m, s] = [readNumber(mass ?? ''), readNumber(seconds ?? '')];
+  if (m.kind !== 'number' || s.kind !== 'number' || s.value <= 0) return 'Speed: enter a mass and a time.';
+  return `Speed: ${fixed(m.value / s.value, 2)} g/s`;
+}
+
+function bodyOf(texts: Record<string, string>, simulated: boolean): DoseBody {
+  const five = (name: string) => (texts[name] ? Number(texts[name]) : null);
+  return {
+    dial_id: texts.dial_id!,
+    setting: numberOf('setting', texts.setting ?? ''),
+    feeding: texts.feeding as DoseBody['feeding'],
+    beans_in_g: numberOf('beans_in_g', texts.beans_in_g ?? '') ?? 0,
+    grinding_s: numberOf('grinding_s', texts.grinding_s ?? ''),
+    ground_out_g: numberOf('ground_out_g', texts.ground_out_g ?? ''),
+    knocked_out_g: numberOf('knocked_out_g', texts.knocked_out_g ?? ''),
+    next_in_g: numberOf('next_in_g', texts.next_in_g ?? ''),
+    next_out_g: numberOf('next_out_g', texts.next_out_g ?? ''),
+    chaff: five('chaff'),
+    mess: five('mess'),
+    note: texts.note ?? '',
+    simulated,
+  };
+}
