@@ -22,6 +22,7 @@ from .bench import sessions
 from .bench.routes import bp as bench
 from .brewing.routes import bp as brewing
 from .calculators.routes import bp as calculators
+from .cards.routes import bp as cards
 from .chart_room.routes import bp as chart_room
 from .config import PROJECT
 from .core.planning.schedule.solver import load_solver
@@ -57,6 +58,7 @@ ROOMS = (
     verdicts,
     rails,
     reports,
+    cards,
     history,
     calculators,
 )

@@ -120,6 +120,7 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./rooms/chart_room/ChartRoomPage')).ChartRoomPage }),
       },
       { path: 'brew', lazy: async () => ({ Component: (await import('./rooms/along/LoosePage')).LoosePage }) },
+      { path: 'kit/card/:id', lazy: async () => ({ Component: (await import('./rooms/cards/CardPage')).CardPage }) },
       { path: 'kit/blend', lazy: async () => ({ Component: (await import('./rooms/kit/BlendPage')).BlendPage }) },
       { path: 'kit/:kind?/:item?', lazy: async () => ({ Component: (await import('./rooms/kit/KitPage')).KitPage }) },
       { path: '*', Component: Lost },

@@ -32,6 +32,8 @@ class BenchAnswer(Answer):
     tolerance_c: float
     brix_factor: float
     scale_address: str
+    kit_lasts_years: float
+    cups_a_day: float
     rev: int
 
 
@@ -48,6 +50,8 @@ class BenchPatch(Body):
     tolerance_c: Annotated[float, Field(ge=0, le=20, description="temperature off plan, °C")] = 1
     brix_factor: Annotated[float, Field(ge=0.5, le=1.2, description="% TDS per °Brix")] = 0.85
     scale_address: Annotated[line(60), AfterValidator(_a_local_scale)] = ""
+    kit_lasts_years: Annotated[float, Field(ge=0.5, le=50, description="how long kit that lasts is counted on, years")] = 5
+    cups_a_day: Annotated[float, Field(ge=0.1, le=90, description="brewed with it")] = 2
 
 
 class SessionBody(Body):

@@ -54,5 +54,7 @@ def _shape(bench: Bench) -> s.BenchAnswer:
         tolerance_c=bench.tolerance_c,
         brix_factor=bench.brix_factor,
         scale_address=bench.scale_address,
+        kit_lasts_years=bench.kit_lasts_years,
+        cups_a_day=bench.cups_a_day,
         rev=bench.rev,
     )

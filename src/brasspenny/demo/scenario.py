@@ -127,6 +127,8 @@ def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
         clock = _Clock(now - timedelta(days=3))
         tasters = {name: people.add_person(people_s.PersonBody(name=name), clock.act()).id for name in TASTERS}
         recipes = shelf.lay_out(lambda: clock.act(tasters["Odile"]))
+        clock.at = now - timedelta(days=12)
+        _which_mill(clock, tasters, links)
         clock.at = now - timedelta(days=9)
         _tasted_ladder(clock, tasters, links)
         clock.at = now - timedelta(days=6)
@@ -313,6 +315,24 @@ def _tasted_ladder(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMa
             brews.append(_log(trial.id, setup_id, cup, clock, host))
         _taste(_Flight(trial.id, list(tasters), tasters, links, asked={"cups": "dark"}), brews, truth, palate, rng, clock)
     page.read_verdict(trial.id, clock.act(host))
+
+
+def _which_mill(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:
+    """The motor mill against the hand mill, at settings that sieve alike: four times the price is faster, and not clearly better in the cup."""
+    rng, host = np.random.default_rng(SEED + 8), tasters["Odile"]
+    trial = trials.ask(trials_s.TrialBody(question="Is the motor mill worth it?", factor="grinder", strength_policy="matched"), clock.act(host))
+    variables = SHARED | {"coffee": "Burundi washed, lot 31", "filter": "White weave", "grind_setting": "5.8"}
+    first = trials.add_setup(trial.id, trials_s.SetupBody(variables=trials_s.VariablesPatch(**variables)), clock.act(host)).id
+    patch = trials_s.VariablesPatch(grinder=shelf.CAPSTAN, grind_setting="20")
+    second = trials.add_setup(trial.id, trials_s.SetupBody(copy_of=first, variables=patch), clock.act(host)).id
+    trials.declare(trial.id, trials_s.DeclareBody(field="grind_setting", rule="sieve_median"), clock.act(host))
+    brews = [_brewed(trial.id, setup_id, rng, clock, host, ey_pct=19.9) for _ in range(2) for setup_id in (first, second)]
+    truth = {
+        "A": _Truth("A", 6.5, {"clarity": 6.2, "body": 4.9}, words=("lemon", "honey")),
+        "B": _Truth("B", 6.2, {"clarity": 5.8, "body": 5.3}, words=("honey", "cocoa")),
+    }
+    palate = model.Palate.draw(rng, list(tasters), list(truth), taster_sd=0.6, leaning_sd=0.5, noise=0.8)
+    _taste(_Flight(trial.id, list(tasters), tasters, links, asked={"cups": "dark", "attributes": ["clarity", "body"]}), brews, truth, palate, rng, clock)
 
 
 def _two_kinds(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:

@@ -52,6 +52,7 @@ OTHERS = {
             "volume_ml": 520,
             "count": 2,
             "outlet": "three holes",
+            "price": 38,
         },
         "Foghorn cone": {"brewer_type": "cone", "dose_low_g": 10, "dose_high_g": 22, "volume_ml": 450, "count": 1},
         "Bilge press-pot": {"brewer_type": "press_pot", "dose_low_g": 20, "dose_high_g": 60, "volume_ml": 1000},

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-
 from ..act import Act
 from ..core.grinding import doses, flow
 from ..core.grinding.dials import Dials
 from ..history import service as history
 from ..kit import service as kit
 from ..refusals import NotFound, Unprocessable
-from ..store.frozen import load_dials
+from ..store.frozen import load_dials, load_ground
 from ..store.grinding import FilterTest, GrinderDose
 from ..store.models import KitItem
 from ..store.writing import use_case
@@ -26,7 +24,7 @@ def room_of(dials: Dials, items: dict[str, KitItem]) -> dict:
     tests = _newest(FilterTest)
     return {
         "doses": [_dose(r, dials) for r in rows],
-        "ground": [_ground(dial_id, found, dials) for dial_id, found in ground_by_dial(rows).items()],
+        "ground": [_ground(dial_id, found, dials) for dial_id, found in load_ground({r.dial_id for r in rows}).items()],
         "filter_tests": [_test(t, items) for t in tests],
         "resistances": _resistances(tests, items),
     }
@@ -41,14 +39,6 @@ def _newest(table):
 
 def as_dose(row: GrinderDose) -> doses.Dose:
     return doses.Dose(row.beans_in_g, row.ground_out_g, row.grinding_s, row.knocked_out_g, row.next_in_g, row.next_out_g, row.feeding)
-
-
-def ground_by_dial(rows: list[GrinderDose] | None = None) -> dict[str, doses.Ground]:
-    """Dial → what its doses say: what was simulated counts only where nothing was measured."""
-    by_dial: dict[str, list[GrinderDose]] = defaultdict(list)
-    for row in _newest(GrinderDose) if rows is None else rows:
-        by_dial[row.dial_id].append(row)
-    return {dial_id: doses.of_doses([as_dose(r) for r in ([r for r in mine if r.source != "simulated"] or mine)]) for dial_id, mine in by_dial.items()}
 
 
 @use_case

@@ -8,8 +8,6 @@ from typing import Any
 from ..act import Act
 from ..core.brewing.dial_in import RuleCheck
 from ..core.extraction.yields import school_of
-from ..core.grinding.dials import dial_id
-from ..core.grinding.doses import Ground
 from ..core.planning.budget import Amounts, BrewCost, Budget, budget, robusta_share
 from ..core.planning.control import MATCHING_LABELS
 from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order
@@ -17,13 +15,12 @@ from ..core.planning.minutes import trial_brew_minutes
 from ..core.recipe.outlook import expected_drink_g
 from ..core.trial import standing
 from ..core.trial.measured import MeasuredTrial, cup_minutes_of
-from ..core.trial.setups import facts_of
+from ..core.trial.setups import facts_of, purge_g_of
 from ..core.trial.slots import planned_order, slots_of
 from ..core.trial.value import Plan as FrozenPlan
 from ..core.trial.value import SetupRevision
 from ..core.trial.value import Trial as FrozenTrial
 from ..core.vocabulary import VARIABLES
-from ..grinding.flows import ground_by_dial
 from ..history import service as history
 from ..kit import service as kit
 from ..kit import worked
@@ -167,8 +164,7 @@ def _budget(results: MeasuredTrial, asked: s.PlanBody) -> s.BudgetAnswer:
         share_drunk=asked.share_drunk,
     )
     minutes, drinks = cup_minutes_of(results), _drinks(results)
-    ground = ground_by_dial()
-    costs = [_cost(r, trial_brew_minutes(minutes[s.letter]), drinks[s.letter], ground) for s, r in results.setups]
+    costs = [_cost(r, trial_brew_minutes(minutes[s.letter]), drinks[s.letter], purge_g_of(results.trial, r)) for s, r in results.setups]
     return _shape_budget(budget(costs, amounts, kit.stock_by_name()))
 
 
@@ -186,9 +182,7 @@ def _drinks(results: MeasuredTrial) -> dict[str, float]:
     return out
 
 
-def _cost(revision: SetupRevision, minutes: float, drink_g: float, ground: Mapping[str, Ground]) -> BrewCost:
-    """ground: dial → what its doses say; a purge that was measured counts before one that was typed."""
-    measured = ground.get(dial_id(revision.kit) or "")
+def _cost(revision: SetupRevision, minutes: float, drink_g: float, purge_g: float) -> BrewCost:
     water = revision.brew_water_g + revision.bypass_g
     coffee = facts_of(revision, "coffee")
     return BrewCost(
@@ -198,7 +192,7 @@ def _cost(revision: SetupRevision, minutes: float, drink_g: float, ground: Mappi
         beverage_g=drink_g,
         minutes=minutes,
         filter="" if facts_of(revision, "filter").get("reusable") else revision.filter,
-        purge_g=measured.purge_g if measured and measured.purge_g is not None else facts_of(revision, "grinder").get("purge_g") or 0.0,
+        purge_g=purge_g,
         robusta_share=robusta_share(coffee.get("species", "arabica"), coffee.get("robusta_share")),
     )
 

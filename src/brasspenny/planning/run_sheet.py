@@ -8,11 +8,14 @@ from typing import Any
 
 from ..act import Act
 from ..core import figures
+from ..core.grinding.dials import dial_id
+from ..core.planning.minutes import SIEVE_SAMPLE_MIN, TIMED_DOSE_MIN
 from ..core.planning.schedule.advice import Explained, headline, schedule_and_explain
 from ..core.planning.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, grinding_s, job_from_recipe, tasting_temperature_c, usual_tau_s
 from ..core.trial.measured import MeasuredTrial
-from ..core.trial.setups import facts_of, recipe_of
+from ..core.trial.setups import facts_of, grind_rate_of, grinder_facts_of, recipe_of
 from ..core.trial.value import SetupRevision
+from ..core.trial.value import Trial as FrozenTrial
 from ..history import service as history
 from ..interchange.run_sheet_ics import CalendarEntry, calendar
 from ..kit import service as kit
@@ -58,7 +61,13 @@ def make_sheet(trial_id: str, sent: s.SheetAsked, act: Act) -> s.TrialSheetAnswe
         id=act.new_id(),
         trial=trial_id,
         begins_at=begins_at,
-        asked={"jobs": [asdict(j) for j in jobs], "resources": asdict(resources), "wish": asdict(wish), "notes": notes},
+        asked={
+            "jobs": [asdict(j) for j in jobs],
+            "resources": asdict(resources),
+            "wish": asdict(wish),
+            "notes": notes,
+            "beforehand": beforehand(results, asked),
+        },
         found=_stored(found),
         begun={},
         planned_at=act.now,
@@ -81,6 +90,22 @@ def solve(jobs: list[BrewJob], resources: Resources, wish: Wish) -> Explained:
         tried = "; ".join(f"{r.text.lower()} ({figures.celsius(r.spread_c)} °C apart)" for r in found.remedies)
         raise type(found.no_schedule)("wish", found.why, f"This would do: {tried}." if tried else found.no_schedule.remedy)
     return found
+
+
+def beforehand(results: MeasuredTrial, asked: s.PlanBody) -> list[dict[str, Any]]:
+    """What is done before the first brew: sieve samples of every grind in use, and a timed dose of each grinder whose speed nobody has measured."""
+    out: list[dict[str, Any]] = []
+    if not asked.sieve_samples:
+        return out
+    grinds = dict.fromkeys((r.grinder, r.grind_setting) for _, r in results.setups if r.grinder)
+    for grinder, setting in grinds:
+        what = f"{asked.sieve_samples} sieve sample{'s' if asked.sieve_samples > 1 else ''} of {figures.grams_as_said(asked.sieve_sample_g)} g"
+        at = f" at {setting}" if setting else ""
+        out.append({"text": f"{what}: {grinder}{at}", "minutes": asked.sieve_samples * SIEVE_SAMPLE_MIN})
+    for grinder, revision in {r.grinder: r for _, r in results.setups if r.grinder}.items():
+        if (dial_id(revision.kit) or "") not in results.trial.ground:
+            out.append({"text": f"Time a dose of {figures.grams_as_said(revision.dose_g)} g: {grinder}", "minutes": TIMED_DOSE_MIN})
+    return out
 
 
 # --- what to solve -------------------------------------------------------------------------------------------------------
@@ -108,21 +133,21 @@ def _asked(results: MeasuredTrial, asked: s.PlanBody, order) -> tuple[list[BrewJ
     jobs = []
     for b in order.brews:
         setup, revision = results.setups[b.setup]
-        jobs.append(_job(f"{setup.letter}{b.replicate + 1}", revision, day, matched))
+        jobs.append(_job(f"{setup.letter}{b.replicate + 1}", results.trial, revision, day, matched))
         if not revision.recipe and (note := f"{setup.letter} has no pours given, so it is timed as one pour.") not in notes:
             notes.append(note)
     wish = Wish(low_c=day.low_c, high_c=day.high_c, spread_c=day.spread_c, keep_order=day.keep_order)
     return jobs, resources, wish, notes
 
 
-def _job(key: str, revision: SetupRevision, day: s.DayBody, matched: bool) -> BrewJob:
-    grinder = facts_of(revision, "grinder") | {k: v for k, v in facts_of(revision, "burr_set").items() if v is not None}
+def _job(key: str, trial: FrozenTrial, revision: SetupRevision, day: s.DayBody, matched: bool) -> BrewJob:
+    grinder = grinder_facts_of(revision)
     drive = grinder.get("drive", "electric")
     more: dict[str, Any] = {"measure_s": 60.0 if day.measure else 0.0, "dilute_s": 30.0 if matched else 0.0}
     if revision.grinder:
         more |= {
             "grinder": revision.grinder,
-            "grind_s": grinding_s(revision.dose_g, drive=drive, rate_g_s=grinder.get("rate_g_s")),
+            "grind_s": grinding_s(revision.dose_g, drive=drive, rate_g_s=grind_rate_of(trial, revision)),
             "hand_grinder": drive == "hand",
         }
     return job_from_recipe(key, key, recipe_of(revision), brewer=revision.brewer or "brewer", drink_c=day.drink_c, **more)
@@ -230,6 +255,7 @@ def shape(sheet: RunSheet) -> s.RunSheetAnswer:
         proven=found["proven"],
         why=sheet.found["why"],
         remedies=[s.RemedyAnswer(**x) for x in sheet.found["remedies"]],
+        beforehand=[s.BeforehandShown(**line) for line in asked.get("beforehand", [])],
         notes=asked["notes"],
         begun={k: s.BegunAnswer(**v) for k, v in sheet.begun.items()},
     )

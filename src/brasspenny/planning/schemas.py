@@ -202,6 +202,13 @@ class BegunAnswer(Answer):
     measured: bool
 
 
+class BeforehandShown(Answer):
+    """Something to do before the first brew."""
+
+    text: str
+    minutes: float
+
+
 class RunSheetAnswer(Answer):
     """spread_c: between warmest and coolest cup at tasting_s. why: when it is wider than asked for; remedies were tried."""
 
@@ -222,6 +229,7 @@ class RunSheetAnswer(Answer):
     proven: bool
     why: str
     remedies: list[RemedyAnswer]
+    beforehand: list[BeforehandShown]
     notes: list[str]
     begun: dict[str, BegunAnswer]
 

@@ -10,7 +10,8 @@ from typing import Any
 
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
-from ..core.grinding.dials import Dials, Match, Part, Said, dials_of
+from ..core.grinding.dials import Dials, Match, Part, Said, dial_id, dials_of
+from ..core.grinding.doses import Dose, Ground, of_doses
 from ..core.tasting.temperatures import spread_c
 from ..core.trial import value as v
 from . import keys
@@ -19,7 +20,7 @@ from .connection import database
 HEAD = """
 SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.school, t.strength_policy, t.smallest_difference + 0e0, t.judged_pass, t.created_at,
   b.name, b.accuracy_pct + 0e0, b.resolution_pct + 0e0, b.scale_resolution_g + 0e0, b.tolerance_g + 0e0, b.tolerance_pct + 0e0, b.tolerance_s + 0e0,
-  b.tolerance_c + 0e0, b.ambient_c + 0e0, b.altitude_m,
+  b.tolerance_c + 0e0, b.ambient_c + 0e0, b.altitude_m, b.kit_lasts_years + 0e0, b.cups_a_day + 0e0,
   (SELECT JSON_OBJECTAGG(d.field, JSON_ARRAY(d.rule, d.reason)) FROM declaration d WHERE d.trial_id = t.id),
   (SELECT JSON_VALUE(s.found, '$.schedule.spread_c') + 0e0 FROM run_sheet s WHERE s.trial_id = t.id AND s.deleted_at IS NULL ORDER BY s.planned_at DESC LIMIT 1),
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(c.action, f.number, COALESCE(JSON_VALUE(c.after, '$.verdict'), (SELECT JSON_VALUE(n.after, '$.verdict') FROM `change` n
@@ -72,6 +73,13 @@ SELECT (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, kind, name, JSON_EXTRACT(facts, '$')
 """
 
 
+DOSES = """
+SELECT dial_id, source = 'simulated', beans_in_g + 0e0, ground_out_g + 0e0, grinding_s + 0e0, knocked_out_g + 0e0, next_in_g + 0e0, next_out_g + 0e0, feeding
+FROM grinder_dose WHERE deleted_at IS NULL AND dial_id IN ({marks}) ORDER BY at DESC, id
+"""
+NEWEST_DOSES = 20
+
+
 def load_dials() -> Dials:
     """Every dial of the kit, and what is known to match."""
     parts, matches, said = _rows(DIALS)[0]
@@ -93,8 +101,9 @@ def load(trial_id: str) -> v.Trial | None:
     if not head:
         return None
     id_, number, rev, question, factor, other, further, school, policy, delta, judged_pass, created, *rest = head[0]
-    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design, drafted) = rest[:10], rest[10:15], rest[15:25], rest[25:]
+    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design, drafted) = rest[:12], rest[12:17], rest[17:27], rest[27:]
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
+    revisions = _revisions({s.revision_id for s in setups} | {b.setup_revision_id for b in brews})
     declared = {field: v.Declared(*d) for field, d in sorted(json.loads(declarations).items())} if declarations else {}
     return v.Trial(
         id=id_,
@@ -111,7 +120,7 @@ def load(trial_id: str) -> v.Trial | None:
         created_at=_utc(created),
         bench=_bench(*bench),
         setups=setups,
-        revisions=_revisions({s.revision_id for s in setups} | {b.setup_revision_id for b in brews}),
+        revisions=revisions,
         declarations=declared,
         brews=brews,
         flights=_flights(trial_id),
@@ -122,11 +131,22 @@ def load(trial_id: str) -> v.Trial | None:
         second_thoughts=tuple(v.SecondThought(*x) for x in json.loads(thoughts or "[]")),
         judged_before=v.JudgedBefore(*json.loads(before)) if before else None,
         dials=load_dials() if any(d.rule == "sieve_median" for d in declared.values()) else None,
+        ground=load_ground({dial for r in revisions.values() if (dial := dial_id(r.kit))}),
     )
 
 
-def _bench(name, accuracy, resolution, scale, mass, share, time, heat, ambient, altitude) -> v.BenchSettings:
-    return v.BenchSettings(name, Instrument(accuracy, resolution, scale), Tolerances(mass, share, time, heat), ambient, altitude)
+def load_ground(dial_ids: Iterable[str]) -> dict[str, Ground]:
+    """Dial → what its doses say, the newest of them; what was simulated counts only where nothing was measured."""
+    wanted = sorted(dial_ids)
+    rows = _rows(DOSES.format(marks=",".join(["%s"] * len(wanted))), *wanted) if wanted else []
+    by_dial: dict[str, dict[bool, list[Dose]]] = defaultdict(lambda: {True: [], False: []})
+    for dial, simulated, *dose in rows:
+        by_dial[dial][bool(simulated)].append(Dose(*dose))
+    return {dial: of_doses((found[False] or found[True])[:NEWEST_DOSES]) for dial, found in by_dial.items()}
+
+
+def _bench(name, accuracy, resolution, scale, mass, share, time, heat, ambient, altitude, years, cups) -> v.BenchSettings:
+    return v.BenchSettings(name, Instrument(accuracy, resolution, scale), Tolerances(mass, share, time, heat), ambient, altitude, years, cups)
 
 
 def _revisions(ids: set[str]) -> dict[str, v.SetupRevision]:

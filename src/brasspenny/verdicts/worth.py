@@ -5,14 +5,16 @@ from __future__ import annotations
 import statistics
 from dataclasses import asdict
 
+from ..core.grinding.doses import saved_s
 from ..core.judging.answer import first_of
 from ..core.judging.factorial import PLACES, POINTS, factorial_effects
 from ..core.judging.ranks import as_scores
-from ..core.judging.value import LEAST_MINUTES, LEAST_PRICE, Gain, cup_price, gain_per_money, same_cost, tie_breaker, worth
+from ..core.judging.value import LEAST_MINUTES, LEAST_PRICE, MOST_ALIKE, Gain, bought, cup_price, gain_per_money, kit_a_cup, same_cost, tie_breaker, worth
 from ..core.planning.control import FACTOR_LABELS, TESTED_FIELD
 from ..core.trial.measured import cup_minutes_of
-from ..core.trial.setups import facts_of, shown_values
+from ..core.trial.setups import facts_of, grind_rate_of, lasting_kit_of, shown_values
 from ..core.trial.value import SetupRevision
+from . import particles
 from . import schemas as s
 from . import worth_schemas as w
 from .beside import beside_of
@@ -23,13 +25,23 @@ def value_of(view: View, main: s.JudgedAnswer | None) -> w.ValueAnswer:
     """main: the judgement that counts; without one, what ranks or preferences say of the order."""
     beside = beside_of(view)
     order = {x.setup: x.mean for x in main.setups} if main else _order(beside)
-    prices = _prices(view)
+    used_up, kit = _prices(view), _kit(view)
+    prices = {letter: None if p is None else p + kit[letter] for letter, p in used_up.items()}
     rows = worth(order, prices, cup_minutes_of(view.measured))
     tied = main.verdict.tied if main else first_of(beside["ranked"], beside["preferred"])
     return w.ValueAnswer(
-        setups=[w.WorthShown(**{**asdict(row), "liking": row.liking if main else None}, name=view.names[row.setup]) for row in rows],
+        setups=[
+            w.WorthShown(**{**asdict(row), "liking": row.liking if main else None}, name=view.names[row.setup], used_up=used_up[row.setup], kit=kit[row.setup])
+            for row in rows
+        ],
         same_price=same_cost([row.price for row in rows], LEAST_PRICE),
         same_minutes=same_cost([row.minutes for row in rows], LEAST_MINUTES),
+        kit_lasts_years=view.trial.bench.kit_lasts_years,
+        cups_a_day=view.trial.bench.cups_a_day,
+        unpriced=sorted({name for r in _revisions(view).values() for name, price in lasting_kit_of(r).items() if price is None}),
+        bought=_bought(view, main),
+        particles=particles.beside_taste(view),
+        band=list(particles.BAND_UM),
         tie=tie_breaker(tied, rows, view.names) if len(tied) > 1 else "",
         factorial=_factorial(view, prices),
     )
@@ -55,6 +67,31 @@ def _prices(view: View) -> dict[str, float | None]:
         each = None if paper.get("reusable") else paper.get("price_each")
         out[letter] = cup_price(dose_g=revision.dose_g, coffee_per_kg=facts_of(revision, "coffee").get("price_per_kg"), filter_each=each)
     return out
+
+
+def _kit(view: View) -> dict[str, float]:
+    """Letter → kit that lasts, a cup; what has no price counts nothing, and is said."""
+    bench = view.trial.bench
+    return {
+        letter: kit_a_cup(sum(p or 0.0 for p in lasting_kit_of(r).values()), years=bench.kit_lasts_years, cups_a_day=bench.cups_a_day)
+        for letter, r in _revisions(view).items()
+    }
+
+
+def _bought(view: View, main: s.JudgedAnswer | None) -> str:
+    """Of the dearest kit against the cheapest, where all of both has a price."""
+    whole = {letter: sum(p.values()) for letter, r in _revisions(view).items() if (p := lasting_kit_of(r)) and None not in p.values()}
+    if main is None or len(whole) < 2:
+        return ""
+    dearer, cheaper = max(whole, key=lambda x: (whole[x], x)), min(whole, key=lambda x: (whole[x], x))
+    found = next((d for d in main.differences if {d.a, d.b} == {dearer, cheaper}), None)
+    if found is None or not whole[cheaper] or whole[dearer] / whole[cheaper] < MOST_ALIKE:
+        return ""
+    sign = 1 if found.a == dearer else -1
+    low, high = sorted(sign * end for end in found.interval)
+    rates = [grind_rate_of(view.trial, _revisions(view)[x]) for x in (cheaper, dearer)]
+    saved = saved_s(_revisions(view)[dearer].dose_g, *rates) if all(rates) else None
+    return bought(view.names[dearer], view.names[cheaper], whole[dearer] / whole[cheaper], sign * found.estimate, (low, high), saved)
 
 
 # --- factorials ----------------------------------------------------------------------------------------------------------

@@ -85,12 +85,14 @@ class PairingAnswer(Answer):
 
 
 class WorthShown(Answer):
-    """liking: null where only an order was asked for."""
+    """liking: null where only an order was asked for. price: coffee and paper with kit that lasts, a cup; used_up: coffee and paper alone; kit: of that, what lasts."""
 
     setup: str
     name: str
     liking: float | None
     price: float | None
+    used_up: float | None
+    kit: float
     minutes: float | None
     on_price_frontier: bool
     on_time_frontier: bool
@@ -140,12 +142,32 @@ class FactorialShown(Answer):
     gains: list[GainShown]
 
 
+class ParticlesShown(Answer):
+    """The grind of a setup as its samples have it, beside what was tasted; null where it was not."""
+
+    setup: str
+    name: str
+    grind: str
+    median_um: float | None
+    fines_pct: list[float] | None
+    in_band_pct: list[float] | None
+    clarity: float | None
+    body: float | None
+
+
 class ValueAnswer(Answer):
-    """Liking against price and minutes a cup. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie."""
+    """Liking against price and minutes a cup. kit_lasts_years, cups_a_day: how long kit that lasts is counted on; unpriced: of it, what has no price. bought: what dearer kit gives.
+    particles: grinds with samples beside clarity and body; band: whose in-band share. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie."""
 
     setups: list[WorthShown]
     same_price: float | None
     same_minutes: float | None
+    kit_lasts_years: float
+    cups_a_day: float
+    unpriced: list[str]
+    bought: str
+    particles: list[ParticlesShown]
+    band: list[float]
     tie: str
     factorial: FactorialShown | None
 

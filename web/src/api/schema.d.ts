@@ -2030,6 +2030,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kit/{id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything the bench has learnt of a grinder, brewer or filter. */
+        get: operations["read_kit_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/history": {
         parameters: {
             query?: never;
@@ -2629,6 +2646,10 @@ export interface components {
             brix_factor: number;
             /** Scale Address */
             scale_address: string;
+            /** Kit Lasts Years */
+            kit_lasts_years: number;
+            /** Cups A Day */
+            cups_a_day: number;
             /** Rev */
             rev: number;
         };
@@ -2704,6 +2725,18 @@ export interface components {
              * @default
              */
             scale_address?: string;
+            /**
+             * Kit Lasts Years
+             * @description how long kit that lasts is counted on, years
+             * @default 5
+             */
+            kit_lasts_years?: number;
+            /**
+             * Cups A Day
+             * @description brewed with it
+             * @default 2
+             */
+            cups_a_day?: number;
         };
         /** PeopleAnswer */
         PeopleAnswer: {
@@ -7371,6 +7404,16 @@ export interface components {
         TrialSheetAnswer: {
             sheet: components["schemas"]["RunSheetAnswer"] | null;
         };
+        /**
+         * BeforehandShown
+         * @description Something to do before the first brew.
+         */
+        BeforehandShown: {
+            /** Text */
+            text: string;
+            /** Minutes */
+            minutes: number;
+        };
         /** BegunAnswer */
         BegunAnswer: {
             /** Started S */
@@ -7470,6 +7513,8 @@ export interface components {
             why: string;
             /** Remedies */
             remedies: components["schemas"]["RemedyAnswer"][];
+            /** Beforehand */
+            beforehand: components["schemas"]["BeforehandShown"][];
             /** Notes */
             notes: string[];
             /** Begun */
@@ -8976,7 +9021,8 @@ export interface components {
         };
         /**
          * ValueAnswer
-         * @description Liking against price and minutes a cup. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie.
+         * @description Liking against price and minutes a cup. kit_lasts_years, cups_a_day: how long kit that lasts is counted on; unpriced: of it, what has no price. bought: what dearer kit gives.
+         *     particles: grinds with samples beside clarity and body; band: whose in-band share. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie.
          */
         ValueAnswer: {
             /** Setups */
@@ -8985,6 +9031,18 @@ export interface components {
             same_price: number | null;
             /** Same Minutes */
             same_minutes: number | null;
+            /** Kit Lasts Years */
+            kit_lasts_years: number;
+            /** Cups A Day */
+            cups_a_day: number;
+            /** Unpriced */
+            unpriced: string[];
+            /** Bought */
+            bought: string;
+            /** Particles */
+            particles: components["schemas"]["ParticlesShown"][];
+            /** Band */
+            band: number[];
             /** Tie */
             tie: string;
             factorial: components["schemas"]["FactorialShown"] | null;
@@ -9063,8 +9121,30 @@ export interface components {
             interval: number[];
         };
         /**
+         * ParticlesShown
+         * @description The grind of a setup as its samples have it, beside what was tasted; null where it was not.
+         */
+        ParticlesShown: {
+            /** Setup */
+            setup: string;
+            /** Name */
+            name: string;
+            /** Grind */
+            grind: string;
+            /** Median Um */
+            median_um: number | null;
+            /** Fines Pct */
+            fines_pct: number[] | null;
+            /** In Band Pct */
+            in_band_pct: number[] | null;
+            /** Clarity */
+            clarity: number | null;
+            /** Body */
+            body: number | null;
+        };
+        /**
          * WorthShown
-         * @description liking: null where only an order was asked for.
+         * @description liking: null where only an order was asked for. price: coffee and paper with kit that lasts, a cup; used_up: coffee and paper alone; kit: of that, what lasts.
          */
         WorthShown: {
             /** Setup */
@@ -9075,6 +9155,10 @@ export interface components {
             liking: number | null;
             /** Price */
             price: number | null;
+            /** Used Up */
+            used_up: number | null;
+            /** Kit */
+            kit: number;
             /** Minutes */
             minutes: number | null;
             /** On Price Frontier */
@@ -9362,6 +9446,65 @@ export interface components {
             price: number | null;
             /** Minutes */
             minutes: number | null;
+        };
+        /**
+         * KitCard
+         * @description parts: of a grinder with burr sets, theirs: id → name. sampled: one of its samples, to open the Grind room at; '' without.
+         */
+        KitCard: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "coffee" | "grinder" | "burr_set" | "filter" | "brewer" | "water" | "kettle" | "vessel" | "sieve_stack" | "instrument";
+            /** Name */
+            name: string;
+            /** Lines */
+            lines: components["schemas"]["CardLine"][];
+            /** Unknown */
+            unknown: string[];
+            /** Matches */
+            matches: string[];
+            /** Trials */
+            trials: components["schemas"]["CardTrial"][];
+            /** Parts */
+            parts: {
+                [key: string]: string;
+            };
+            /** Sampled */
+            sampled: string;
+            /** Brews */
+            brews: number;
+            /** School */
+            school: string;
+        };
+        /**
+         * CardLine
+         * @description One thing known. said: with its unit and interval; note: what it rests on.
+         */
+        CardLine: {
+            /** Label */
+            label: string;
+            /** Said */
+            said: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * CardTrial
+         * @description A trial this was compared in, blind. said: how it was liked beside its rivals.
+         */
+        CardTrial: {
+            /** Trial Id */
+            trial_id: string;
+            /** Number */
+            number: number;
+            /** Question */
+            question: string;
+            /** Said */
+            said: string;
         };
         /** HistoryAnswer */
         HistoryAnswer: {
@@ -17775,6 +17918,46 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_kit_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitCard"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

@@ -32,6 +32,37 @@ def cup_price(*, dose_g: float, coffee_per_kg: float | None, filter_each: float 
     return None if coffee_per_kg is None else dose_g * PER_GRAM * coffee_per_kg + (filter_each or 0.0)
 
 
+DAYS_A_YEAR = 365.25
+
+
+def kit_a_cup(price: float, *, years: float, cups_a_day: float) -> float:
+    """What kit that lasts costs a cup, over a stated life.
+
+    >>> round(kit_a_cup(640, years=5, cups_a_day=2), 3)
+    0.175
+    """
+    return price / (years * DAYS_A_YEAR * cups_a_day)
+
+
+MOST_ALIKE = 1.05
+"""Kit within a twentieth of another's price costs the same."""
+
+
+def bought(dearer: str, cheaper: str, times: float, points: float, interval: tuple[float, float], saved_s: float | None) -> str:
+    """What dearer kit gives: liking gained with its interval, and seconds saved on a dose (None where a speed is not known).
+
+    >>> bought("A", "B", 10.0, 1.2, (-0.3, 2.7), 47.0)
+    'At 10 times the price, A buys +1.2 points over B (−0.3 to +2.7), 47 s a dose saved. It is not shown to be liked more.'
+    """
+    low, high = interval
+    time = ""
+    if saved_s is not None and abs(saved_s) >= 1:
+        time = f", {abs(saved_s):.0f} s a dose {'saved' if saved_s > 0 else 'lost'}"
+    signed = [f"{x:+.1f}".replace("-", "−") for x in (points, low, high)]
+    shown = " It is not shown to be liked more." if low <= 0 else ""
+    return f"At {times:.2g} times the price, {dearer} buys {signed[0]} points over {cheaper} ({signed[1]} to {signed[2]}){time}.{shown}"
+
+
 def worth(liking: Mapping[str, float], price: Mapping[str, float | None], minutes: Mapping[str, float | None]) -> tuple[Worth, ...]:
     """Each setup with its place on both frontiers, best liked first."""
     on_price, on_time = _frontier(liking, price), _frontier(liking, minutes)

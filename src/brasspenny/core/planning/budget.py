@@ -8,6 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from .. import figures
+from .minutes import SIEVE_SAMPLE_MIN
 
 CAFFEINE_MG_PER_G: dict[str, tuple[float, float]] = {"arabica": (10, 12), "robusta": (20, 25)}
 USUAL_BLEND_SHARE = 0.3
@@ -130,7 +131,7 @@ def budget(setups: Sequence[BrewCost], amounts: Amounts, stock_g: Mapping[str, f
         coffees=needs,
         water_g=sum((s.water_g + (RINSE_WATER_G if s.filter else 0)) * each for s in setups),
         filters=dict(filters),
-        minutes=sum(s.minutes * each for s in setups),
+        minutes=sum(s.minutes * each for s in setups) + len(setups) * amounts.sieve_samples * SIEVE_SAMPLE_MIN,
         cups_per_taster=brews,
         cups_per_flight=per_flight,
         sips_per_taster=sips,

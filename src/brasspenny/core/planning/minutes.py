@@ -4,6 +4,8 @@ from __future__ import annotations
 
 CLEAN_PAPER_MIN, CLEAN_LASTING_MIN = 1.0, 3.0
 """Clearing away: a paper thrown out, or a mesh, press-pot or press rinsed. Ours."""
+SIEVE_SAMPLE_MIN, TIMED_DOSE_MIN = 8.0, 3.0
+"""A stack shaken and its heaps weighed; a dose ground by the clock, weighed in and out. Ours."""
 WEIGH_AND_READ_MIN = 3.0
 """What a brew of a comparison takes besides: weighing in and out, three samples read. Ours."""
 

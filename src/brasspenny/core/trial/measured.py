@@ -15,7 +15,7 @@ from ..extraction.uncertainty import Instrument
 from ..planning.minutes import cup_minutes
 from ..recipe.model import ending_of, sums
 from ..vocabulary import BREWERS, School
-from .setups import display_names, facts_of, recipe_of, school_in_force
+from .setups import display_names, facts_of, grind_rate_of, recipe_of, school_in_force
 from .value import Brew, Reading, Setup, SetupRevision, Trial
 
 OPEN_FILTERS = frozenset({"mesh", "metal"})
@@ -94,15 +94,11 @@ def cup_minutes_of(m: MeasuredTrial) -> dict[str, float]:
         took_s = m.pooled[setup.id].total_time_s
         out[setup.letter] = cup_minutes(
             dose_g=revision.dose_g,
-            grind_g_s=(facts_of(revision, "grinder") | _known(facts_of(revision, "burr_set"))).get("rate_g_s"),
+            grind_g_s=grind_rate_of(m.trial, revision),
             brew_s=took_s if took_s is not None else sums(recipe_of(revision)).total_s,
             lasting=bool(facts_of(revision, "filter").get("reusable")) or (revision.brewer_type is not None and BREWERS[revision.brewer_type].lasting),
         )
     return out
-
-
-def _known(facts: dict) -> dict:
-    return {k: v for k, v in facts.items() if v is not None}
 
 
 # --- one brew ------------------------------------------------------------------------------------------------------------------

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from ..extraction.yields import BREWER_LABELS, school_of
+from ..grinding.dials import dial_id
 from ..planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, Bar, brew_ratio_shown, control_bars
 from ..recipe.document import from_document
 from ..recipe.fitting import plain_pour
@@ -104,3 +105,37 @@ def recipe_of(revision: SetupRevision) -> Recipe:
 def facts_of(revision: SetupRevision, kind: str) -> dict[str, Any]:
     """The kit's facts as they were when the setup was made; {} when there are none."""
     return ((revision.kit or {}).get(kind) or {}).get("facts", {})
+
+
+def grinder_facts_of(revision: SetupRevision) -> dict[str, Any]:
+    """The grinder's, with what its burrs say over them."""
+    return facts_of(revision, "grinder") | {name: value for name, value in facts_of(revision, "burr_set").items() if value is not None}
+
+
+def grind_rate_of(trial: Trial, revision: SetupRevision) -> float | None:
+    """g/s: as its doses were timed, else as somebody entered it."""
+    measured = trial.ground.get(dial_id(revision.kit) or "")
+    return measured.rate_g_s.value if measured and measured.rate_g_s else grinder_facts_of(revision).get("rate_g_s")
+
+
+def purge_g_of(trial: Trial, revision: SetupRevision) -> float:
+    """Thrown away before a dose: as its doses were weighed, else as somebody entered it."""
+    measured = trial.ground.get(dial_id(revision.kit) or "")
+    return measured.purge_g if measured and measured.purge_g is not None else grinder_facts_of(revision).get("purge_g") or 0.0
+
+
+LASTING = ("grinder", "burr_set", "brewer")
+
+
+def lasting_kit_of(revision: SetupRevision) -> dict[str, float | None]:
+    """Name → price of what a setup uses and does not use up; None where it is not known. Burrs without a price of their own came with their grinder."""
+    out: dict[str, float | None] = {}
+    for kind in LASTING:
+        named = (revision.kit or {}).get(kind)
+        price = ((named or {}).get("facts") or {}).get("price")
+        if named and (price is not None or kind != "burr_set"):
+            out[named["name"]] = price
+    paper = (revision.kit or {}).get("filter")
+    if paper and (paper.get("facts") or {}).get("reusable"):
+        out[paper["name"]] = paper["facts"].get("price_each")
+    return out

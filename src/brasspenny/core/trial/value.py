@@ -19,6 +19,7 @@ from .. import CORE_VERSION
 from ..brewing.observed import Tolerances
 from ..extraction.uncertainty import Instrument
 from ..grinding.dials import Dials
+from ..grinding.doses import Ground
 from ..vocabulary import BLINDINGS, BrewerType, Factor, FlightMethod, JudgedPass, MatchingRule, Purpose, School
 
 Document = Mapping[str, Any]
@@ -28,13 +29,15 @@ SIGHTED: tuple[str, ...] = tuple(b.code for b in BLINDINGS if b.sighted)
 
 @dataclass(frozen=True)
 class BenchSettings:
-    """The bench the trial stands on: its instruments, tolerances and room (°C)."""
+    """The bench the trial stands on: its instruments, tolerances, room (°C), and how long it counts on kit that lasts."""
 
     name: str
     instrument: Instrument
     tolerances: Tolerances
     ambient_c: float
     altitude_m: int
+    kit_lasts_years: float = 5.0
+    cups_a_day: float = 2.0
 
 
 @dataclass(frozen=True)
@@ -233,7 +236,8 @@ class Plan:
 @dataclass(frozen=True)
 class Trial:
     """declarations: by field, in order. revisions: by id, every one a live setup or a live brew points at.
-    dials: of the kit, where a setting was declared as matched by them. sheet_spread_c: between the warmest and the coolest cup by the newest run sheet, °C; None without one."""
+    dials: of the kit, where a setting was declared as matched by them. sheet_spread_c: between the warmest and the coolest cup by the newest run sheet, °C; None without one.
+    ground: by dial of a setup, what doses through it say, where any were timed or weighed."""
 
     id: str
     number: int
@@ -258,6 +262,7 @@ class Trial:
     second_thoughts: tuple[SecondThought, ...] = ()
     judged_before: JudgedBefore | None = None
     dials: Dials | None = None
+    ground: Mapping[str, Ground] = field(default_factory=dict)
 
     @property
     def factors(self) -> tuple[Factor, ...]:

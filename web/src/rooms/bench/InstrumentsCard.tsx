@@ -1,14 +1,14 @@
 import { Button, Modal, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, type Schemas, take } from '../../api/client';
+import type { Schemas } from '../../api/client';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { dayAndTime, fixed } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { instrumentsQuery, logCheck, removeCheck } from '../measuring/queries';
 import classes from './BenchPage.module.css';
-import { benchQuery } from './queries';
+import { benchQuery, editBench } from './queries';
 
 /** What the instruments are good for: every interval on the bench rests on it. */
 export function InstrumentsCard() {
@@ -101,7 +101,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         brix_factor: numberOf('brix_factor', form.texts.brix_factor) ?? 0.85,
         scale_address: form.texts.scale_address.trim(),
       };
-      return take(api.PATCH('/api/v1/bench', { params: { header: { 'If-Match': bench.rev } }, body }));
+      return editBench(bench.rev, body);
     },
     {
       onDone: onClose,

@@ -1,5 +1,5 @@
 import { queryOptions } from '@tanstack/react-query';
-import { api, take } from '../../api/client';
+import { api, type Schemas, take } from '../../api/client';
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -17,3 +17,6 @@ export const sessionsQuery = queryOptions({
   queryFn: () => take(api.GET('/api/v1/sessions')),
 });
 export const endSession = (id: string) => take(api.DELETE('/api/v1/sessions/{id}', { params: { path: { id } } }));
+
+export const editBench = (rev: number, body: Schemas['BenchPatch']) =>
+  take(api.PATCH('/api/v1/bench', { params: { header: { 'If-Match': rev } }, body }));

@@ -37,9 +37,16 @@ export function KitDetail({ id, onEdit }: { id: string; onEdit: (item: KitItem) 
               </p>
               <h2>{d.item.full_name}</h2>
             </div>
-            <Button variant="default" onClick={() => onEdit(d.item)}>
-              Change the facts
-            </Button>
+            <div className={classes.headActions}>
+              {CARDED.has(d.item.kind) && (
+                <Button component={Link} to={`/kit/card/${d.item.id}`} variant="default">
+                  Its card
+                </Button>
+              )}
+              <Button variant="default" onClick={() => onEdit(d.item)}>
+                Change the facts
+              </Button>
+            </div>
           </header>
           {(d.worked_out.length > 0 || d.stock_g !== null) && <WorkedOut detail={d} />}
           <Facts item={d.item} />
@@ -179,6 +186,9 @@ function Stock({ detail }: { detail: Detail }) {
     </section>
   );
 }
+
+/** What a card is kept of. */
+const CARDED = new Set(['grinder', 'burr_set', 'brewer', 'filter']);
 
 /** What the chart room can be filtered by. */
 const CHARTED = new Set(['coffee', 'brewer', 'grinder', 'burr_set']);

@@ -153,6 +153,18 @@ function Sheeted({ trialId, sheet, question }: { trialId: string; sheet: Sheet; 
           now_s={running ? now_s : undefined}
         />
       </section>
+      {sheet.beforehand.length > 0 && (
+        <section aria-labelledby="beforehand">
+          <h2 id="beforehand">Beforehand</h2>
+          <ul>
+            {sheet.beforehand.map((b) => (
+              <li key={b.text}>
+                {b.text}, about <span className="num">{fixed(b.minutes, 0)} min</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <Minutes trialId={trialId} sheet={sheet} running={running} />
       {sheet.notes.map((note) => (
         <p key={note} className="quiet small">

@@ -46,6 +46,17 @@ export function SizeCard({ trialId, plan }: { trialId: string; plan: Plan }) {
             high={12}
             onChange={(sieve_samples) => set({ sieve_samples })}
           />
+          {s.sieve_samples > 0 && (
+            <Stepper
+              label="Grams a sieve sample"
+              value={s.sieve_sample_g}
+              unit="g"
+              step={5}
+              low={5}
+              high={500}
+              onChange={(sieve_sample_g) => set({ sieve_sample_g })}
+            />
+          )}
         </div>
       </details>
       {s.replicates * s.flights < 2 && (

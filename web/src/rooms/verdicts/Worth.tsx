@@ -4,6 +4,7 @@ import { Loaded } from '../../ui/Loading';
 import { chance, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
+import { KitLife } from './KitLife';
 import { type Judged, type ValueAnswer, valueQuery } from './queries';
 import classes from './Verdict.module.css';
 
@@ -15,14 +16,16 @@ export function Worth({ trialId, judged }: { trialId: string; judged: Judged }) 
       {(v) => (
         <>
           {v.tie && <p className={classes.tie}>{v.tie}</p>}
+          {v.bought && <p className={classes.tie}>{v.bought}</p>}
           <div className={classes.curves}>
             <Cost value={v} measure="price" />
             <Cost value={v} measure="minutes" />
             {v.factorial && <Factors factorial={v.factorial} />}
           </div>
+          <Prices value={v} />
+          <Particles value={v} />
           <p className="quiet small">
-            A cup’s price is its coffee and paper; its minutes are grinding, brewing and clearing away. Kit that lasts
-            is not in it.{' '}
+            Minutes are grinding, brewing and clearing away.{' '}
             {judged.verdict.kind === 'tie'
               ? ''
               : 'Liking differences smaller than their intervals are no reason to pay more.'}
@@ -30,6 +33,86 @@ export function Worth({ trialId, judged }: { trialId: string; judged: Judged }) 
         </>
       )}
     </Loaded>
+  );
+}
+
+/** What a cup's price is made of; how long kit that lasts is counted on is said here, and can be changed. */
+function Prices({ value }: { value: ValueAnswer }) {
+  const priced = value.setups.filter((s) => s.price !== null || s.kit > 0);
+  if (!priced.length) return null;
+  return (
+    <section className="card" aria-labelledby="prices">
+      <h2 id="prices">What a cup costs</h2>
+      <table className={classes.table}>
+        <thead>
+          <tr>
+            <th scope="col">setup</th>
+            <th scope="col">coffee and paper</th>
+            <th scope="col">kit that lasts</th>
+            <th scope="col">together</th>
+          </tr>
+        </thead>
+        <tbody>
+          {priced.map((s) => (
+            <tr key={s.setup}>
+              <th scope="row">
+                <Penny stamp={s.setup} size={26} label={`${s.setup}, ${s.name}`} />
+              </th>
+              <td className="num">{fixed(s.used_up, 2)}</td>
+              <td className="num">{fixed(s.kit, 2)}</td>
+              <td className="num">{fixed(s.price, 2)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <KitLife years={value.kit_lasts_years} cups={value.cups_a_day} />
+      {value.unpriced.length > 0 && (
+        <p className="small">Without a price, so not in it: {value.unpriced.join(', ')}. Enter it in Kit.</p>
+      )}
+    </section>
+  );
+}
+
+/** The grind of each setup as it was sieved, beside what was tasted. */
+function Particles({ value }: { value: ValueAnswer }) {
+  if (!value.particles.length) return null;
+  const [from, to] = value.band;
+  const span = (x: number[] | null) => (x ? `${fixed(x[0], 1)} (${fixed(x[1], 1)} to ${fixed(x[2], 1)})` : '–');
+  return (
+    <section className="card" aria-labelledby="particles">
+      <h2 id="particles">Grind and taste</h2>
+      <table className={classes.table}>
+        <thead>
+          <tr>
+            <th scope="col">setup</th>
+            <th scope="col">median, µm</th>
+            <th scope="col">finer than {from} µm, %</th>
+            <th scope="col">
+              in {from} to {to} µm, %
+            </th>
+            <th scope="col">clarity</th>
+            <th scope="col">body</th>
+          </tr>
+        </thead>
+        <tbody>
+          {value.particles.map((p) => (
+            <tr key={p.setup}>
+              <th scope="row">
+                <Penny stamp={p.setup} size={26} label={`${p.setup}, ${p.name}`} />
+              </th>
+              <td className="num">{fixed(p.median_um, 0)}</td>
+              <td className="num">{span(p.fines_pct)}</td>
+              <td className="num">{span(p.in_band_pct)}</td>
+              <td className="num">{fixed(p.clarity, 1)}</td>
+              <td className="num">{fixed(p.body, 1)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="quiet small">
+        A sieve cannot see the shape of particles, and two grinds are few: it shows what went together here.
+      </p>
+    </section>
   );
 }
 
