@@ -10,7 +10,7 @@ import numpy as np
 from brasspenny.core.brewing.curve import read_curve as segment
 from brasspenny.core.brewing.scale_log import read_log
 from brasspenny.core.recipe.starters import STARTERS
-from brasspenny.core.simulator.brews import brew_of
+from brasspenny.core.simulator.brews import GroundTo, brew_of
 from brasspenny.core.simulator.fitting import Observed, fit
 from brasspenny.core.simulator.model import simulate, simulate_course
 
@@ -22,7 +22,7 @@ def took(what: str, work) -> None:
 
 
 def main() -> None:
-    usual = [brew_of(s.recipe, grind_um=700) for s in STARTERS]
+    usual = [brew_of(s.recipe, grind=GroundTo(700)) for s in STARTERS]
     simulate(usual)  # first-call costs are paid once
     rng = np.random.default_rng(1)
     many = [replace(usual[i % len(usual)], grind_um=float(rng.uniform(450, 1100)), dose_g=float(rng.uniform(12, 30))) for i in range(1000)]

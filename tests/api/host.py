@@ -6,6 +6,9 @@ import uuid
 from dataclasses import dataclass, field
 from itertools import count
 
+from brasspenny.core.grinding.sieve import Weibull
+from brasspenny.devices.sieves import shake
+
 NEW_KIT = ["coffee", "grinder", "filter", "brewer", "water"]
 """Whatever a setup names is added to the kit, as a host would say it is."""
 WATER = {"A": 290, "B": 290, "C": 290}
@@ -45,6 +48,19 @@ class Host:
         """A recipe written as text, saved."""
         document = self.call("POST", "/recipe-check", {"document": self.call("POST", "/calc/recipe-parse", {"text": text})["document"]})["cumulative"]
         return self.call("POST", "/recipes", {"name": name, "document": document})
+
+    def sieved(self, dial_id: str, setting: float, d50_um: float = 650.0, *, samples: int = 2, **more) -> list[str]:
+        """Samples of one grind, from the stand-in sieves' own arithmetic: the same heaps each time, so that medians asked for alike are alike."""
+        um = (300.0, 500.0, 800.0, 1100.0)
+        grind = Weibull(d50_um / Weibull(1.0, 2.3, 0.0).median_um, 2.3, 0.0)
+        heaps = shake(grind, um, 25.0, seed=5)
+        body = {"dial_id": dial_id, "setting": setting, "mass_in_g": 25, "fractions": [{"aperture_um": f.aperture_um, "mass_g": f.mass_g} for f in heaps]}
+        return [self.call("POST", "/sieve-samples", body | more)["id"] for _ in range(samples)]
+
+    def sieve_match(self, a_id: str, a_setting: float, b_id: str, b_setting: float, d50_um: float = 650.0) -> str:
+        """A matched setting with samples behind it."""
+        first, second = self.sieved(a_id, a_setting, d50_um), self.sieved(b_id, b_setting, d50_um)
+        return self.call("POST", "/sieve-matches", {"first_id": first[0], "second_id": second[0]})["id"]
 
     def copy(self, setup, **variables):
         return self.call("POST", f"/trials/{self._trial_of(setup)}/setups", {"copy_of": setup["id"], "variables": variables, "new_kit": NEW_KIT})

@@ -18,7 +18,7 @@ def mills(host):
     return burrs, mill
 
 
-def match(host, a, x, b, y, kind="sieve_median", **how):
+def match(host, a, x, b, y, kind="brew_time", **how):
     return host.call("POST", "/matched-settings", {"a_id": a["id"], "a_setting": x, "b_id": b["id"], "b_setting": y, "match": kind}, **how)
 
 
@@ -115,7 +115,7 @@ def test_a_brewer_learns_what_its_grounds_keep_and_foretells_with_it(host):
 
 def test_a_setting_is_translated_both_ways_with_its_evidence(host, mills):
     burrs, mill = mills
-    match(host, burrs, 5, mill, 17)
+    host.sieve_match(burrs["id"], 5, mill["id"], 17)
     said = match(host, burrs, 7, mill, 25, "brew_time")
     assert {s["name"] for s in said["scales"]} == {"Capstan", "Windlass · ridged"}
     got = host.call("POST", "/translate", {"from_id": burrs["id"], "to_id": mill["id"], "setting": 6.5})

@@ -23,8 +23,8 @@ def lay_out(host, trial, kind, rev=0, status=None, **factors):
 @pytest.fixture
 def mills(host):
     ids = [host.call("POST", "/kit", {"kind": "grinder", "name": n, "grinder": {"scale": "clicks"}})["id"] for n in ("Windlass", "Capstan")]
-    for x, y in ((5, 17), (7, 25)):
-        host.call("POST", "/matched-settings", {"a_id": ids[0], "a_setting": x, "b_id": ids[1], "b_setting": y, "match": "sieve_median"})
+    for x, y, d50_um in ((5, 17, 600.0), (7, 25, 740.0)):
+        host.sieve_match(ids[0], x, ids[1], y, d50_um)
 
 
 @pytest.fixture

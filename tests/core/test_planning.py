@@ -12,6 +12,7 @@ from brasspenny.core.brewing.dial_in import DialInBrew, Matched, check_rule, dia
 from brasspenny.core.errors import PennyError
 from brasspenny.core.planning.budget import Amounts, BrewCost, budget
 from brasspenny.core.planning.designs import LevelledFactor, design, run_order
+from brasspenny.core.planning.minutes import SIEVE_SAMPLE_MIN
 from brasspenny.core.recipe.document import from_document, to_document
 from brasspenny.core.recipe.fitting import fitted, plain_pour
 from brasspenny.core.recipe.model import Recipe, Step, sums
@@ -92,7 +93,7 @@ def test_a_budget_adds_up_by_hand():
     need = b.coffees[0]
     assert (need.brews_g, need.dial_in_g, need.purge_g, need.sieve_g, need.total_g) == (108, 18, 7, 10, 143)
     assert need.short_g == 13 and b.coffees[1].short_g is None and b.filters == {"White weave": 7}
-    assert b.water_g == 7 * (290 + 100) + 7 * 290 and b.minutes == 14 * CUP.minutes
+    assert b.water_g == 7 * (290 + 100) + 7 * 290 and b.minutes == 14 * CUP.minutes + 2 * SIEVE_SAMPLE_MIN
     assert any("13 g short" in w for w in b.warnings)
 
 

@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 from brasspenny.core.errors import NotEnoughKnowns, OutOfDomain
 from brasspenny.core.recipe.model import Recipe, Step
 from brasspenny.core.recipe.starters import STARTERS
-from brasspenny.core.simulator.brews import brew_of
+from brasspenny.core.simulator.brews import GroundTo, brew_of
 from brasspenny.core.simulator.fitting import Observed, fit
 from brasspenny.core.simulator.model import USUAL, BrewIn, Parameters, PourIn, simulate, simulate_course
 
-FLAT = brew_of(next(s for s in STARTERS if s.code == "flat_bed_centre").recipe, grind_um=700)
+FLAT = brew_of(next(s for s in STARTERS if s.code == "flat_bed_centre").recipe, grind=GroundTo(700))
 
 pours = st.lists(st.tuples(st.floats(0, 200), st.floats(1, 60), st.floats(5, 200), st.floats(60, 100)), min_size=1, max_size=5).map(
     lambda rows: tuple(PourIn(s, s + d, g, c) for s, d, g, c in rows)
@@ -65,7 +65,7 @@ def grows(values):
 
 @pytest.mark.parametrize("starter", ["cone_pulses", "flat_bed_centre", "single_slow_bypass", "steep_then_drip"])
 def test_every_knob_turns_the_right_way(starter):
-    brew = brew_of(next(s for s in STARTERS if s.code == starter).recipe, grind_um=700)
+    brew = brew_of(next(s for s in STARTERS if s.code == starter).recipe, grind=GroundTo(700))
     coarser = ladder("grind_um", (400, 550, 700, 900, 1200), brew)
     assert grows([-o.ey_in_cup_pct for o in coarser]) and grows([-o.total_s for o in coarser])  # coarser: faster, less drawn out
     warmer = simulate([hotter(brew, t) for t in (-10, -5, 0, 4)])
@@ -81,7 +81,7 @@ def test_every_knob_turns_the_right_way(starter):
 
 
 def test_a_wider_grind_gives_up_its_fines_sooner_and_keeps_more_in_its_boulders():
-    press = replace(brew_of(next(s for s in STARTERS if s.code == "press_pot_skimmed").recipe, grind_um=900), grind_log_sd=0.0)
+    press = replace(brew_of(next(s for s in STARTERS if s.code == "press_pot_skimmed").recipe, grind=GroundTo(900)), grind_log_sd=0.0)
     narrow, wide = press, replace(press, grind_log_sd=0.8)
     early = [o.ey_full_liquor_pct for o in simulate([replace(b, ends_s=60) for b in (narrow, wide)])]
     late = [o.ey_full_liquor_pct for o in simulate([replace(b, ends_s=900) for b in (narrow, wide)])]
@@ -89,10 +89,10 @@ def test_a_wider_grind_gives_up_its_fines_sooner_and_keeps_more_in_its_boulders(
 
 
 def test_steeping_longer_draws_out_more_and_nothing_drips_from_a_closed_brewer():
-    press = brew_of(next(s for s in STARTERS if s.code == "press_pot_skimmed").recipe, grind_um=900)
+    press = brew_of(next(s for s in STARTERS if s.code == "press_pot_skimmed").recipe, grind=GroundTo(900))
     steeped = ladder("ends_s", (120, 240, 480, 900), press)
     assert grows([o.ey_full_liquor_pct for o in steeped]) and {o.first_drip_s for o in steeped} == {None}
-    valved = brew_of(next(s for s in STARTERS if s.code == "steep_then_drip").recipe, grind_um=700)
+    valved = brew_of(next(s for s in STARTERS if s.code == "steep_then_drip").recipe, grind=GroundTo(700))
     (out,) = simulate([valved])
     assert out.first_drip_s > valved.closed_until_s
 
@@ -100,7 +100,7 @@ def test_steeping_longer_draws_out_more_and_nothing_drips_from_a_closed_brewer()
 def test_starters_land_where_brews_do():
     microns = {"press_pot_skimmed": 950, "piston_upright": 550, "piston_inverted": 450}
     for s in STARTERS:
-        (out,) = simulate([brew_of(s.recipe, grind_um=microns.get(s.code, 700), filter_factor=0.25 if s.code == "paperless_mesh" else 1)])
+        (out,) = simulate([brew_of(s.recipe, grind=GroundTo(microns.get(s.code, 700)), filter_factor=0.25 if s.code == "paperless_mesh" else 1)])
         assert 1.6 < out.retained_water_ratio < 2.7, s.code
         if s.code != "piston_inverted":  # a concentrate
             assert 17 < out.ey_in_cup_pct < 23 and 1.1 < out.tds_pct < 1.7, s.code
@@ -141,8 +141,8 @@ def test_times_alone_move_the_beds_resistance(bed_s):
 
 def test_what_cannot_be_brewed_is_refused():
     with pytest.raises(NotEnoughKnowns):
-        brew_of(Recipe(steps=(Step("pour", to_g=200),)), grind_um=700)
+        brew_of(Recipe(steps=(Step("pour", to_g=200),)), grind=GroundTo(700))
     with pytest.raises(NotEnoughKnowns):
-        brew_of(Recipe(dose_g=18, steps=(Step("wait"),)), grind_um=700)
+        brew_of(Recipe(dose_g=18, steps=(Step("wait"),)), grind=GroundTo(700))
     with pytest.raises(OutOfDomain):
         simulate([replace(FLAT, grind_um=5)])

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
+from dataclasses import asdict
 from datetime import UTC, datetime
 from typing import Any
 
@@ -18,6 +19,7 @@ from ..core.recipe.document import to_document
 from ..core.recipe.model import Recipe, sums
 from ..core.trial.setups import recipe_of
 from ..devices import wire
+from ..grinding.known import KnownGrinds
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store.models import Bench, LiveBrew, Setup, SetupRevision, Trial
@@ -80,17 +82,19 @@ def prepare_loose(sent: s.LooseLiveBrewBody, act: Act) -> s.LiveBrewAnswer:
 
 
 def _prepare(setup: Setup, sent: s.LiveBrewOf, act: Act) -> s.LiveBrewAnswer:
-    simulated = sent.instrument == "simulated"
+    simulated, revision = sent.instrument == "simulated", SetupRevision.get_by_id(setup.revision_id)
+    ground = KnownGrinds().ground_to(revision) if simulated else None
     live = LiveBrew(
         id=act.new_id(),
         trial=setup.trial_id,
         setup=setup.id,
-        document=to_document(recipe_of(SetupRevision.get_by_id(setup.revision_id))),
+        document=to_document(recipe_of(revision)),
         instrument=sent.instrument,
         begins_after_s=sent.begins_after_s if simulated else None,
         speed=sent.speed if simulated else 1,
         mistake=sent.mistake if simulated else "",
         seed=act.rng.randrange(1_000_000),
+        grind=asdict(ground) if ground else None,
         marks=[],
         created_at=act.now,
         created_by=act.who,

@@ -17,6 +17,7 @@ from ..core.brewing.scale_log import ScaleLog
 from ..core.errors import PennyError
 from ..core.recipe.document import from_document
 from ..core.recipe.model import Recipe, ending_of
+from ..core.simulator.brews import USUAL_GRIND, GroundTo
 from ..devices.bench import SimulatedInstruments, instruments_of
 from ..devices.scale import PlannedPour, SimulatedScale
 from ..store.models import LiveBrew, LiveReading
@@ -59,17 +60,19 @@ def _pours(recipe: Recipe) -> list[PlannedPour]:
 
 
 @lru_cache(maxsize=64)
-def _instruments(document: str, seed: int, mistake: str) -> SimulatedInstruments | None:
+def _instruments(document: str, seed: int, mistake: str, grind: GroundTo) -> SimulatedInstruments | None:
     recipe = from_document(json.loads(document))
     try:
-        return instruments_of(recipe, _pours(recipe), seed=seed, mistake=mistake)
+        return instruments_of(recipe, _pours(recipe), seed=seed, mistake=mistake, grind=grind)
     except PennyError:
         return None
 
 
 def simulated_of(live: LiveBrew) -> SimulatedInstruments | None:
     """Every instrument of a simulated brew; None for a real one, and for a recipe the simulator cannot brew."""
-    return _instruments(json.dumps(live.document, sort_keys=True), live.seed, live.mistake) if live.instrument == "simulated" else None
+    if live.instrument != "simulated":
+        return None
+    return _instruments(json.dumps(live.document, sort_keys=True), live.seed, live.mistake, GroundTo(**live.grind) if live.grind else USUAL_GRIND)
 
 
 def scale_of(live: LiveBrew) -> SimulatedScale | None:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from ..core import figures
 from ..core.brewing.adviser import Advice
 from ..core.grinding.dials import dial_id
+from ..grinding.known import KnownGrinds
 from ..store.frozen import load_dials
 from ..store.models import SetupRevision
 
@@ -22,6 +24,16 @@ def turned_to(revision: SetupRevision, change: Advice) -> str:
 
 
 def on_dial(revision: SetupRevision, change: Advice) -> str:
-    """ "4.5 → 4.7 on the Windlass mill", or nothing."""
+    """ "4.5 → 4.7 on the Windlass mill, about 14 µm coarser", the size where samples tell it; or nothing."""
     to = turned_to(revision, change)
-    return f"{revision.grind_setting} → {to} on the {revision.grinder}" if to else ""
+    return f"{revision.grind_setting} → {to} on the {revision.grinder}{_in_microns(revision, to)}" if to else ""
+
+
+def _in_microns(revision: SetupRevision, to: str) -> str:
+    grinds, dial = KnownGrinds(), dial_id(revision.kit)
+    line = grinds.line(dial) if dial else None
+    ends = [grinds.dials.read(dial, text) for text in (revision.grind_setting, to)] if line else [None]
+    if line is None or None in ends:
+        return ""
+    moved = line.at(ends[1]) - line.at(ends[0])
+    return f", about {figures.um(abs(moved))} µm {'coarser' if moved > 0 else 'finer'}"

@@ -11,7 +11,7 @@ from ..core.extraction.dilution import Server, match_strengths
 from ..core.extraction.measure import Brew
 from ..core.extraction.uncertainty import Instrument
 from ..core.kit.heat import boiling_point_c
-from ..core.simulator.brews import FILTER_FACTORS, brew_of
+from ..core.simulator.brews import FILTER_FACTORS, GroundTo, brew_of
 from ..core.simulator.model import USUAL, simulate_course
 from ..recipes import documents
 from . import brew_schemas as s
@@ -88,7 +88,7 @@ def cut_into_pours(asked: s.PourSegmentsBody) -> s.PourSegmentsAnswer:
 
 
 def simulate(asked: s.SimulateBody) -> s.SimulateAnswer:
-    brew = brew_of(documents.core_recipe(asked.recipe), grind_um=asked.grind_um, grind_log_sd=asked.grind_log_sd, filter_factor=FILTER_FACTORS[asked.filter])
+    brew = brew_of(documents.core_recipe(asked.recipe), grind=GroundTo(asked.grind_um, asked.grind_log_sd), filter_factor=FILTER_FACTORS[asked.filter])
     parameters = replace(USUAL, soluble=asked.soluble, bed_s=asked.bed_s, held_g_g=asked.held_g_g, room_c=asked.room_c)
     outcome, course = simulate_course(brew, parameters)
     shown = s.CourseAnswer(**{name: [round(float(x), 3) for x in values] for name, values in vars(course).items()}) if asked.course else None

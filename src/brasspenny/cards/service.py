@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from ..core import figures
 from ..core.extraction.yields import SCHOOL_LABELS
@@ -16,6 +16,7 @@ from ..core.kit import learnt
 from ..core.trial.measured import measure_run
 from ..grinding import flows
 from ..grinding import service as grinding
+from ..grinding.known import as_sample, lines_of, live_samples
 from ..grinding.schemas import BandQuery
 from ..kit import service as kit
 from ..kit.worked import MOST_BREWS, brewer_school
@@ -60,9 +61,9 @@ def _line(label: str, said: str, note: str = "") -> s.CardLine:
     return s.CardLine(label=label, said=said, note=note)
 
 
-def _between(f: Figure, places: int, unit: str) -> str:
+def _between(f: Figure, told: Callable[[float], str], unit: str) -> str:
     low, high = f.interval
-    return f"{f.value:.{places}f} {unit} ({max(0.0, low):.{places}f} to {high:.{places}f})"
+    return f"{told(f.value)} {unit} ({told(max(0.0, low))} to {told(high)})"
 
 
 # --- grinders --------------------------------------------------------------------------------------------------------------------
@@ -70,11 +71,11 @@ def _between(f: Figure, places: int, unit: str) -> str:
 
 def _grinder(item: KitItem, dials: Dials) -> tuple[list[s.CardLine], dict]:
     parts = {p.id: dials.names[p.id] for p in dials.parts if p.facts.get("grinder_id") == item.id}
-    samples = [grinding.as_sample(r) for r in grinding.live_samples()]
+    samples = [as_sample(r) for r in live_samples()]
     band = grinding.band_of(BandQuery(), samples)
     groups = taken_together(samples, band)
     mine = [g for g in groups if g.grind.dial_id == item.id]
-    line = grinding.lines_of(groups, dials).get(item.id)
+    line = lines_of(groups, dials).get(item.id)
     ground = load_ground([item.id]).get(item.id)
     lines = [*_sieved(mine, groups, item.id, dials, line, band), *_ground(item, ground), *_price(item)]
     if parts:
@@ -91,10 +92,14 @@ def _sieved(mine: list[Sampled], groups: list[Sampled], dial_id: str, dials: Dia
     fines = [g.figure("fines") for g in mine if g.holds_band and g.figure("fines")]
     span = sorted(100 * f.value for f in fines)
     yield _line(
-        "Fines", f"{span[0]:.1f} to {span[-1]:.1f} %" if span else "", f"finer than {band[0]:g} µm, over the settings sampled" if span else "take sieve samples"
+        "Fines",
+        f"{figures.grind_share(span[0])} to {figures.grind_share(span[-1])} %" if span else "",
+        f"finer than {band[0]:g} µm, over the settings sampled" if span else "take sieve samples",
     )
     step = line.per_step if line else None
-    yield _line("One step of the dial", _between(step, 0, "µm") if step else "", "sample a second setting" if not step else f"by {line.count} settings")
+    yield _line(
+        "One step of the dial", _between(step, figures.um, "µm") if step else "", "sample a second setting" if not step else f"by {line.count} settings"
+    )
 
 
 def _at_matched_median(mine: list[Sampled], groups: list[Sampled], dial_id: str, dials: Dials, band) -> Iterator[s.CardLine]:
@@ -115,10 +120,9 @@ def _at_matched_median(mine: list[Sampled], groups: list[Sampled], dial_id: str,
         seen.add(other)
         change = compare(there, here).changes.get("in_band")
         if change:
-            low, high = (f"{x:+.1f}".replace("-", "−") for x in change.points.interval)
-            said = f"{100 * here.pooled['in_band'].value:.1f} %, {change.points.value:+.1f} points ({low} to {high}) against {dials.names.get(other, '?')}".replace(
-                "-", "−"
-            )
+            low, high = (figures.signed(x, figures.grind_share) for x in change.points.interval)
+            more = figures.signed(change.points.value, figures.grind_share)
+            said = f"{figures.grind_share(100 * here.pooled['in_band'].value)} %, {more} points ({low} to {high}) against {dials.names.get(other, '?')}"
             yield _line("In band at a matched median", said, f"{band[0]:g} to {band[1]:g} µm, both at {figures.um(here.d50_um)} µm")
     if mine and not seen:
         yield _line("In band at a matched median", "", "match it to another grinder by samples")
@@ -126,14 +130,18 @@ def _at_matched_median(mine: list[Sampled], groups: list[Sampled], dial_id: str,
 
 def _ground(item: KitItem, ground: Ground | None) -> Iterator[s.CardLine]:
     note = f"{ground.doses} doses" if ground else "time and weigh a dose"
-    yield _line("Speed", _between(ground.rate_g_s, 2, "g/s") if ground and ground.rate_g_s else "", note if ground and ground.rate_g_s else "time a dose")
-    yield _line("Stays inside", _between(ground.stays_g, 1, "g") if ground and ground.stays_g else "", note)
+    yield _line(
+        "Speed",
+        _between(ground.rate_g_s, figures.grind_rate, "g/s") if ground and ground.rate_g_s else "",
+        note if ground and ground.rate_g_s else "time a dose",
+    )
+    yield _line("Stays inside", _between(ground.stays_g, figures.grams_fine, "g") if ground and ground.stays_g else "", note)
     purge = ground.purge_g if ground else None
     yield _line("Purge before another coffee", f"{figures.grams_fine(purge)} g" if purge is not None else "", note)
     rows = list(GrinderDose.select().where((GrinderDose.dial == item.id) & GrinderDose.deleted_at.is_null()))
     for name, label in (("chaff", "Chaff"), ("mess", "Mess")):
         known = [getattr(r, name) for r in rows if getattr(r, name) is not None]
-        yield _line(label, f"{sum(known) / len(known):.1f} of 5" if known else "", f"{len(known)} doses" if known else "say it with a dose")
+        yield _line(label, f"{figures.of_five(sum(known) / len(known))} of 5" if known else "", f"{len(known)} doses" if known else "say it with a dose")
 
 
 def _price(item: KitItem) -> Iterator[s.CardLine]:
@@ -192,9 +200,11 @@ def _filter(item: KitItem) -> Iterator[s.CardLine]:
     drawn = learnt.times_of(r.total_time_s - r.pour_end_s if r.total_time_s and r.pour_end_s is not None else None for r, _ in brews)
     yield _line("Drawdown", drawn.said() if drawn else "", f"{drawn.brews} brews, with the bed above it" if drawn else "log when the pour ended")
     held = [t.wet_g - t.dry_g for t in mine if t.wet_g is not None and t.dry_g is not None]
-    yield _line("Holds, wet", f"{sum(held) / len(held):.1f} g of water" if held else "", f"{len(held)} tests" if held else "weigh it dry and wet")
+    yield _line(
+        "Holds, wet", f"{figures.grams_fine(sum(held) / len(held))} g of water" if held else "", f"{len(held)} tests" if held else "weigh it dry and wet"
+    )
     grit = [t.sediment for t in mine if t.sediment is not None]
-    yield _line("Sediment", f"{sum(grit) / len(grit):.1f} of 5" if grit else "", f"{len(grit)} tests" if grit else "say it with a test")
+    yield _line("Sediment", f"{figures.of_five(sum(grit) / len(grit))} of 5" if grit else "", f"{len(grit)} tests" if grit else "say it with a test")
     each = item.facts.get("price_each")
     yield _line("Price", f"{figures.money(each)} each" if each is not None else "", "" if each is not None else "enter it in Kit")
 
@@ -215,7 +225,7 @@ def _held_back(item: KitItem, tests: list[flow.FlowTest]) -> Iterator[s.CardLine
             if r.filter_id == item.id:
                 seen = True
                 how = "pressed" if r.push == "force" else "under a head"
-                low, high = r.relative.interval
-                yield _line(f"Holds back, against {other.name}", f"{r.relative.value:.2f} × ({low:.2f} to {high:.2f})", f"{how}, {r.tests} times")
+                times, low, high = (figures.how_many_times(x) for x in (r.relative.value, *r.relative.interval))
+                yield _line(f"Holds back, against {other.name}", f"{times} × ({low} to {high})", f"{how}, {r.tests} times")
     if not seen:
         yield _line("Holds back", "", "test two filters alike, or log a press with its force")

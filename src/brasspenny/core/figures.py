@@ -39,19 +39,26 @@ agreement = _to(2, "Of tasters, of 1.")
 p_value = _to(3, "A chance under no difference.")
 p_low = _to(2, "The same where it proves nothing.")
 um = _to(0, "Sizes of particles, µm.")
+grind_share = _to(1, "Shares of a grind, %.")
+grind_rate = _to(2, "Grinding, g/s.")
+grind_rate_coarse = _to(1, "The same in a line of many figures.")
+seconds_fine = _to(1, "A time by the clock's tenths, s.")
+of_five = _to(1, "A mean of marks from 1 to 5.")
+how_many_times = _to(2, "One filter's resistance over another's.")
 milligrams = _to(0, "Caffeine, mg.")
 hardness = _to(0, "Minerals in water, mg/L.")
 count = _to(0, "How often, about.")
 per_cent = _to(0, "A number that is one already.")
 
 
-def signed_um(value: float) -> str:
-    """A difference of sizes, µm, with its sign.
+def signed(value: float, told: Callable[[float], str]) -> str:
+    """A difference with its sign, as fine as its kind.
 
-    >>> signed_um(-10.4), signed_um(0.2), signed_um(15)
-    ('−10', '0', '+15')
+    >>> signed(-10.4, um), signed(0.2, um), signed(15, um), signed(-0.04, points)
+    ('−10', '0', '+15', '0.0')
     """
-    return f"{round(value):+d}".replace("-", "−") if round(value) else "0"
+    text = told(value)
+    return text.replace("-", "−") if text.startswith("-") else f"+{text}" if float(text) else text
 
 
 def grams_as_said(value: float) -> str:

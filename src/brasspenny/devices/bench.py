@@ -11,11 +11,10 @@ from dataclasses import dataclass, replace
 
 from ..core.recipe.model import Recipe, ending_of, timeline
 from ..core.recipe.readings import stands
-from ..core.simulator.brews import USUAL_WATER_C, brew_of
+from ..core.simulator.brews import USUAL_GRIND, USUAL_WATER_C, GroundTo, brew_of
 from ..core.simulator.model import Course, Outcome, PourIn, simulate_course
 from .scale import Mistake, PlannedPour, SimulatedScale, Transfer
 
-USUAL_GRIND_UM = 700.0
 STEADY_KG = 12.0
 LOOKS_S, TAKEN_OFF_S = 1.0, 4.0
 """How long after the last drip, and after a press, this hand takes the brewer off."""
@@ -76,10 +75,10 @@ def _transfer(recipe: Recipe, pours: Sequence[PlannedPour], seed: int) -> Transf
     return Transfer(move.start_s, poured + stands(recipe)[move.index].extra_g - STAYS_G)
 
 
-def instruments_of(recipe: Recipe, pours: Sequence[PlannedPour], *, seed: int, mistake: Mistake = "") -> SimulatedInstruments:
+def instruments_of(recipe: Recipe, pours: Sequence[PlannedPour], *, seed: int, mistake: Mistake = "", grind: GroundTo = USUAL_GRIND) -> SimulatedInstruments:
     """The instruments of a brew along this recipe by a hand that makes one mistake or none. pours: the plan's, onto the coffee."""
     scale = SimulatedScale(pours, seed, mistake=mistake, transfer=_transfer(recipe, pours, seed))
-    brew = brew_of(recipe, grind_um=USUAL_GRIND_UM)
+    brew = brew_of(recipe, grind=grind)
     poured = scale.as_poured()
     heat = [p.temperature_c for p in brew.pours] or [USUAL_WATER_C]
     real = tuple(PourIn(p.start_s, p.end_s, p.grams, heat[min(i, len(heat) - 1)]) for i, p in enumerate(poured))

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Sequence
 
 from ..act import Act
+from ..core import figures
 from ..core.errors import Inconsistent, PennyError
 from ..core.grinding.dials import Dials
-from ..core.grinding.samples import Grind, Line, Sample, Sampled, compare, grind_at, line_of, spread_of, taken_together, to_try, usual_band
+from ..core.grinding.samples import Line, Sample, Sampled, compare, spread_of, taken_together, to_try, usual_band
 from ..core.grinding.settings import GrinderScale
 from ..core.grinding.sieve import ONE_SCHOOL, Fraction, Weibull, apertures_of, sieve, what_to_mind
 from ..core.grinding.tables import WHOLE_G, read_table
@@ -22,17 +22,10 @@ from ..store.models import KitItem, MatchedSetting
 from ..store.writing import use_case
 from . import flows, shapes
 from . import schemas as s
+from .known import USUAL_BAND, KnownGrinds, as_sample, lines_of, live_samples
 
-NEWEST = 400
-USUAL_BAND = (300.0, 800.0)
-"""Until a stack says otherwise."""
 USUAL_MEDIAN_UM, USUAL_EVENNESS = 650.0, 2.2
 """Of the stand-in sieves, where no sample tells what this grinder does."""
-
-
-def live_samples(dial_id: str = "") -> list[SieveSample]:
-    rows = SieveSample.select().where(SieveSample.deleted_at.is_null() & ((SieveSample.dial == dial_id) if dial_id else True))
-    return list(rows.order_by(SieveSample.created_at.desc(), SieveSample.id).limit(NEWEST))[::-1]
 
 
 def open_sample(sample_id: str) -> SieveSample:
@@ -40,13 +33,6 @@ def open_sample(sample_id: str) -> SieveSample:
     if row is None:
         raise NotFound("sample")
     return row
-
-
-def as_sample(row: SieveSample) -> Sample:
-    fractions = tuple(Fraction(a, m) for a, m in row.fractions)
-    grind = Grind(row.dial_id, row.setting, row.coffee_id or "", apertures_of(fractions))
-    table = row.source == "table"
-    return Sample(row.id, grind, row.mass_in_g, fractions, row.scale_step_g, row.sampled_on.isoformat(), table, row.source == "simulated")
 
 
 def band_of(asked: s.BandQuery, samples: Sequence[Sample]) -> tuple[float, float]:
@@ -96,15 +82,6 @@ def _scale(dials: Dials, dial_id: str) -> GrinderScale:
     return dials.scales[dials.names[dial_id]]
 
 
-def lines_of(groups: Sequence[Sampled], dials: Dials) -> dict[str, Line]:
-    """Dial → its line, where one is known. Coffees and stacks together: the dial turns the same burrs."""
-    by_dial: dict[str, list[Sampled]] = defaultdict(list)
-    for g in groups:
-        if g.grind.dial_id in dials.sides:
-            by_dial[g.grind.dial_id].append(g)
-    return {dial_id: line for dial_id, mine in by_dial.items() if (line := line_of(mine, _scale(dials, dial_id)))}
-
-
 def _line(dial_id: str, line: Line, dials: Dials) -> s.LineShown:
     scale = _scale(dials, dial_id)
     low, high = line.settings
@@ -115,7 +92,7 @@ def _line(dial_id: str, line: Line, dials: Dials) -> s.LineShown:
         step=scale.grain,
         settings=[low, high],
         ends_um=[line.at(low), line.at(high)],
-        said=f"{dials.names[dial_id]}: one step of {scale.grain:.3g} is worth {step.value:.0f} µm ({step.interval[0]:.0f} to {step.interval[1]:.0f}).",
+        said=f"{dials.names[dial_id]}: one step of {scale.grain:.3g} is worth {figures.um(step.value)} µm ({figures.um(step.interval[0])} to {figures.um(step.interval[1])}).",
     )
 
 
@@ -389,7 +366,7 @@ def simulate(sent: s.ShakeBody, act: Act) -> s.ShakenAnswer:
     if sent.dial_id not in dials.sides:
         raise Unprocessable("dial_id", "That is not a grinder with its burrs.", "Choose a burr set, or a grinder that has none.")
     stack = _of_kind("stack_id", sent.stack_id, "sieve_stack")
-    known = grind_of(sent.dial_id, sent.setting, dials)
+    known = KnownGrinds(dials).at(sent.dial_id, sent.setting)
     found = known or Weibull(USUAL_MEDIAN_UM / Weibull(1.0, USUAL_EVENNESS, 0.0).median_um, USUAL_EVENNESS, 0.0)
     fractions = sieves.shake(found, stack.facts["apertures_um"], sent.mass_in_g, act.rng.randrange(2**31))
     return s.ShakenAnswer(
@@ -397,9 +374,3 @@ def simulate(sent: s.ShakeBody, act: Act) -> s.ShakenAnswer:
         fractions=[s.FractionIn(aperture_um=f.aperture_um, mass_g=f.mass_g) for f in fractions],
         rests_on="Simulated by this dial's own samples." if known else "Simulated: no sample tells what this dial does, so a usual grind was taken.",
     )
-
-
-def grind_of(dial_id: str, setting: float, dials: Dials) -> Weibull | None:
-    """The grind of a setting of this dial as its samples have it: the nearest distribution, moved to the median its line has there. None where nothing is known."""
-    samples = [as_sample(r) for r in live_samples(dial_id)]
-    return grind_at(taken_together(samples, USUAL_BAND), setting, _scale(dials, dial_id)) if samples else None

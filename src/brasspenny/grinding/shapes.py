@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..core import figures
 from ..core.grinding.samples import BY_CODE, MEASURES, Change, Comparison, Measure, Sampled, distribution_of, said_of
 from ..core.grinding.sieve import Figure, Percentile, Share, Sieved, Weibull, what_to_mind
 from . import schemas as s
@@ -98,20 +99,20 @@ def grind(g: Sampled, *, dial: str, written: str, coffee: str, stack: str, sampl
 
 
 def _change(c: Change) -> s.GrindChange:
-    m, places = c.measure, 0 if _unit(c.measure) == "µm" else 2 if c.measure.code == "span" else 1
+    m = c.measure
+    told = figures.um if _unit(m) == "µm" else figures.how_many_times if m.code == "span" else figures.grind_share
     unit = {"%": "points", "µm": "µm", "": ""}[_unit(m)]
-    low, high = c.points.interval
-    said = f"{c.points.value:+.{places}f} {unit}".strip()
+    said = f"{figures.signed(c.points.value, told)} {unit}".strip()
     if c.per_cent:
-        said += f", {c.per_cent.value:+.1f} %"
-    between = f"{low:+.{places}f} to {high:+.{places}f}".replace("-", "−")
+        said += f", {figures.signed(c.per_cent.value, figures.grind_share)} %"
+    between = " to ".join(figures.signed(end, told) for end in c.points.interval)
     return s.GrindChange(
         code=m.code,
         label=m.label,
         unit=unit,
         points=figure(c.points),
         per_cent=figure(c.per_cent) if c.per_cent else None,
-        said=said.replace("-", "−"),
+        said=said,
         between=between,
     )
 

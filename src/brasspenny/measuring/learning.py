@@ -5,11 +5,12 @@ from __future__ import annotations
 from ..brewing.runs import instrument
 from ..core.errors import PennyError
 from ..core.recipe.model import sums
-from ..core.simulator.brews import brew_of
+from ..core.simulator.brews import USUAL_GRIND, brew_of
 from ..core.simulator.fitting import LEARNT, Observed, fit
 from ..core.simulator.model import USUAL
 from ..core.trial.measured import measure_run, run_label
 from ..core.trial.setups import recipe_of
+from ..grinding.known import KnownGrinds
 from ..kit import service as kit
 from ..refusals import Conflict, Unprocessable
 from ..store import queries
@@ -19,8 +20,6 @@ from . import schemas as s
 MOST_BREWS = 40
 LONGEST_S = 3_600
 """A brew that steeps overnight is simulated second by second for minutes: it is left out."""
-USUAL_GRIND_UM = 700.0
-"""A setting is no particle size: brews are taken as a medium grind, and the bed's resistance carries what that leaves open."""
 WORDS = {
     "soluble": ("what could dissolve", "share of the dose"),
     "bed_s": ("resistance of the bed", "s"),
@@ -35,12 +34,13 @@ def learn(item_id: str) -> s.LearntAnswer:
         raise Unprocessable("id", "The simulator learns from a brewer's brews.", "Choose a brewer.")
     runs = [run for run in _runs_with(item_id) if not run.observed.get("simulated")]
     taken, own = queries.readings_of(run.id for run in runs), instrument()
+    grinds = KnownGrinds()
     labels, brews, seen = [], [], []
     for run in runs:
         m = measure_run(run, taken.get(run.id, []), own, run.setup_revision)
         observed = Observed(m.strength.tds_pct if m.strength else None, run.beverage_g, run.total_time_s)
         try:
-            brew = brew_of(recipe_of(run.setup_revision), grind_um=USUAL_GRIND_UM, dose_g=run.dose_g)
+            brew = brew_of(recipe_of(run.setup_revision), grind=grinds.ground_to(run.setup_revision) or USUAL_GRIND, dose_g=run.dose_g)
         except PennyError:
             continue
         if observed != Observed() and _lasts_s(run) <= LONGEST_S:

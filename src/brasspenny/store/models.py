@@ -394,7 +394,8 @@ class Event(Table):
 
 
 class LiveBrew(Editable):
-    """A brew while it is made: its plan, its clock and what was marked. Any process or device can go on with it. begins_after_s: from when it was prepared until the simulated
+    """A brew while it is made: its plan, its clock and what was marked. Any process or device can go on with it. grind: what a simulated one is ground to, by samples of its
+    dial: {median_um, log_sd}. begins_after_s: from when it was prepared until the simulated
     hand begins by itself; null: it waits for a key, or for what a real scale says."""
 
     trial = pw.ForeignKeyField(Trial, backref="live_brews", null=True)
@@ -407,6 +408,7 @@ class LiveBrew(Editable):
     begins_after_s = pw.DoubleField(null=True)
     started_at = UtcField(null=True)
     marks = JSONField()
+    grind = JSONField(null=True)
     finished_at = UtcField(null=True)
     run_id = pw.CharField(12, null=True)
     created_by = pw.CharField(12, null=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..core.grinding.dials import dial_id
 from ..core.grinding.samples import Sampled, taken_together
-from ..grinding.service import USUAL_BAND, as_sample, live_samples
+from ..grinding.known import USUAL_BAND, as_sample, live_samples
 from ..store.frozen import load_dials
 from . import worth_schemas as w
 from .attributes import attribute_of

@@ -74,13 +74,15 @@ def checked(dose: Dose) -> Dose:
     if dose.grinding_s is not None and not 0 < dose.grinding_s <= 3600:
         raise OutOfDomain("grinding_s", "no dose takes so long.", "Enter above 0 and up to 3600 s.", dose.grinding_s)
     if dose.rate_g_s is not None and dose.rate_g_s > MOST_RATE_G_S:
-        raise Inconsistent("grinding_s", f"{dose.rate_g_s:.0f} g/s is faster than any grinder.", "Check mass and time.", dose.grinding_s)
+        raise Inconsistent("grinding_s", f"{figures.rate(dose.rate_g_s)} g/s is faster than any grinder.", "Check mass and time.", dose.grinding_s)
     if dose.knocked_out_g is not None:
         stays = dose.stays_g
         if stays is None:
             raise Inconsistent("knocked_out_g", "what came out before is not known.", "Enter what came out first.", dose.knocked_out_g)
         if not 0 <= dose.knocked_out_g <= stays + 0.05 * dose.beans_in_g:
-            raise Inconsistent("knocked_out_g", f"only {stays:.1f} g stayed inside.", "Weigh again: without what came out before.", dose.knocked_out_g)
+            raise Inconsistent(
+                "knocked_out_g", f"only {figures.grams_fine(stays)} g stayed inside.", "Weigh again: without what came out before.", dose.knocked_out_g
+            )
     if (dose.next_in_g is None) != (dose.next_out_g is None):
         raise Inconsistent("next_out_g", "the next dose needs both masses.", "Enter what went in and what came out, or neither.", None)
     if dose.next_in_g is not None and not 0 <= dose.next_out_g <= 1.2 * dose.next_in_g + (dose.stays_g or 0.0):
@@ -155,7 +157,7 @@ def said_of(ground: Ground) -> str:
     """
     out = []
     if ground.rate_g_s:
-        out.append(f"{ground.rate_g_s.value:.1f} g/s")
+        out.append(f"{figures.grind_rate_coarse(ground.rate_g_s.value)} g/s")
     if ground.stays_g:
         knocked = ground.remains_g and abs(ground.remains_g.value - ground.stays_g.value) >= 0.05
         out.append(

@@ -264,7 +264,7 @@ def _change(a: Pooled, b: Pooled) -> Change:
 def _said(a: Sampled, b: Sampled, matched: bool | None, median: Change | None) -> str:
     if matched is None:
         return "Whether the two are matched cannot be told: a median is only bounded. Three sieves or more locate it."
-    low, high = (figures.signed_um(end) for end in median.points.interval)
+    low, high = (figures.signed(end, figures.um) for end in median.points.interval)
     off = f"{figures.um(abs(median.points.value))} µm ({low} to {high})"
     if matched:
         return f"Matched: the medians agree within their interval, {off} apart."
@@ -346,7 +346,7 @@ def to_try(target: Sampled, groups: Sequence[Sampled], dial: GrinderScale) -> To
             return None
         return ToTry(
             setting,
-            f"By the line of {line.count} settings, one step is {line.per_step.value:.0f} µm: {dial.write(setting)} should read {line.at(setting):.0f} µm.",
+            f"By the line of {line.count} settings, one step is {figures.um(line.per_step.value)} µm: {dial.write(setting)} should read {figures.um(line.at(setting))} µm.",
         )
     towards = "coarser" if target.d50_um > nearest.d50_um else "finer"
     setting = dial.turned(nearest.grind.setting, towards, USUAL_MOVE_STEPS)

@@ -57,8 +57,8 @@ def bought(dearer: str, cheaper: str, times: float, points: float, interval: tup
     low, high = interval
     time = ""
     if saved_s is not None and abs(saved_s) >= 1:
-        time = f", {abs(saved_s):.0f} s a dose {'saved' if saved_s > 0 else 'lost'}"
-    signed = [f"{x:+.1f}".replace("-", "−") for x in (points, low, high)]
+        time = f", {figures.seconds(abs(saved_s))} s a dose {'saved' if saved_s > 0 else 'lost'}"
+    signed = [figures.signed(x, figures.points) for x in (points, low, high)]
     shown = " It is not shown to be liked more." if low <= 0 else ""
     return f"At {times:.2g} times the price, {dearer} buys {signed[0]} points over {cheaper} ({signed[1]} to {signed[2]}){time}.{shown}"
 

@@ -37,7 +37,9 @@ class Times:
         ('2:41 (2:35 to 2:50)', '20.1 s (19.8 to 20.4)')
         """
         if self.high_s < SHORT_S:
-            return f"{self.median_s:.1f} s" + (f" ({self.low_s:.1f} to {self.high_s:.1f})" if self.brews > 1 else "")
+            return f"{figures.seconds_fine(self.median_s)} s" + (
+                f" ({figures.seconds_fine(self.low_s)} to {figures.seconds_fine(self.high_s)})" if self.brews > 1 else ""
+            )
         return write_duration(self.median_s) + (f" ({write_duration(self.low_s)} to {write_duration(self.high_s)})" if self.brews > 1 else "")
 
 

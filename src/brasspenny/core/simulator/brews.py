@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from ..errors import NotEnoughKnowns
 from ..recipe.model import BLOOM_POUR_G_S, ON_COFFEE, Recipe, Timed, sums, timeline
@@ -15,8 +16,20 @@ FILTER_FACTORS: dict[str, float] = {"paper": 1.0, "thick paper": 1.8, "cloth": 1
 USUAL_WATER_C = 93.0
 
 
-def brew_of(recipe: Recipe, *, grind_um: float, filter_factor: float = 1.0, dose_g: float | None = None, grind_log_sd: float = USUAL_LOG_SD) -> BrewIn:
-    """The recipe as the model brews it. grind_um: median of the grind, grind_log_sd: its spread; filter_factor: times the usual paper's resistance.
+@dataclass(frozen=True)
+class GroundTo:
+    """A grind as the model takes it: median by mass, µm, and spread of ln(size)."""
+
+    median_um: float
+    log_sd: float = USUAL_LOG_SD
+
+
+USUAL_GRIND = GroundTo(700.0)
+"""A setting is no particle size: without samples of its dial a brew is taken as a medium grind."""
+
+
+def brew_of(recipe: Recipe, *, grind: GroundTo = USUAL_GRIND, filter_factor: float = 1.0, dose_g: float | None = None) -> BrewIn:
+    """The recipe as the model brews it. filter_factor: times the usual paper's resistance.
 
     Cones and beds drain from the first pour; presses are closed and decanted at their end; valved brewers open after their last
     wait (or transfer). Raises NotEnoughKnowns without a dose or water.
@@ -32,8 +45,8 @@ def brew_of(recipe: Recipe, *, grind_um: float, filter_factor: float = 1.0, dose
     lift = next((t.start_s for t in timed if t.step.kind == "remove_brewer"), None)
     return BrewIn(
         dose_g=dose,
-        grind_um=grind_um,
-        grind_log_sd=grind_log_sd,
+        grind_um=grind.median_um,
+        grind_log_sd=grind.log_sd,
         pours=tuple(_pour(t, recipe) for t in timed if t.step.kind in ON_COFFEE and t.water_g > 0),
         closed_until_s=_opens_at(recipe, timed) if recipe.brewer_type in VALVED else 0.0,
         lift_s=None if steeped else lift,

@@ -7,6 +7,7 @@ MASS, SECONDS = "DECIMAL(9,3)", "DECIMAL(7,1)"
 
 COLUMNS = (
     ("matched_setting", "rests_on JSON NULL"),
+    ("live_brew", "grind JSON NULL"),
     ("plan", f"sieve_sample_g {MASS} NOT NULL DEFAULT 10"),
     ("bench", "kit_lasts_years DECIMAL(4,2) NOT NULL DEFAULT 5"),
     ("bench", "cups_a_day DECIMAL(4,2) NOT NULL DEFAULT 2"),

@@ -21,9 +21,9 @@ export function Worth({ trialId, judged }: { trialId: string; judged: Judged }) 
             <Cost value={v} measure="price" />
             <Cost value={v} measure="minutes" />
             {v.factorial && <Factors factorial={v.factorial} />}
+            <Prices value={v} />
+            <Particles value={v} />
           </div>
-          <Prices value={v} />
-          <Particles value={v} />
           <p className="quiet small">
             Minutes are grinding, brewing and clearing away.{' '}
             {judged.verdict.kind === 'tie'
@@ -41,7 +41,7 @@ function Prices({ value }: { value: ValueAnswer }) {
   const priced = value.setups.filter((s) => s.price !== null || s.kit > 0);
   if (!priced.length) return null;
   return (
-    <section className="card" aria-labelledby="prices">
+    <section className={`card ${classes.whole}`} aria-labelledby="prices">
       <h2 id="prices">What a cup costs</h2>
       <table className={classes.table}>
         <thead>
@@ -79,7 +79,7 @@ function Particles({ value }: { value: ValueAnswer }) {
   const [from, to] = value.band;
   const span = (x: number[] | null) => (x ? `${fixed(x[0], 1)} (${fixed(x[1], 1)} to ${fixed(x[2], 1)})` : '–');
   return (
-    <section className="card" aria-labelledby="particles">
+    <section className={`card ${classes.whole}`} aria-labelledby="particles">
       <h2 id="particles">Grind and taste</h2>
       <table className={classes.table}>
         <thead>

@@ -1,0 +1,78 @@
+"""What samples say of any setting of a grinder: read once, asked as often as a page needs."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from functools import cached_property
+
+from ..core.grinding.dials import Dials, dial_id
+from ..core.grinding.samples import Grind, Line, Sample, Sampled, grind_at, line_of, taken_together
+from ..core.grinding.settings import GrinderScale
+from ..core.grinding.sieve import Fraction, Weibull, apertures_of
+from ..core.simulator.brews import GroundTo
+from ..store.frozen import load_dials
+from ..store.grinding import SieveSample
+from ..store.models import SetupRevision
+
+NEWEST = 400
+USUAL_BAND = (300.0, 800.0)
+"""Until a stack says otherwise."""
+
+
+def live_samples(dial_id: str = "") -> list[SieveSample]:
+    rows = SieveSample.select().where(SieveSample.deleted_at.is_null() & ((SieveSample.dial == dial_id) if dial_id else True))
+    return list(rows.order_by(SieveSample.created_at.desc(), SieveSample.id).limit(NEWEST))[::-1]
+
+
+def as_sample(row: SieveSample) -> Sample:
+    fractions = tuple(Fraction(a, m) for a, m in row.fractions)
+    grind = Grind(row.dial_id, row.setting, row.coffee_id or "", apertures_of(fractions))
+    table = row.source == "table"
+    return Sample(row.id, grind, row.mass_in_g, fractions, row.scale_step_g, row.sampled_on.isoformat(), table, row.source == "simulated")
+
+
+def lines_of(groups: Sequence[Sampled], dials: Dials) -> dict[str, Line]:
+    """Dial → its line, where one is known. Coffees and stacks together: the dial turns the same burrs."""
+    by_dial: dict[str, list[Sampled]] = defaultdict(list)
+    for g in groups:
+        if g.grind.dial_id in dials.sides:
+            by_dial[g.grind.dial_id].append(g)
+    return {dial_id: line for dial_id, mine in by_dial.items() if (line := line_of(mine, scale_of(dials, dial_id)))}
+
+
+def scale_of(dials: Dials, dial_id: str) -> GrinderScale:
+    return dials.scales[dials.names[dial_id]]
+
+
+class KnownGrinds:
+    """Every sample there is, as it answers for a setting. Nothing is read until it is asked."""
+
+    def __init__(self, dials: Dials | None = None) -> None:
+        self._dials = dials
+
+    @cached_property
+    def dials(self) -> Dials:
+        return self._dials or load_dials()
+
+    @cached_property
+    def _groups(self) -> dict[str, list[Sampled]]:
+        out: dict[str, list[Sampled]] = defaultdict(list)
+        for g in taken_together([as_sample(r) for r in live_samples()], USUAL_BAND):
+            out[g.grind.dial_id].append(g)
+        return out
+
+    def at(self, dial: str, setting: float) -> Weibull | None:
+        """The distribution at a setting: the nearest sampled, moved to the median its line has there. None where nothing is known."""
+        mine = self._groups.get(dial)
+        return grind_at(mine, setting, scale_of(self.dials, dial)) if mine and dial in self.dials.sides else None
+
+    def line(self, dial: str) -> Line | None:
+        return lines_of(self._groups.get(dial, []), self.dials).get(dial)
+
+    def ground_to(self, revision: SetupRevision) -> GroundTo | None:
+        """What a setup's coffee is ground to, by samples of its dial."""
+        dial = dial_id(revision.kit)
+        setting = self.dials.read(dial, revision.grind_setting) if dial and dial in self._groups else None
+        found = self.at(dial, setting) if dial and setting is not None else None
+        return GroundTo(found.median_um, found.log_sd) if found else None
