@@ -38,7 +38,8 @@ def bench(tmp_path_factory):
     """The address of a demo bench started as a person would start it, in a copy of the one folder that was laid out."""
     assert (PROJECT / "web/dist/index.html").exists(), "the interface is not built: run the tests through ./penny test"
     data = tmp_path_factory.mktemp("penny") / "data"
-    shutil.copytree(laid_out(tmp_path_factory.getbasetemp().parent), data)
+    own = tmp_path_factory.getbasetemp()  # of a worker it lies in the run's; a run alone must not find what an older one laid out
+    shutil.copytree(laid_out(own.parent if "PYTEST_XDIST_WORKER" in os.environ else own), data)
     with demo(data) as base:
         yield base
 

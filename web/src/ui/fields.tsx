@@ -12,10 +12,17 @@ export function useTyped<K extends string>(initial: Record<K, string>, draft = '
   const [refused, setRefused] = useState<Refused | null>(null);
   const set = (name: K, text: string) => {
     setTexts((now) => ({ ...now, [name]: text }));
-    setRefused((now) => (now?.at(name) ? null : now));
+    setRefused((now) => {
+      if (!now?.at(name)) return now;
+      answered.add(now);
+      return null;
+    });
   };
   return { texts, set, reset: setTexts, refused, setRefused, forget };
 }
+
+/** Refusals somebody has begun to mend: they were seen, whatever still stands on the page. */
+const answered = new WeakSet<Refused>();
 
 /** For useSend's onTrouble: a refusal of what was typed goes to its fields, anything else is told as usual. */
 export const shownAtField = (setRefused: (refused: Refused) => void) => (error: unknown) => {
@@ -36,6 +43,7 @@ function whenDrawn(then: () => void) {
 
 /** A refusal of a field the form does not have is said all the same: whatever is not on the page by now is told. */
 function tellWhatIsNotShown(refused: Refused) {
+  if (answered.has(refused)) return;
   // biome-ignore lint/performance/useDomNodeTextContent: only what can be seen counts
   const page = inOneLine(document.body.innerText);
   const unseen = notShown(refused.sentences(), page);

@@ -11,7 +11,7 @@ import { fixed, plural } from '../../ui/numbers';
 import { Doses } from './Doses';
 import { Filters } from './Filters';
 import classes from './Grind.module.css';
-import { figureOf, twoOf } from './pick';
+import { figureOf, picked, twoOf } from './pick';
 import { type Band, type Grind, type GrindRoom, roomQuery } from './queries';
 import { Samples } from './Samples';
 import { TwoGrinds } from './TwoGrinds';
@@ -31,9 +31,10 @@ function Room({ room, band, onBand }: { room: GrindRoom; band: Band; onBand: (ba
   const [params, setParams] = useSearchParams();
   const { first, second } = twoOf(room.grinds, params.get('first'), params.get('second'));
   const pick = (which: 'first' | 'second', id: string) => {
+    const two = picked({ first: first?.id, second: second?.id }, which, id);
     const next = new URLSearchParams(params);
-    next.set('first', which === 'first' ? id : (first?.id ?? id));
-    if (which === 'second' || second) next.set('second', which === 'second' ? id : second!.id);
+    if (two.first) next.set('first', two.first);
+    if (two.second) next.set('second', two.second);
     setParams(next, { replace: true });
   };
   return (

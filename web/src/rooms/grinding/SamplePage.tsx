@@ -113,7 +113,8 @@ function Shaken({ room, kit, edited }: ShakenProps) {
       onDone: (made) => {
         form.forget();
         tellDone('The sample is kept.');
-        navigate(`/grind?${new URLSearchParams({ first: asked('against') || made.id })}`);
+        const against = asked('against');
+        navigate(`/grind?${new URLSearchParams(against ? { first: against, second: made.id } : { first: made.id })}`);
       },
       onTrouble: shownAtField((refused) => form.setRefused(refused)),
     },

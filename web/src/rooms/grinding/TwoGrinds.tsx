@@ -85,7 +85,10 @@ function Matched({ comparison, first, second, band }: MatchedProps) {
       {next && (
         <>
           <p className="small">{next.why}</p>
-          <Button component={Link} to={`/grind/sample?${draftOf(next.dial_id, next.setting, second)}`}>
+          <Button
+            component={Link}
+            to={`/grind/sample?${draftOf(next.dial_id, next.setting, second)}&against=${first.id}`}
+          >
             Sample {next.dial} at {next.setting_written}
           </Button>
         </>

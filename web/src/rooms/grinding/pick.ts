@@ -31,6 +31,14 @@ function nearest(to: Grind, grinds: Grind[]): Grind | undefined {
   return [...others].sort((a, b) => away(a) - away(b))[0] ?? grinds.find((g) => g.id !== to.id);
 }
 
+type Two = { first: string | undefined; second: string | undefined };
+
+/** One of the two chosen anew: choosing the other one there changes their places. */
+export function picked(two: Two, which: 'first' | 'second', id: string): Two {
+  const other = which === 'first' ? 'second' : 'first';
+  return { ...two, [other]: two[other] === id ? two[which] : two[other], [which]: id };
+}
+
 /** The mass meant by what was typed: a number, or full less empty vessel ("86.4-80.1"); null when it is neither. */
 export function readMass(text: string): number | null {
   const parts = text
