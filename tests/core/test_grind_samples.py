@@ -178,3 +178,21 @@ def test_a_fitted_curve_finds_the_grind_it_was_shaken_from():
     assert fitted.median_um == pytest.approx(650, rel=0.02) and fitted.evenness == pytest.approx(2.1, rel=0.03)
     drawn = fitted.size_um * np.random.default_rng(1).weibull(fitted.evenness, 200_000)
     assert np.log(drawn).std() == pytest.approx(fitted.log_sd, rel=0.02)
+
+
+def test_stated_intervals_hold_the_truth_as_often_as_they_say():
+    """500 grinds of three replicates; the truth is what this stack reads on average. benchmarks/sieve_coverage.py prints more."""
+    um, known, held, seed = (300.0, 500.0, 800.0, 1100.0), {}, {"d50": 0, "in_band": 0}, 0
+    for d50_um in (580.0, 660.0):
+        read = [sieve(25.0, shake(truth(d50_um), um, 25.0, 9_000_000 + i, scale_step_g=0.001), BAND, fit=False) for i in range(1500)]
+        known[d50_um] = {"d50": np.mean([s.percentiles[1].at_um.value for s in read]), "in_band": np.mean([s.in_band.of_recovered.value for s in read])}
+    for _ in range(50):
+        bench = []
+        for i in range(10):
+            d50_um = (580.0, 660.0)[i % 2]
+            bench += samples(f"{i}", 1.0, d50_um, seed=(seed := seed + 1), um=um)
+        for i, g in enumerate(taken_together(bench, BAND)):
+            for code in held:
+                low, high = g.figure(code).interval
+                held[code] += low <= known[(580.0, 660.0)[i % 2]][code] <= high
+    assert all(0.92 <= n / 500 <= 0.98 for n in held.values()), held

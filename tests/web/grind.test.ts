@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { bandPath, linePath, movedEnd, rulerTicks, scalesOf } from '../../web/src/charts/grind/geometry.ts';
-import { figureOf, picked, readMass, twoOf } from '../../web/src/rooms/grinding/pick.ts';
+import { figureOf, lacks, picked, readMass, twoOf } from '../../web/src/rooms/grinding/pick.ts';
 
 const grind = (id, dial_id, d50, day = '2026-03-01', samples = [{ id: `${id}-1`, sampled_on: day }]) => ({
   id,
@@ -31,6 +31,13 @@ test('one grind alone, none at all, and one asked for twice have no second', () 
   assert.deepEqual(twoOf([], 'a', 'b'), { first: undefined, second: undefined });
   assert.equal(twoOf([grind('a', 'x', 600), grind('b', 'y', 1)], 'a', 'a').second, undefined);
   assert.equal(figureOf(grind('d', 'z', null), 'd50'), null);
+});
+
+test('what was asked for and is not there yet is noticed', () => {
+  const room = { grinds: [grind('a', 'x', 600)] };
+  assert.equal(lacks(room, ['a', 'a-1', null]), false);
+  assert.equal(lacks(room, ['a', 'new']), true);
+  assert.equal(lacks(undefined, ['a']), true);
 });
 
 test('choosing the other one changes their places', () => {

@@ -11,7 +11,7 @@ import { fixed, plural } from '../../ui/numbers';
 import { Doses } from './Doses';
 import { Filters } from './Filters';
 import classes from './Grind.module.css';
-import { figureOf, picked, twoOf } from './pick';
+import { figureOf, lacks, picked, twoOf } from './pick';
 import { type Band, type Grind, type GrindRoom, roomQuery } from './queries';
 import { Samples } from './Samples';
 import { TwoGrinds } from './TwoGrinds';
@@ -19,10 +19,15 @@ import { TwoGrinds } from './TwoGrinds';
 /** What grinders do, on one bench: every grind sampled, two of them against each other, speed, what stays inside, filters. */
 export function GrindRoomPage() {
   const [band, setBand] = useState<Band | null>(null);
+  const [params] = useSearchParams();
   const room = useQuery(roomQuery(band));
+  // A sample just kept is not in what was fetched before: rather wait than show two others for a moment.
+  const awaited = room.isFetching && lacks(room.data, [params.get('first'), params.get('second')]);
   return (
     <main className={classes.page}>
-      <Loaded query={room}>{(r) => <Room room={r} band={band ?? r.band} onBand={setBand} />}</Loaded>
+      <Loaded query={awaited ? { ...room, data: undefined } : room}>
+        {(r) => <Room room={r} band={band ?? r.band} onBand={setBand} />}
+      </Loaded>
     </main>
   );
 }

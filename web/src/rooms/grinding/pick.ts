@@ -31,6 +31,10 @@ function nearest(to: Grind, grinds: Grind[]): Grind | undefined {
   return [...others].sort((a, b) => away(a) - away(b))[0] ?? grinds.find((g) => g.id !== to.id);
 }
 
+/** Whether any of the grinds asked for is not in the room. */
+export const lacks = (room: { grinds: Grind[] } | undefined, ids: (string | null)[]) =>
+  ids.some((id) => id && !room?.grinds.some((g) => g.id === id || g.samples.some((s) => s.id === id)));
+
 type Two = { first: string | undefined; second: string | undefined };
 
 /** One of the two chosen anew: choosing the other one there changes their places. */
