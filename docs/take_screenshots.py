@@ -33,7 +33,6 @@ def main() -> None:
     recipes = {r["name"]: r["id"] for r in call("/recipes")["recipes"]}
     views = {
         "bench": "/",
-        "trials": "/trials",
         "set-up": f"/trials/{filters}/set-up",
         "brew": f"/trials/{ladder}/brew",
         "taste": f"/trials/{waters}/taste",
@@ -42,6 +41,7 @@ def main() -> None:
         "report": f"/trials/{tasted}/report",
         "chart-room": "/chart-room",
         "kit": "/kit/coffee",
+        "grind-room": "/grind",
         "recipe-editor": f"/recipes/{recipes['Sketch from the pilot boat']}",
         "recipe-card": f"/recipes/{recipes['Long watch, three pours']}/card",
         "plan": f"/trials/{planned}/set-up/plan",
@@ -53,6 +53,8 @@ def main() -> None:
         for name, path in views.items():
             shoot(page, name, path)
         answers(page, [tasted, trials["Which coffee for the wardroom?"], trials["Is it the bean or the water?"], filters])
+        kit = {i["full_name"]: i["id"] for i in call("/kit")["items"]}
+        cards(page, [kit["Windlass mill · ridged plates"], kit["Thick crêpe"]])
         measure(page, ladder)
         brew_along(page, planned)
         runs = [r["id"] for r in call(f"/trials/{ladder}/results")["runs"]]
@@ -61,7 +63,10 @@ def main() -> None:
         taste(browser.new_page(viewport=PHONE), flight)
         sealed = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "blinding": "runner"})
         runner(browser.new_page(viewport=PHONE), sealed)
+        side_by_side(browser.new_page(viewport={"width": 800, "height": 844}), "phones", PHONES, width=390)
         browser.close()
+    for phone in PHONES:
+        phone.unlink()
     for one in (flight, sealed):
         urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/flights/{one['id']}", method="DELETE"))
 
@@ -78,12 +83,34 @@ def answers(page, ids: list[str]) -> None:
     for trial in ids:
         page.goto(f"{BASE}/trials/{trial}/verdict")
         page.wait_for_timeout(5000)
-        shots.append(base64.b64encode(page.screenshot()).decode())
+        shots.append(page.screenshot())
     sheet = page.context.browser.new_page(viewport={"width": 1920, "height": 1200})
-    images = "".join(f'<img width="956" src="data:image/png;base64,{shot}">' for shot in shots)
+    put_together(sheet, "answers", shots, width=956)
+
+
+def cards(page, ids: list[str]) -> None:
+    """A grinder's and a filter's card, side by side."""
+    shots = []
+    for item in ids:
+        page.goto(f"{BASE}/kit/card/{item}")
+        page.wait_for_timeout(2500)
+        shots.append(page.screenshot())
+    put_together(page.context.browser.new_page(viewport={"width": 1920, "height": 600}), "cards", shots, width=956)
+
+
+PHONES = [OUT / "taste-phone.png", OUT / "runner-phone.png"]
+
+
+def side_by_side(sheet, name: str, pictures: list[Path], *, width: int) -> None:
+    put_together(sheet, name, [p.read_bytes() for p in pictures], width=width)
+
+
+def put_together(sheet, name: str, shots: list[bytes], *, width: int) -> None:
+    """Two in a row."""
+    images = "".join(f'<img width="{width}" src="data:image/png;base64,{base64.b64encode(shot).decode()}">' for shot in shots)
     sheet.set_content(f'<body style="margin:0;display:grid;grid-template-columns:1fr 1fr;gap:4px">{images}')
     sheet.wait_for_timeout(500)
-    sheet.screenshot(path=OUT / "answers.png")
+    sheet.screenshot(path=OUT / f"{name}.png")
     sheet.close()
 
 

@@ -48,12 +48,15 @@ def views(bench):
     watch, draft = recipes["Long watch, three pours"], recipes["Sketch from the pilot boat"]
     yield from ("/recipes", "/recipes/new", f"/recipes/{watch}", f"/recipes/{draft}", f"/recipes/{watch}/card", f"/recipes/compare?ids={watch},{draft}")
     yield from ("/brew", "/chart-room", "/chart-room?by=coffee")
-    yield from ("/kit", "/kit/grinder", "/kit/vessel", "/kit/translator", "/kit/blend")
+    yield from ("/kit", "/kit/grinder", "/kit/vessel", "/kit/translator", "/kit/blend", "/grind", "/grind/sample")
+    with urllib.request.urlopen(f"{bench}/api/v1/kit") as answer:
+        kit = {i["full_name"]: i["id"] for i in json.load(answer)["items"]}
+    yield from (f"/kit/card/{kit[name]}" for name in ("Windlass mill · ridged plates", "White weave"))
 
 
 COLOURS_ONLY = "{runOnly: ['color-contrast']}"  # in the dark nothing else differs
 ALL_BUT_COLOURS = "{rules: {'color-contrast': {enabled: false}}}"  # on a phone they are the desk's
-LIKE_ANOTHER = re.compile("^/kit/(grinder|vessel|blend|translator)|^/recipes|by=coffee|/ask$|/new$|^/trials$|/tablet$|^/p/|set-up/plan|^/brew$")
+LIKE_ANOTHER = re.compile("^/kit/(grinder|vessel|blend|translator|card)|^/recipes|by=coffee|/ask$|/new$|^/trials$|/tablet$|^/p/|set-up/plan|^/brew$")
 """Views in the colours and parts of others: looked at in the light at a desk, and for their width on a phone."""
 HELD_IN_HAND = re.compile("^/$|/taste$|/verdict$|/tablet$|^/p/|/t/|^/brew$|/measure$|/report$")
 """What a phone is for: axe looks at these there, and at the width of all."""

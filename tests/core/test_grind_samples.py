@@ -184,7 +184,7 @@ def test_stated_intervals_hold_the_truth_as_often_as_they_say():
     """500 grinds of three replicates; the truth is what this stack reads on average. benchmarks/sieve_coverage.py prints more."""
     um, known, held, seed = (300.0, 500.0, 800.0, 1100.0), {}, {"d50": 0, "in_band": 0}, 0
     for d50_um in (580.0, 660.0):
-        read = [sieve(25.0, shake(truth(d50_um), um, 25.0, 9_000_000 + i, scale_step_g=0.001), BAND, fit=False) for i in range(1500)]
+        read = [sieve(25.0, shake(truth(d50_um), um, 25.0, 9_000_000 + i, scale_step_g=0.001), BAND, fit=False) for i in range(600)]
         known[d50_um] = {"d50": np.mean([s.percentiles[1].at_um.value for s in read]), "in_band": np.mean([s.in_band.of_recovered.value for s in read])}
     for _ in range(50):
         bench = []
