@@ -22,6 +22,7 @@ from urllib.parse import urlsplit
 from . import __version__, config, mariadb, processes
 
 OWN_DATABASE, DEMO_DATABASE = "brasspenny", "brasspenny_demo"
+ANY_ADDRESS = "0.0.0.0"
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
 
@@ -74,8 +75,9 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--host", default="127.0.0.1", help="0.0.0.0 lets phones on this network in; a passphrase is needed")
     for each in (demo, serve):
         each.add_argument("--port", type=int, default=None, help="port to serve on; PENNY_PORT when not given")
-    demo.set_defaults(run=lambda a: _serve("127.0.0.1", _port(a), demo=True, fresh=a.fresh))
-    serve.set_defaults(run=lambda a: _serve(a.host, _port(a)))
+        each.add_argument("--phones", action="store_true", help="let phones on this network in: a passphrase is made and shown, with a code for the camera")
+    demo.set_defaults(run=lambda a: _serve(ANY_ADDRESS if a.phones else "127.0.0.1", _port(a), demo=True, fresh=a.fresh, phones=a.phones))
+    serve.set_defaults(run=lambda a: _serve(ANY_ADDRESS if a.phones else a.host, _port(a), phones=a.phones))
     commands.add_parser("test", help="run every test", add_help=False)
     judge = commands.add_parser("judge", help="the verdict on a plain CSV of scores")
     judge.add_argument("file", type=Path)
@@ -114,12 +116,13 @@ def _check_settings() -> None:
 # --- serving ---------------------------------------------------------------------------------------------------------
 
 
-def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> int:
+def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, phones: bool = False) -> int:
     workers = _whole("PENNY_WORKERS", 1, 64)
     _check_settings()
     data = _data_folder()
     _refuse_taken_port(host, port)
     with _only_one(data), _database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
+        from .bench import phones as phone
         from .bench.service import has_passphrase
         from .store import connection
 
@@ -130,10 +133,12 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False) -> 
             _load_demo(data, fresh)
         open_to_network = host not in LOOPBACK
         with connection.database.connection_context():
+            made = phone.let_in(anew=demo) if phones else ""
             if (open_to_network or _has_public_name()) and not has_passphrase():
                 raise Stop("A bench that others can reach needs a passphrase. Set one with ./penny passphrase, then start again.")
         connection.database.close_all()
-        return _run(host, port, url, data, workers, open_to_network, database_runs)
+        said = phone.said(f"http://{in_address(own_address())}:{port}", made) if phones else ""
+        return _run(host, port, url, data, workers, open_to_network, database_runs, said)
 
 
 def _has_public_name() -> bool:
@@ -154,7 +159,8 @@ def _load_demo(data: Path, fresh: bool) -> None:
             scenario.load(LinkMaker(secret.of_bench(), ""))
 
 
-def _run(host: str, port: int, url: str, data: Path, workers: int, open_to_network: bool, database_runs: Callable[[], bool]) -> int:
+def _run(host: str, port: int, url: str, data: Path, workers: int, open_to_network: bool, database_runs: Callable[[], bool], said: str = "") -> int:
+    """said: what else is told once it is open."""
     shown = in_address("::1" if host == "::1" else "127.0.0.1" if host in LOOPBACK else own_address())
     public = config.get("PENNY_PUBLIC_URL").rstrip("/")
     env = os.environ | {
@@ -168,7 +174,7 @@ def _run(host: str, port: int, url: str, data: Path, workers: int, open_to_netwo
     try:
         servers.start()
         _wait_until_it_answers(servers, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"http://{in_address(host)}:{port}")
-        print(f"\n  Brass Penny is open at  http://{shown}:{port}\n  Ctrl+C closes it.\n", flush=True)
+        print(f"\n  Brass Penny is open at  http://{shown}:{port}\n  Ctrl+C closes it.\n{said}", flush=True)
         _stand_by(servers, database_runs)
     except KeyboardInterrupt:
         print("\nClosing.", file=sys.stderr)

@@ -2,9 +2,12 @@
 
 import json
 import os
+import re
 import socket
 import subprocess
 import sys
+import urllib.error
+import urllib.request
 
 import pytest
 
@@ -102,9 +105,12 @@ def test_the_demos_story_is_worth_looking_at(app):
     with connection.database.connection_context():
         scenario.load(LinkMaker(SECRET, ""), now=NOW)
     host = Host(app.test_client())
-    asked, planned, waters, ladder, filters, factors, camps, ratios = host.get("/trials")["trials"]
+    asked, planned, waters, ladder, filters, factors, camps, ratios, mills = host.get("/trials")["trials"]
     assert camps["headline"].startswith("Four like") and "choose by guest" in camps["headline"]
     assert factors["headline"] == "Coffee matters more" and ratios["headline"].startswith("Liked best near ratio 1:15")
+    dearer = host.get(f"/trials/{mills['id']}/verdict/value")["bought"]
+    assert "times the price" in dearer and "s a dose saved" in dearer and dearer.endswith("It is not shown to be liked more.")
+    assert not [c for c in host.get(f"/trials/{mills['id']}/rail")["caveats"] if c["code"] == "unsampled"]
     verdict = host.get(f"/trials/{filters['id']}/verdict")
     assert verdict["sighted"]["setups"][0]["setup"] == "C" and verdict["blind"]["verdict"]["dropped"] == ["C"]
     assert verdict["blind"]["verdict"]["kind"] == "not_enough" and verdict["blind"]["tasters"] == 6 and verdict["blind"]["brews"] == 9
@@ -178,3 +184,48 @@ def test_what_follows_test_is_pytests_options_and_all(monkeypatch):
     monkeypatch.setattr(cli, "_test", lambda args: called.append(args) or 0)
     assert cli.main(["test", "--durations=5", "-k", "seal"]) == 0 and cli.main(["test"]) == 0
     assert called == [["--durations=5", "-k", "seal"], []]
+
+
+def test_phones_are_let_in_by_a_passphrase_that_is_made_and_told_with_a_code(tmp_path):
+    """Opened to the network; a host's phone is asked for it, a wrong one is refused; a bench keeps its own from then on."""
+    env = os.environ | {"PENNY_DATA": str(tmp_path / "data"), "PYTHONPATH": str(PROJECT / "src"), "PYTHONUNBUFFERED": "1"}
+
+    def started():
+        return subprocess.Popen([sys.executable, "-m", "brasspenny.cli", "serve", "--phones", "--port", "18791"], env=env, stdout=subprocess.PIPE, text=True)
+
+    def told(serving):
+        lines = []
+        for line in serving.stdout:
+            lines.append(line)
+            if "point its camera here" in line or "on no network" in line:
+                return "".join(lines)
+        raise AssertionError("".join(lines))
+
+    serving = started()
+    try:
+        said = told(serving)
+        if "on no network" in said:
+            pytest.skip("this machine is on no network")
+        address, made = re.search(r"http://[\d.]+:18791", said)[0], re.search(r"Passphrase +(\S+)", said)[1]
+        assert len(made) >= 20 and made[-4:].isdigit()
+        assert ask(f"{address}/api/v1/bench") == 401
+        assert ask(f"{address}/api/v1/session", {"passphrase": made + "x"}) == 401
+        assert ask(f"{address}/api/v1/session", {"passphrase": made}) == 200
+    finally:
+        serving.terminate()
+        serving.wait(timeout=30)
+    serving = started()
+    try:
+        assert "the one you have set" in told(serving)
+    finally:
+        serving.terminate()
+        serving.wait(timeout=30)
+
+
+def ask(url, body=None):
+    request = urllib.request.Request(url, data=None if body is None else json.dumps(body).encode(), headers={"Content-Type": "application/json"})
+    try:
+        with urllib.request.urlopen(request) as answer:
+            return answer.status
+    except urllib.error.HTTPError as error:
+        return error.code

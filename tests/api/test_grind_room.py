@@ -221,6 +221,8 @@ def test_the_plan_counts_grams_and_minutes_of_samples_and_the_purge_that_was_mea
         "2 sieve samples of 22 g: Capstan at 20",
         "Time a dose of 18 g: Capstan",
     ]
+    calendar = host.client.get(f"/api/v1/trials/{trial}/run-sheet.ics").get_data(as_text=True)
+    assert "SUMMARY:Sieve and time" in calendar and "Windlass at 5" in calendar.replace("\r\n ", "")
 
 
 def test_dearer_kit_is_weighed_by_what_it_buys_over_the_life_it_is_given(host, mills):
@@ -264,6 +266,27 @@ def test_doses_are_timed_corrected_and_summed_up(host, mills):
     host.call("DELETE", f"/grinder-doses/{made['id']}")
     assert [g["dial"] for g in host.get("/grind")["ground"]] == ["Capstan"]
     assert host.get("/deleted")["changes"][0]["entity"] == "grinder_dose"
+
+
+def test_a_simulated_mill_is_as_fast_as_this_one_and_gives_way_to_what_was_measured(host, mills):
+    host.call("POST", "/grinder-doses", {"dial_id": mills[0], "beans_in_g": 120, "grinding_s": 61})
+    made = host.call("POST", "/simulated-doses", {"dial_id": mills[0], "beans_in_g": 18})
+    assert made["grinding_s"] == pytest.approx(18 / (120 / 61), rel=0.15) and made["ground_out_g"] < 18
+    host.call("POST", "/grinder-doses", {"dial_id": mills[0], "beans_in_g": 18, "simulated": True, **made})
+    host.call("POST", "/grinder-doses", {"dial_id": mills[1], "beans_in_g": 18, "simulated": True, **made})
+    ground = {g["dial"]: g for g in host.get("/grind")["ground"]}
+    assert ground["Windlass"]["doses"] == 1 and ground["Windlass"]["stays_g"] is None  # the simulated one is not among them
+    assert ground["Capstan"]["doses"] == 1 and ground["Capstan"]["stays_g"]
+
+
+def test_a_corrected_sample_keeps_its_day_and_the_bench_scales_step(host, mills):
+    bench = host.get("/bench")
+    host.call("PATCH", "/bench", {"scale_resolution_g": 0.01}, rev=bench["rev"])
+    body = sample(mills[0], (6.0, 8.4, 7.4), sampled_on="2026-02-03")
+    made = host.call("POST", "/sieve-samples", body)
+    host.call("PUT", f"/sieve-samples/{made['id']}", sample(mills[0], (6.0, 8.5, 7.3)), rev=1)
+    (kept,) = grinds(host)[0]["samples"]
+    assert (kept["sampled_on"], kept["scale_step_g"], kept["fractions"][1]["mass_g"]) == ("2026-02-03", 0.01, 8.5)
 
 
 def test_filters_are_held_to_the_first_one_tested_and_kept_on_their_cards(host, mills):

@@ -1,4 +1,5 @@
 // Small things the interface works out by itself: a table as a file that no program runs, a device in words.
+import { isOnThisMachine } from '../../web/src/rooms/tasting/reach.ts';
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { csvOf } from '../../web/src/charts/csv.ts';
@@ -27,4 +28,9 @@ test('a device is told by its browser and its kind, or as it tells itself', () =
   assert.equal(deviceWords('Mozilla/5.0 (Linux; Android 14; Pixel) Gecko/120 Firefox/120.0 Mobile'), 'Firefox on a phone');
   assert.equal(deviceWords('curl/8.1'), 'curl/8.1');
   assert.equal(deviceWords(''), 'A device that says nothing of itself');
+});
+
+test('a link to this machine is known from one that phones can follow', () => {
+  for (const here of ['http://127.0.0.1:8765/t/x', 'http://localhost/t/x', 'http://[::1]:8765/t/x', '/t/x']) assert.equal(isOnThisMachine(here), true, here);
+  for (const there of ['http://192.168.1.20:8765/t/x', 'https://bench.example/t/x', 'http://127.example/t/x']) assert.equal(isOnThisMachine(there), false, there);
 });

@@ -16,7 +16,7 @@ from ..core.kit import learnt
 from ..core.trial.measured import measure_run
 from ..grinding import flows
 from ..grinding import service as grinding
-from ..grinding.known import as_sample, lines_of, live_samples
+from ..grinding.known import as_sample, dial_words, lines_of, live_samples
 from ..grinding.schemas import BandQuery
 from ..kit import service as kit
 from ..kit.worked import MOST_BREWS, brewer_school
@@ -87,7 +87,7 @@ def _grinder(item: KitItem, dials: Dials) -> tuple[list[s.CardLine], dict]:
 def _sieved(mine: list[Sampled], groups: list[Sampled], dial_id: str, dials: Dials, line: Line | None, band: tuple[float, float]) -> Iterator[s.CardLine]:
     yield from _at_matched_median(mine, groups, dial_id, dials, band)
     located = [g for g in mine if g.d50_um is not None]
-    said = "; ".join(f"{grinding.dial_words(dials, dial_id, g.grind.setting)[1]}: {figures.um(g.d50_um)} µm" for g in located)
+    said = "; ".join(f"{dial_words(dials, dial_id, g.grind.setting)[1]}: {figures.um(g.d50_um)} µm" for g in located)
     yield _line("Median by setting", said, "take sieve samples" if not said else f"{sum(len(g.samples) for g in located)} samples")
     fines = [g.figure("fines") for g in mine if g.holds_band and g.figure("fines")]
     span = sorted(100 * f.value for f in fines)

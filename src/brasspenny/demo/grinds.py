@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping
 from ..act import Act
 from ..core.grinding.sieve import Weibull
 from ..devices import sieves
-from ..grinding import flows
+from ..grinding import flows, matches
 from ..grinding import schemas as s
 from ..grinding import service as grinding
 
@@ -45,7 +45,7 @@ def lay_out(ids: Mapping[str, str], act: Callable[[], Act]) -> None:
                 made = grinding.add_sample(_sample(ids, name, setting, replicate), act())
                 first.setdefault((name, setting), made)
     for a, x, b, y in MATCHED:
-        grinding.make_match(s.CompareBody(first_id=first[a, x], second_id=first[b, y]), act())
+        matches.make_match(s.CompareBody(first_id=first[a, x], second_id=first[b, y]), act())
     for name, (body, setting, mess) in BODIES.items():
         for turn in range(3):
             dose = sieves.grind(body, 18.0, seed=31 + turn)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ..act import Act
 from ..core.grinding import doses, flow
 from ..core.grinding.dials import Dials
+from ..devices.sieves import GrinderBody, grind
 from ..history import service as history
 from ..kit import service as kit
 from ..refusals import NotFound, Unprocessable
@@ -65,6 +66,17 @@ def _dose_columns(sent: s.DoseBody) -> dict:
     values = sent.model_dump(exclude={"dial_id", "simulated"}) | {"dial": sent.dial_id, "source": "simulated" if sent.simulated else "typed"}
     doses.checked(doses.Dose(**{name: values[name] for name in doses.Dose.__dataclass_fields__}))
     return values
+
+
+USUAL_MILL = GrinderBody(rate_g_s=1.5, stays_g=0.4)
+
+
+def simulate_dose(sent: s.SimulatedDoseBody, act: Act) -> s.SimulatedDose:
+    """By what this dial's doses say, else of a usual mill."""
+    known = load_ground([sent.dial_id]).get(sent.dial_id)
+    rate = known.rate_g_s.value if known and known.rate_g_s else USUAL_MILL.rate_g_s
+    stays = max(0.0, known.stays_g.value) if known and known.stays_g else USUAL_MILL.stays_g
+    return s.SimulatedDose(**vars(grind(GrinderBody(rate, min(stays, sent.beans_in_g)), sent.beans_in_g, act.rng.randrange(2**31))))
 
 
 def _open(table, row_id: str, what: str):

@@ -45,6 +45,13 @@ def scale_of(dials: Dials, dial_id: str) -> GrinderScale:
     return dials.scales[dials.names[dial_id]]
 
 
+def dial_words(dials: Dials, dial_id: str, setting: float | None) -> tuple[str, str]:
+    """(the dial's name, the setting as it stands on it), also of one that is gone."""
+    name = dials.names.get(dial_id, "a grinder that is gone")
+    scale = dials.scales.get(name)
+    return name, "" if setting is None else scale.write(setting) if scale else f"{setting:g}"
+
+
 class KnownGrinds:
     """Every sample there is, as it answers for a setting. Nothing is read until it is asked."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..http import Answer, Done, IdPath, RevHeader, act, blueprint, reply
-from . import flows, service
+from . import flows, matches, service
 from . import schemas as s
 
 bp = blueprint("grinding", __name__)
@@ -48,19 +48,25 @@ def remove_sieve_sample(path: IdPath):
 @bp.post("/sieve-comparisons", responses={200: s.ComparisonShown})
 def compare_grinds(body: s.CompareBody):
     """Two grinds against each other: matched or not, points and per cent, and the setting to try next."""
-    return reply(service.compare_two(body, act()))
+    return reply(matches.compare_two(body, act()))
 
 
 @bp.post("/sieve-matches", responses={201: Made})
 def match_grinds(body: s.CompareBody):
     """A matched setting made from two grinds, its spread worked out from their intervals."""
-    return reply(Made(id=service.make_match(body, act())), 201)
+    return reply(Made(id=matches.make_match(body, act())), 201)
 
 
 @bp.post("/simulated-sieves", responses={200: s.ShakenAnswer})
 def shake_simulated_sieves(body: s.ShakeBody):
     """A made-up shaking of the stand-in sieves."""
     return reply(service.simulate(body, act()))
+
+
+@bp.post("/simulated-doses", responses={200: s.SimulatedDose})
+def grind_simulated_dose(body: s.SimulatedDoseBody):
+    """A dose through the stand-in mill, as fast as this grinder is known to be."""
+    return reply(flows.simulate_dose(body, act()))
 
 
 @bp.post("/grinder-doses", responses={201: Made})

@@ -97,12 +97,13 @@ class SampleFacts(Body):
 
 
 class SampleBody(SampleFacts):
-    """A shaken stack. fractions: the pan first, then from the finest sieve up. stack_id: of the kit; its apertures and these are the same."""
+    """A shaken stack. fractions: the pan first, then from the finest sieve up. stack_id: of the kit; its apertures and these are the same. scale_step_g: null for the bench's
+    own scale."""
 
     stack_id: Id | None = None
     mass_in_g: Annotated[float, Field(gt=0, le=5000)]
     fractions: Annotated[list[FractionIn], Field(min_length=3, max_length=20)]
-    scale_step_g: Annotated[float, Field(gt=0, le=10)] = 0.1
+    scale_step_g: Annotated[float, Field(gt=0, le=10)] | None = None
     shaken_s: Annotated[float, Field(gt=0, le=3600)] | None = None
     shaken_how: line(80) = ""
     simulated: bool = False
@@ -203,6 +204,19 @@ class DoseBody(Body):
     mess: Five | None = None
     note: line(200) = ""
     simulated: bool = False
+
+
+class SimulatedDoseBody(Body):
+    dial_id: Id
+    beans_in_g: Annotated[float, Field(gt=0, le=5000)]
+
+
+class SimulatedDose(Answer):
+    """What a made-up mill did, as scale and clock read it."""
+
+    ground_out_g: float
+    grinding_s: float
+    knocked_out_g: float
 
 
 class DoseShown(Answer):

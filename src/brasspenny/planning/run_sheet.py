@@ -294,6 +294,10 @@ def _entries(sheet: RunSheet) -> list[CalendarEntry]:
         return sheet.begins_at + timedelta(seconds=seconds)
 
     out = []
+    first = sheet.asked.get("beforehand", [])
+    if first:
+        minutes = sum(line["minutes"] for line in first)
+        out.append(CalendarEntry(f"{sheet.id}-beforehand", "Sieve and time", at(-60 * minutes), at(0), "\n".join(line["text"] for line in first)))
     for cup in found["cups"]:
         mine = [b for b in found["blocks"] if b["brew"] == cup["brew"] and b["lane"] == "hands"]
         steps = "\n".join(f"{_clock(b['start_s'])} {b['label']}" for b in mine)

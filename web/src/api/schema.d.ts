@@ -407,6 +407,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/simulated-doses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A dose through the stand-in mill, as fast as this grinder is known to be. */
+        post: operations["grind_simulated_dose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/grinder-doses": {
         parameters: {
             query?: never;
@@ -3829,7 +3846,8 @@ export interface components {
         };
         /**
          * SampleBody
-         * @description A shaken stack. fractions: the pan first, then from the finest sieve up. stack_id: of the kit; its apertures and these are the same.
+         * @description A shaken stack. fractions: the pan first, then from the finest sieve up. stack_id: of the kit; its apertures and these are the same. scale_step_g: null for the bench's
+         *     own scale.
          */
         SampleBody: {
             /**
@@ -3857,11 +3875,8 @@ export interface components {
             mass_in_g: number;
             /** Fractions */
             fractions: components["schemas"]["FractionIn"][];
-            /**
-             * Scale Step G
-             * @default 0.1
-             */
-            scale_step_g?: number;
+            /** Scale Step G */
+            scale_step_g?: number | null;
             /** Shaken S */
             shaken_s?: number | null;
             /**
@@ -3992,6 +4007,25 @@ export interface components {
              * @default 25
              */
             mass_in_g?: number;
+        };
+        /**
+         * SimulatedDose
+         * @description What a made-up mill did, as scale and clock read it.
+         */
+        SimulatedDose: {
+            /** Ground Out G */
+            ground_out_g: number;
+            /** Grinding S */
+            grinding_s: number;
+            /** Knocked Out G */
+            knocked_out_g: number;
+        };
+        /** SimulatedDoseBody */
+        SimulatedDoseBody: {
+            /** Dial Id */
+            dial_id: string;
+            /** Beans In G */
+            beans_in_g: number;
         };
         /**
          * DoseBody
@@ -12909,6 +12943,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShakenAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    grind_simulated_dose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SimulatedDoseBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SimulatedDose"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

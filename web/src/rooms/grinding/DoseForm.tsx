@@ -1,10 +1,11 @@
 import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { useState } from 'react';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { fixed, readNumber } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { FivePoints } from './FivePoints';
 import classes from './Grind.module.css';
-import { addDose, type Dose, type DoseBody, editDose, type GrindRoom } from './queries';
+import { addDose, type Dose, type DoseBody, editDose, type GrindRoom, simulateDose } from './queries';
 import { useStopwatch } from './useStopwatch';
 
 type DoseFormProps = { room: GrindRoom; dose: Dose | null; onClose: () => void };
@@ -28,9 +29,21 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
     dose ? '' : 'grinder-dose',
   );
   const watch = useStopwatch((seconds) => form.set('grinding_s', String(seconds)));
+  const [simulated, setSimulated] = useState(dose?.source === 'simulated');
+  const simulate = useSend(
+    async () => simulateDose(form.texts.dial_id!, numberOf('beans_in_g', form.texts.beans_in_g ?? '') ?? 18),
+    {
+      onDone: (made) => {
+        if (!form.texts.beans_in_g) form.set('beans_in_g', '18');
+        for (const [name, value] of Object.entries(made)) form.set(name, String(value));
+        setSimulated(true);
+      },
+      onTrouble: shownAtField(form.setRefused),
+    },
+  );
   const save = useSend(
     async () => {
-      const body = bodyOf(form.texts, dose?.source === 'simulated');
+      const body = bodyOf(form.texts, simulated);
       return dose ? editDose(dose.id, dose.rev, body) : addDose(body);
     },
     {
@@ -46,7 +59,10 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
       label={label}
       unit={unit}
       value={form.texts[name] ?? ''}
-      onText={(t) => form.set(name, t)}
+      onText={(t) => {
+        setSimulated(false);
+        form.set(name, t);
+      }}
       error={form.refused?.at(name)}
     />
   );
@@ -118,6 +134,11 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
         <Button type="submit" loading={save.isPending} disabled={watch.running}>
           {dose ? 'Save the dose' : 'Log the dose'}
         </Button>
+        {!dose && (
+          <Button variant="default" loading={simulate.isPending} onClick={() => simulate.mutate()}>
+            {simulated ? 'Simulated; grind another' : 'Grind on a simulated mill'}
+          </Button>
+        )}
       </form>
     </Modal>
   );

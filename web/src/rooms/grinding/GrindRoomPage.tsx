@@ -95,10 +95,13 @@ function Room({ room, band, onBand }: { room: GrindRoom; band: Band; onBand: (ba
                 ))}
               </ul>
             </section>
-            <section className="card" aria-label="What lay on each sieve">
-              <h2>What lay on each sieve, %</h2>
+            <ChartCard
+              label="What lay on each sieve, %"
+              name="heaps"
+              table={{ rows: heapsOf(second ? [first, second] : [first]), columns: HEAP_COLUMNS }}
+            >
               <Heaps first={first} second={second ?? first} />
-            </section>
+            </ChartCard>
           </div>
           <TwoGrinds room={room} first={first} second={second} band={band} onPick={pick} />
         </div>
@@ -157,4 +160,15 @@ const COLUMNS = [
   { head: 'Finer, %', of: (r: Row) => fixed(r.finer, 1) },
   { head: 'Least of the replicates, %', of: (r: Row) => fixed(r.low, 1) },
   { head: 'Most, %', of: (r: Row) => fixed(r.high, 1) },
+];
+
+type HeapRow = { grind: string; aperture: number; share: number };
+const heapsOf = (grinds: Grind[]): HeapRow[] =>
+  grinds.flatMap((g) =>
+    g.heaps_pct.map((share, i) => ({ grind: g.name, aperture: [0, ...g.apertures_um][i]!, share })),
+  );
+const HEAP_COLUMNS = [
+  { head: 'Grind', of: (r: HeapRow) => r.grind },
+  { head: 'On, µm (0: the pan)', of: (r: HeapRow) => r.aperture },
+  { head: 'Of what was recovered, %', of: (r: HeapRow) => fixed(r.share, 1) },
 ];

@@ -95,6 +95,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
       shaken_s: like?.shaken_s ? String(like.shaken_s) : '',
       shaken_how: like?.shaken_how ?? '',
       note: like?.note ?? '',
+      sampled_on: like?.sampled_on ?? '',
       ...Object.fromEntries((like?.fractions ?? []).map((f) => [`heap_${f.aperture_um}`, String(f.mass_g)])),
     },
     edited ? '' : `sample-${params.toString()}`,
@@ -172,6 +173,14 @@ function Shaken({ room, kit, edited }: ShakenProps) {
           placeholder="by hand, flat circles"
           value={form.texts.shaken_how ?? ''}
           onChange={(e) => form.set('shaken_how', e.currentTarget.value)}
+        />
+        <TextInput
+          label="Day"
+          description="Empty: today."
+          type="date"
+          value={form.texts.sampled_on ?? ''}
+          onChange={(e) => form.set('sampled_on', e.currentTarget.value)}
+          error={form.refused?.at('sampled_on')}
         />
         <TextInput
           label="Note"
@@ -271,12 +280,12 @@ function bodyOf(
     dial_id: texts.dial_id!,
     setting: settingOf(texts),
     coffee_id: texts.coffee_id || null,
-    sampled_on: null,
+    sampled_on: texts.sampled_on || null,
     note: texts.note ?? '',
     stack_id: texts.stack_id || null,
     mass_in_g: mass,
     fractions: heaps.map((h) => ({ aperture_um: h.aperture_um, mass_g: h.mass_g! })),
-    scale_step_g: 0.1,
+    scale_step_g: null,
     shaken_s: numberOf('shaken_s', texts.shaken_s ?? ''),
     shaken_how: texts.shaken_how ?? '',
     simulated,

@@ -62,6 +62,8 @@ export const makeMatch = (first_id: string, second_id: string, band: Band) =>
 export const shakeSimulated = (dial_id: string, setting: number, stack_id: string, mass_in_g: number) =>
   take(api.POST('/api/v1/simulated-sieves', { body: { dial_id, setting, stack_id, mass_in_g } }));
 
+export const simulateDose = (dial_id: string, beans_in_g: number) =>
+  take(api.POST('/api/v1/simulated-doses', { body: { dial_id, beans_in_g } }));
 export const addDose = (body: DoseBody) => take(api.POST('/api/v1/grinder-doses', { body }));
 export const editDose = (id: string, rev: number, body: DoseBody) =>
   take(api.PUT('/api/v1/grinder-doses/{id}', { ...atRev(id, rev), body }));

@@ -4,6 +4,7 @@ import { dayAndTime } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import classes from './HistoryDrawer.module.css';
 import { deletedQuery, undoChange } from './queries';
+import { deletedName, entityWord } from './words';
 
 /** Trials and people whose delete can still be taken back. */
 export function DeletedLately() {
@@ -17,9 +18,9 @@ export function DeletedLately() {
         {changes.map((c) => (
           <li key={c.id}>
             <span>
-              <b>{String(c.before?.question ?? c.before?.name ?? 'A match of two settings')}</b>{' '}
+              <b>{deletedName(c)}</b>{' '}
               <span className="quiet small">
-                {c.entity}, by {c.who ?? 'No name yet'}, {dayAndTime(c.at)}
+                {entityWord(c.entity)}, by {c.who ?? 'No name yet'}, {dayAndTime(c.at)}
               </span>
             </span>
             <Button

@@ -5,8 +5,8 @@ import { dayAndTime } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import classes from './HistoryDrawer.module.css';
 import { type Change, historyQuery, undoChange } from './queries';
+import { entityWord } from './words';
 
-const ENTITY_WORDS: Record<string, string> = { run: 'brew' };
 const ACTION_WORDS: Record<string, string> = {
   create: 'added',
   update: 'changed',
@@ -46,7 +46,7 @@ export function HistoryDrawer({ trialId, onClose }: { trialId: string; onClose: 
               <li key={c.id}>
                 <p>
                   <b>
-                    {ENTITY_WORDS[c.entity] ?? c.entity} {ACTION_WORDS[c.action] ?? c.action}
+                    {entityWord(c.entity)} {ACTION_WORDS[c.action] ?? c.action}
                   </b>{' '}
                   <span className="quiet small">
                     {c.who ?? 'No name yet'}, {dayAndTime(c.at)}

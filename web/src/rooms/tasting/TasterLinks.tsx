@@ -1,9 +1,11 @@
 import { Button, CopyButton, Menu, Modal, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { useSend } from '../../ui/useSend';
 import { peopleQuery } from '../people/queries';
 import { addTaster, type Flight, renewLink, setLeft, withdrawLink } from './queries';
+import { isOnThisMachine } from './reach';
 import classes from './Taste.module.css';
 
 type SheetShown = Flight['sheets'][number];
@@ -83,11 +85,28 @@ export function TasterLinks({ flight }: { flight: Flight }) {
                 Open it here
               </Button>
             </div>
+            {isOnThisMachine(shown.link) && <OnlyHere flightId={flight.id} />}
             <p className="quiet small">The link opens this one sheet and nothing else. Hand it to {shown.name} only.</p>
           </div>
         </Modal>
       )}
     </section>
+  );
+}
+
+/** A link that no phone can follow says so, and what can be done instead. */
+function OnlyHere({ flightId }: { flightId: string }) {
+  return (
+    <div className={classes.onlyHere} role="note">
+      <p>
+        This link works on this machine alone. Start the bench with <code>./penny serve --phones</code> and every link
+        carries an address that phones can reach.
+      </p>
+      <p>
+        Until then: <Link to={`/flights/${flightId}/tablet`}>pass this screen round</Link>, or{' '}
+        <Link to={`/flights/${flightId}/paper`}>print the sheets</Link>.
+      </p>
+    </div>
   );
 }
 
