@@ -103,7 +103,11 @@ function Room({ room, band, onBand }: { room: GrindRoom; band: Band; onBand: (ba
               <Heaps first={first} second={second ?? first} />
             </ChartCard>
           </div>
-          <TwoGrinds room={room} first={first} second={second} band={band} onPick={pick} />
+          <div className={classes.left}>
+            <TwoGrinds room={room} first={first} second={second} band={band} onPick={pick} />
+            <Doses room={room} />
+            <Filters room={room} />
+          </div>
         </div>
       ) : (
         <section className={`card ${classes.none}`}>
@@ -116,11 +120,14 @@ function Room({ room, band, onBand }: { room: GrindRoom; band: Band; onBand: (ba
           {!room.stacks.length && <Link to="/kit/sieve_stack">Add your sieve stack to the kit first</Link>}
         </section>
       )}
-      <div className={classes.pair}>
-        <Doses room={room} />
-        <Filters room={room} />
-      </div>
-      {first && <Samples grinds={room.grinds} />}
+      {first ? (
+        <Samples grinds={room.grinds} />
+      ) : (
+        <div className={classes.pair}>
+          <Doses room={room} />
+          <Filters room={room} />
+        </div>
+      )}
     </>
   );
 }

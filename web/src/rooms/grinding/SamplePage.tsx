@@ -159,35 +159,40 @@ function Shaken({ room, kit, edited }: ShakenProps) {
           onChange={(v) => form.set('stack_id', v ?? '')}
           error={form.refused?.at('stack_id')}
         />
-        <NumberField
-          label="Shaken for"
-          unit="s"
-          placeholder={stack?.usual_s ? String(stack.usual_s) : ''}
-          value={form.texts.shaken_s ?? ''}
-          onText={(t) => form.set('shaken_s', t)}
-          error={form.refused?.at('shaken_s')}
-        />
-        <TextInput
-          label="How"
-          maxLength={80}
-          placeholder="by hand, flat circles"
-          value={form.texts.shaken_how ?? ''}
-          onChange={(e) => form.set('shaken_how', e.currentTarget.value)}
-        />
-        <TextInput
-          label="Day"
-          description="Empty: today."
-          type="date"
-          value={form.texts.sampled_on ?? ''}
-          onChange={(e) => form.set('sampled_on', e.currentTarget.value)}
-          error={form.refused?.at('sampled_on')}
-        />
-        <TextInput
-          label="Note"
-          maxLength={200}
-          value={form.texts.note ?? ''}
-          onChange={(e) => form.set('note', e.currentTarget.value)}
-        />
+        <details className={classes.more} open={Boolean(like)}>
+          <summary>Shaking, day, note</summary>
+          <div className={classes.where}>
+            <NumberField
+              label="Shaken for"
+              unit="s"
+              placeholder={stack?.usual_s ? String(stack.usual_s) : ''}
+              value={form.texts.shaken_s ?? ''}
+              onText={(t) => form.set('shaken_s', t)}
+              error={form.refused?.at('shaken_s')}
+            />
+            <TextInput
+              label="How"
+              maxLength={80}
+              placeholder="by hand, flat circles"
+              value={form.texts.shaken_how ?? ''}
+              onChange={(e) => form.set('shaken_how', e.currentTarget.value)}
+            />
+            <TextInput
+              label="Day"
+              description="Empty: today."
+              type="date"
+              value={form.texts.sampled_on ?? ''}
+              onChange={(e) => form.set('sampled_on', e.currentTarget.value)}
+              error={form.refused?.at('sampled_on')}
+            />
+            <TextInput
+              label="Note"
+              maxLength={200}
+              value={form.texts.note ?? ''}
+              onChange={(e) => form.set('note', e.currentTarget.value)}
+            />
+          </div>
+        </details>
       </section>
       <section className={`card ${classes.weighing}`} aria-label="What lies on each sieve">
         <Trays
