@@ -57,7 +57,7 @@ def laid_out(shared):
 
 
 @contextmanager
-def demo(data):
+def demo(data, command="demo"):
     """Started, answering, and ended without a complaint."""
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
@@ -66,7 +66,7 @@ def demo(data):
     data.mkdir(exist_ok=True)
     log = data.with_suffix(".log")
     with log.open("w") as out:
-        started = subprocess.Popen([sys.executable, "-m", "brasspenny.cli", "demo", "--port", str(port)], env=env, stdout=out, stderr=out)
+        started = subprocess.Popen([sys.executable, "-m", "brasspenny.cli", command, "--port", str(port)], env=env, stdout=out, stderr=out)
     base = f"http://127.0.0.1:{port}"
     for _ in range(900):
         try:
@@ -81,13 +81,20 @@ def demo(data):
 
 
 @pytest.fixture
+def empty_bench(tmp_path):
+    """The address of a bench nobody has worked on yet."""
+    with demo(tmp_path / "data", "serve") as base:
+        yield base
+
+
+@pytest.fixture
 def open_context(browser, bench):
     """Makes browser contexts, one a person. Fails the test on any uncaught error, any console error not listed in
     `allowed`, and any request that is not to this bench (or `other`, on loopback too): the proof that it works offline."""
     contexts, trouble = [], []
 
     def make(*, allowed: tuple[str, ...] = (), other: str = "", **how):
-        context = browser.new_context(base_url=bench, **how)
+        context = browser.new_context(**{"base_url": bench} | how)
         context.set_default_timeout(30_000)
 
         def watch(page):

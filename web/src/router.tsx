@@ -40,10 +40,19 @@ export const router = createBrowserRouter([
     HydrateFallback: () => null,
     ErrorBoundary: Lost,
     children: [
-      { index: true, lazy: async () => ({ Component: (await import('./rooms/bench/BenchPage')).BenchPage }) },
-      { path: 'trials', lazy: async () => ({ Component: (await import('./rooms/trials/TrialsPage')).TrialsPage }) },
+      {
+        index: true,
+        handle: { title: 'Bench' },
+        lazy: async () => ({ Component: (await import('./rooms/bench/BenchPage')).BenchPage }),
+      },
+      {
+        path: 'trials',
+        handle: { title: 'Trials' },
+        lazy: async () => ({ Component: (await import('./rooms/trials/TrialsPage')).TrialsPage }),
+      },
       {
         path: 'trials/new',
+        handle: { title: 'A new question' },
         lazy: async () => ({ Component: (await import('./rooms/trials/NewTrialPage')).NewTrialPage }),
       },
       {
@@ -51,48 +60,66 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./rooms/rails/TrialLayout')).TrialLayout }),
         children: [
           { index: true, element: <Navigate to="ask" replace /> },
-          { path: 'ask', lazy: async () => ({ Component: (await import('./rooms/trials/AskStation')).AskStation }) },
+          {
+            path: 'ask',
+            handle: { station: 'Ask' },
+            lazy: async () => ({ Component: (await import('./rooms/trials/AskStation')).AskStation }),
+          },
           {
             path: 'set-up',
+            handle: { station: 'Set up' },
             lazy: async () => ({ Component: (await import('./rooms/trials/SetUpStation')).SetUpStation }),
           },
           {
             path: 'set-up/plan',
+            handle: { station: 'Plan' },
             lazy: async () => ({ Component: (await import('./rooms/planning/PlanPage')).PlanPage }),
           },
           {
             path: 'set-up/run-sheet',
+            handle: { station: 'Run sheet' },
             lazy: async () => ({ Component: (await import('./rooms/planning/RunSheetPage')).RunSheetPage }),
           },
           {
             path: 'brew',
+            handle: { station: 'Brew' },
             lazy: async () => ({ Component: (await import('./rooms/brewing/BrewStation')).BrewStation }),
           },
           {
             path: 'measure',
+            handle: { station: 'Measure' },
             lazy: async () => ({ Component: (await import('./rooms/measuring/MeasureStation')).MeasureStation }),
           },
           {
             path: 'taste',
+            handle: { station: 'Taste' },
             lazy: async () => ({ Component: (await import('./rooms/tasting/TasteStation')).TasteStation }),
           },
           {
             path: 'verdict',
+            handle: { station: 'Verdict' },
             lazy: async () => ({ Component: (await import('./rooms/verdicts/VerdictStation')).VerdictStation }),
           },
         ],
       },
       {
         path: 'trials/:id/report',
+        handle: { title: 'Report' },
         lazy: async () => ({ Component: (await import('./rooms/reports/ReportPage')).ReportPage }),
       },
-      { path: 'recipes', lazy: async () => ({ Component: (await import('./rooms/recipes/RecipesPage')).RecipesPage }) },
+      {
+        path: 'recipes',
+        handle: { title: 'Recipes' },
+        lazy: async () => ({ Component: (await import('./rooms/recipes/RecipesPage')).RecipesPage }),
+      },
       {
         path: 'recipes/new',
+        handle: { title: 'A new recipe' },
         lazy: async () => ({ Component: (await import('./rooms/recipes/NewRecipePage')).NewRecipePage }),
       },
       {
         path: 'recipes/compare',
+        handle: { title: 'Recipes compared' },
         lazy: async () => ({ Component: (await import('./rooms/recipes/ComparePage')).ComparePage }),
       },
       {
@@ -105,24 +132,40 @@ export const router = createBrowserRouter([
       },
       {
         path: 'kit/translator',
+        handle: { title: 'Settings translated' },
         lazy: async () => ({ Component: (await import('./rooms/kit/TranslatorPage')).TranslatorPage }),
       },
       {
         path: 'grind',
+        handle: { title: 'Grind room' },
         lazy: async () => ({ Component: (await import('./rooms/grinding/GrindRoomPage')).GrindRoomPage }),
       },
       {
         path: 'grind/sample',
+        handle: { title: 'A sieve sample' },
         lazy: async () => ({ Component: (await import('./rooms/grinding/SamplePage')).SamplePage }),
       },
       {
         path: 'chart-room',
+        handle: { title: 'Charts' },
         lazy: async () => ({ Component: (await import('./rooms/chart_room/ChartRoomPage')).ChartRoomPage }),
       },
-      { path: 'brew', lazy: async () => ({ Component: (await import('./rooms/along/LoosePage')).LoosePage }) },
+      {
+        path: 'brew',
+        handle: { title: 'Brew a cup' },
+        lazy: async () => ({ Component: (await import('./rooms/along/LoosePage')).LoosePage }),
+      },
       { path: 'kit/card/:id', lazy: async () => ({ Component: (await import('./rooms/cards/CardPage')).CardPage }) },
-      { path: 'kit/blend', lazy: async () => ({ Component: (await import('./rooms/kit/BlendPage')).BlendPage }) },
-      { path: 'kit/:kind?/:item?', lazy: async () => ({ Component: (await import('./rooms/kit/KitPage')).KitPage }) },
+      {
+        path: 'kit/blend',
+        handle: { title: 'Waters blended' },
+        lazy: async () => ({ Component: (await import('./rooms/kit/BlendPage')).BlendPage }),
+      },
+      {
+        path: 'kit/:kind?/:item?',
+        handle: { title: 'Kit' },
+        lazy: async () => ({ Component: (await import('./rooms/kit/KitPage')).KitPage }),
+      },
       { path: '*', Component: Lost },
     ],
   },

@@ -13,11 +13,12 @@ import {
 } from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
-import { Link, NavLink, Outlet, useNavigate } from 'react-router';
+import { Link, NavLink, Outlet, useMatches, useNavigate } from 'react-router';
 import { sessionQuery } from '../rooms/bench/queries';
 import { Unlock } from '../rooms/bench/Unlock';
 import { PersonPicker } from '../rooms/people/PersonPicker';
 import classes from './Shell.module.css';
+import { useTitle } from './title';
 import { type Action, useKeys } from './useKeys';
 
 const CalculatorsDrawer = lazy(() => import('../rooms/calculators/CalculatorsDrawer'));
@@ -35,6 +36,8 @@ const ROOMS = [
 export function Shell() {
   const session = useQuery(sessionQuery);
   const navigate = useNavigate();
+  const named = useMatches().map((m) => (m.handle as { title?: string } | undefined)?.title);
+  useTitle(named.findLast(Boolean));
   const [drawer, setDrawer] = useState(false);
   const [help, setHelp] = useState(false);
   const actions = useMemo<Action[]>(

@@ -8,6 +8,7 @@ import { stationPath, type TrialListed, trialsQuery } from '../rails/queries';
 import { RailDots } from '../rails/Rail';
 import classes from './BenchPage.module.css';
 import { DevicesCard } from './DevicesCard';
+import { EmptyBench } from './EmptyBench';
 import { InstrumentsCard } from './InstrumentsCard';
 import { PeopleCard } from './PeopleCard';
 import { benchQuery } from './queries';
@@ -25,45 +26,51 @@ export function BenchPage() {
           <h1>{bench.data?.name ?? 'Bench'}</h1>
           <p className="quiet">{trials.data ? summary(trials.data) : ' '}</p>
         </div>
-        <div className={classes.begin}>
-          <Button component={Link} to="/brew" size="md" variant="default">
-            Brew a cup
-          </Button>
-          <Button component={Link} to="/trials/new" size="md">
-            Ask a question
-          </Button>
-        </div>
+        {trials.data && trials.data.length > 0 && (
+          <div className={classes.begin}>
+            <Button component={Link} to="/brew" size="md" variant="default">
+              Brew a cup
+            </Button>
+            <Button component={Link} to="/trials/new" size="md">
+              Ask a question
+            </Button>
+          </div>
+        )}
       </header>
       <Loaded query={trials}>
         {(all) => (
-          <div className={classes.columns}>
-            <section aria-labelledby="next">
-              <h2 id="next">Next on the bench</h2>
-              {all
-                .filter((t) => !isSettled(t))
-                .map((t) => (
-                  <NextCard key={t.id} trial={t} />
-                ))}
-              {!all.some((t) => !isSettled(t)) && (
-                <p className="card quiet">
-                  Nothing is waiting. Ask a question: which filter, which ratio, is this grinder worth it?
-                </p>
-              )}
-              <h2 id="found">Verdicts</h2>
-              {all.filter(isSettled).map((t) => (
-                <Link key={t.id} to={`/trials/${t.id}/verdict`} className={classes.found}>
-                  <Coins letters={t.setups} size={30} />
-                  <span>
-                    <b>{t.headline ?? 'Read the verdict'}</b>
-                    <span className="quiet small">
-                      {t.question} · trial {t.number}
+          <div className={all.length ? classes.columns : classes.first}>
+            {all.length === 0 ? (
+              <EmptyBench />
+            ) : (
+              <section aria-labelledby="next">
+                <h2 id="next">Next on the bench</h2>
+                {all
+                  .filter((t) => !isSettled(t))
+                  .map((t) => (
+                    <NextCard key={t.id} trial={t} />
+                  ))}
+                {!all.some((t) => !isSettled(t)) && (
+                  <p className="card quiet">
+                    Nothing is waiting. Ask a question: which filter, which ratio, is this grinder worth it?
+                  </p>
+                )}
+                <h2 id="found">Verdicts</h2>
+                {all.filter(isSettled).map((t) => (
+                  <Link key={t.id} to={`/trials/${t.id}/verdict`} className={classes.found}>
+                    <Coins letters={t.setups} size={30} />
+                    <span>
+                      <b>{t.headline ?? 'Read the verdict'}</b>
+                      <span className="quiet small">
+                        {t.question} · trial {t.number}
+                      </span>
                     </span>
-                  </span>
-                </Link>
-              ))}
-              {!all.some(isSettled) && <p className="quiet">No verdict yet.</p>}
-            </section>
-            <section aria-label="The bench itself" className={classes.side}>
+                  </Link>
+                ))}
+                {!all.some(isSettled) && <p className="quiet">No verdict yet.</p>}
+              </section>
+            )}
+            <section aria-label="The bench itself" className={all.length ? classes.side : classes.aside}>
               <PeopleCard />
               <InstrumentsCard />
               <DevicesCard />

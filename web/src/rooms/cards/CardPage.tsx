@@ -5,6 +5,7 @@ import { KIT_KINDS } from '../../api/vocabulary';
 import { labelOf } from '../../api/words';
 import { Loaded } from '../../ui/Loading';
 import { plural } from '../../ui/numbers';
+import { useTitle } from '../../ui/title';
 import classes from './Card.module.css';
 import { cardQuery, type KitCard } from './queries';
 
@@ -12,6 +13,7 @@ import { cardQuery, type KitCard } from './queries';
 export function CardPage() {
   const { id = '' } = useParams();
   const card = useQuery(cardQuery(id));
+  useTitle(card.data?.name, 'card');
   return (
     <main className={classes.page}>
       <Loaded query={card}>{(c) => <Card card={c} />}</Loaded>

@@ -42,6 +42,11 @@ export function PlanPage() {
                 {p.budget && <BudgetCard budget={p.budget} />}
                 <DesignCard trialId={id} plan={p} trial={trial.data} setUp={setUp.data} />
                 <ReadyCard trialId={id} plan={p} />
+                {p.setups.length > 1 && (
+                  <Button component={Link} to={`/trials/${id}/brew`} size="md">
+                    Start brewing
+                  </Button>
+                )}
               </div>
             </div>
           )

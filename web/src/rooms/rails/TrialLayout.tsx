@@ -1,8 +1,9 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Outlet, useParams } from 'react-router';
+import { Outlet, useMatches, useParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
+import { useTitle } from '../../ui/title';
 import { HistoryDrawer } from '../history/HistoryDrawer';
 import { trialQuery } from '../trials/queries';
 import { Margin } from './Margin';
@@ -18,6 +19,8 @@ export function TrialLayout() {
   const trial = useQuery(trialQuery(id));
   const rail = useQuery(railQuery(id));
   const [history, setHistory] = useState(false);
+  const station = (useMatches().at(-1)?.handle as { station?: string } | undefined)?.station;
+  useTitle(trial.data?.question, station);
   return (
     <Loaded query={trial}>
       {(t) => (

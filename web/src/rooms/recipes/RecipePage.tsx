@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
 import { Loaded } from '../../ui/Loading';
 import { tellDone, useTellDeleted } from '../../ui/tell';
+import { useTitle } from '../../ui/title';
 import { useSend } from '../../ui/useSend';
 import { tidyDocument } from './edits';
 import { addVersion, diffQuery, type Recipe, recipeQuery, removeRecipe, renameRecipe } from './queries';
@@ -18,6 +19,7 @@ import { Versions } from './Versions';
 export function RecipePage() {
   const { id = '' } = useParams();
   const recipe = useQuery(recipeQuery(id));
+  useTitle(recipe.data?.name);
   return <Loaded query={recipe}>{(r) => <Writing key={r.id} recipe={r} />}</Loaded>;
 }
 

@@ -1,0 +1,52 @@
+"""A bench nobody has worked on: what it promises, the ways in, how tabs are called, and where the keyboard stands."""
+
+import re
+from urllib.parse import urlsplit
+
+from playwright.sync_api import expect
+
+from .people import follow
+
+FOCUS = "e => { const s = getComputedStyle(e); return [s.outlineStyle, parseFloat(s.outlineWidth)]; }"
+
+
+def test_an_empty_bench_says_what_it_is_for_and_where_to_begin(open_context, empty_bench):
+    page = open_context(viewport={"width": 1280, "height": 800}, base_url=empty_bench, other=urlsplit(empty_bench).netloc).new_page()
+    page.goto("/")
+    promise = page.get_by_role("region", name="Which of two ways makes the better cup?")
+    expect(promise).to_contain_text("read which one to keep, how sure that is, and what to brew next")
+    expect(promise.get_by_role("link", name="Brew a cup")).to_be_visible()
+    expect(page).to_have_title("Bench · Brass Penny")
+    follow(promise.get_by_role("link", name="Ask your first question"))
+    expect(page).to_have_title("A new question · Brass Penny")
+    page.get_by_label("Your question").fill("Which filter for the flat bed?")
+    page.get_by_role("radio", name="Filter").check()
+    page.get_by_role("button", name="Create trial").click()
+    expect(page).to_have_title("Which filter for the flat bed? · Set up · Brass Penny")
+    page.goto("/")
+    expect(page.get_by_role("heading", name="Next on the bench")).to_be_visible()
+    expect(promise).to_have_count(0)
+
+
+def test_a_text_field_shows_where_the_keyboard_is_in_both_schemes(open_context):
+    page = open_context(viewport={"width": 1280, "height": 800}).new_page()
+    for scheme in ("light", "dark"):
+        page.emulate_media(color_scheme=scheme)
+        page.goto("/trials/new")
+        field = page.get_by_label("Your question")
+        field.focus()
+        style, width = field.evaluate(FOCUS)
+        assert style == "solid" and width >= 2, (scheme, style, width)
+
+
+def test_a_link_that_no_phone_can_follow_says_so_and_what_to_do(open_context):
+    page = open_context(viewport={"width": 1280, "height": 800}).new_page()
+    page.goto("/trials")
+    follow(page.get_by_role("link", name=re.compile("Can anybody tell the two waters apart")).first)
+    page.goto(re.sub(r"(/trials/\w+).*", r"\1/taste", page.url))
+    page.get_by_role("button", name="Link and code").first.click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_role("note")).to_contain_text("This link works on this machine alone")
+    expect(dialog.get_by_role("note")).to_contain_text("./penny serve --phones")
+    follow(dialog.get_by_role("link", name="print the sheets"))
+    assert page.url.endswith("/paper")

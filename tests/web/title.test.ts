@@ -1,0 +1,9 @@
+// How a tab is called.
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { titleOf } from '../../web/src/ui/title.ts';
+
+test('the page comes first, what is not known yet is left out', () => {
+  assert.equal(titleOf('Which filter?', 'Verdict'), 'Which filter? · Verdict · Brass Penny');
+  assert.equal(titleOf(undefined, ''), 'Brass Penny');
+});

@@ -1,0 +1,61 @@
+import { Button } from '@mantine/core';
+import { Link } from 'react-router';
+import { Penny } from '../../ui/Penny';
+import classes from './EmptyBench.module.css';
+
+const SHOWN = [
+  { letter: 'A', code: '417', from: 46, to: 78, at: 62 },
+  { letter: 'B', code: '902', from: 58, to: 92, at: 75 },
+  { letter: 'C', code: '356', from: 14, to: 44, at: 29 },
+];
+
+/** A bench nobody has worked on yet: what it promises, a small picture of how that looks, and the ways in. */
+export function EmptyBench() {
+  return (
+    <section className={`card ${classes.empty}`} aria-labelledby="promise">
+      <div>
+        <h2 id="promise">Which of two ways makes the better cup?</h2>
+        <p>
+          Brew both, taste them without knowing which is which, and read which one to keep, how sure that is, and what
+          to brew next.
+        </p>
+        <div className={classes.ways}>
+          <Button component={Link} to="/trials/new" size="md">
+            Ask your first question
+          </Button>
+          <Button component={Link} to="/brew" size="md" variant="default">
+            Brew a cup
+          </Button>
+        </div>
+        <p className="quiet small">
+          To look round a bench that has been worked on, start it with <code>./penny demo</code>: made-up data, kept
+          apart from yours.
+        </p>
+      </div>
+      <figure className={classes.picture} aria-label="Three coded cups turn over and show how each was liked">
+        {SHOWN.map(({ letter, code, from, to, at }, i) => (
+          <div
+            key={letter}
+            className={classes.row}
+            style={{ '--turn': `${i * 0.25}s` } as React.CSSProperties}
+            aria-hidden
+          >
+            <span className={classes.coin}>
+              <span className={classes.blind}>
+                <Penny stamp={code} size={46} label="" />
+              </span>
+              <span className={classes.known}>
+                <Penny stamp={letter} size={46} label="" />
+              </span>
+            </span>
+            <span className={classes.scale}>
+              <span className={classes.interval} style={{ left: `${from}%`, width: `${to - from}%` }} />
+              <span className={classes.mean} style={{ left: `${at}%` }} />
+            </span>
+          </div>
+        ))}
+        <figcaption className="quiet small">liked, with how sure that is</figcaption>
+      </figure>
+    </section>
+  );
+}
