@@ -157,7 +157,7 @@ class Taster:
         self.page.get_by_role("group").get_by_role("button", name=code).click()
 
     def expect_delivered(self) -> None:
-        expect(self.page.get_by_role("status").filter(has_text="delivered")).to_be_visible()
+        expect(self.page.get_by_role("status").filter(has_text="saved")).to_be_visible()
 
     def expect_kept(self) -> None:
         expect(self.page.get_by_role("status").filter(has_text="kept on this phone")).to_be_visible()

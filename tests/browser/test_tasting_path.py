@@ -172,7 +172,7 @@ def test_a_ranking_by_keys_and_hand_and_a_pass_opened_early(host, open_context):
     first.focus()
     bo.keyboard.press("ArrowDown")
     bo.get_by_role("button", name="Keep this order").click()
-    expect(bo.get_by_role("status").filter(has_text="delivered")).to_be_visible()
+    expect(bo.get_by_role("status").filter(has_text="saved")).to_be_visible()
     expect(bo.get_by_role("button", name=f"Cup {code}, number 2 of 4")).to_be_visible()
     bo.reload()
     expect(bo.get_by_role("button", name=f"Cup {code}, number 2 of 4")).to_be_visible()

@@ -8,7 +8,7 @@ import classes from './Sheet.module.css';
 import { useSheet } from './useSheet';
 
 const DELIVERY_WORDS: Record<Delivery, string> = {
-  delivered: 'delivered',
+  delivered: 'saved',
   kept: 'kept on this phone',
   late: 'sent late',
   withdrawn: 'link withdrawn',
@@ -45,6 +45,7 @@ export function SheetView({ token, onHandOn }: { token: string; onHandOn?: () =>
   if (!state) return <main className={classes.page} aria-busy="true" />;
   const { sheet, answers } = state;
   const closed = sheet.status !== 'open' || delivery === 'late';
+  const untouched = delivery === 'delivered' && Object.keys(answers).length === 0;
   const Flow = FLOWS[sheet.method];
   return (
     <main className={classes.page}>
@@ -52,8 +53,8 @@ export function SheetView({ token, onHandOn }: { token: string; onHandOn?: () =>
         <span>
           Flight {sheet.flight} · {sheet.taster}
         </span>
-        <span className={classes.delivery} data-state={delivery} role="status">
-          {DELIVERY_WORDS[delivery]}
+        <span className={classes.delivery} data-state={untouched ? 'none' : delivery} role="status">
+          {untouched ? '' : DELIVERY_WORDS[delivery]}
         </span>
       </header>
       {closed && <h1>The flight is closed</h1>}
