@@ -154,7 +154,7 @@ def test_an_untouched_slider_is_not_scored_and_its_middle_can_be(bench, brewed, 
 
 
 def test_text_is_shown_as_text_and_never_run(host, bench):
-    nasty = "<img src=x onerror=\"window.run=1\"><script>window.run=1</script>"
+    nasty = '<img src=x onerror="window.run=1"><script>window.run=1</script>'
     trial = call(bench, "POST", "/trials", {"question": nasty, "factor": "filter"})["id"]
     call(
         bench,

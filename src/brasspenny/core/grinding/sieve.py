@@ -8,8 +8,9 @@ Sources: Rosin & Rammler 1933, J. Inst. Fuel (the Weibull form for ground matter
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from scipy.optimize import minimize
@@ -118,37 +119,32 @@ def sieve(
     ([315, 650, 1030], 0.992)
     """
     _check(mass_in_g, fractions, band_um, scale_step_g, most)
-    apertures = np.array([f.aperture_um for f in fractions])
-    masses = np.array([f.mass_g for f in fractions])
-    u = scale_step_g / math.sqrt(12)
-    weighed = _Weighed(np.append(masses, mass_in_g), np.full(len(masses) + 1, u))
-
-    def share(low: float, high: float, recovered: bool) -> Figure:
-        def of(m: np.ndarray) -> float:
-            below = _cumulative(m[:-1])
-            return (_below(apertures, below, high) - _below(apertures, below, low)) * (1.0 if recovered else m[:-1].sum() / m[-1])
-
-        return weighed.figure(of, low=0.0, high=1.0)
-
-    def shares(low: float, high: float) -> Share:
-        return Share(share(low, high, True), share(low, high, False))
-
+    weighed = _Weighed.of(mass_in_g, fractions, scale_step_g / math.sqrt(12))
     low, high = band_um
-    located = len(fractions) >= FEWEST_FRACTIONS_LOCATED
-    percentiles = tuple(_percentile(p, apertures, weighed, located) for p in TARGETS)
-    below = _cumulative(masses)
+    percentiles = tuple(_percentile(p, weighed, located=len(fractions) >= FEWEST_FRACTIONS_LOCATED) for p in TARGETS)
+    weighed_g = sum(f.mass_g for f in fractions)
     return Sieved(
-        recovery=weighed.figure(lambda m: float(m[:-1].sum() / m[-1]), low=0.0),
-        lost_g=float(mass_in_g - masses.sum()),
-        loses=bool(mass_in_g - masses.sum() > MOST_LOST_SHARE * mass_in_g),
-        cumulative=tuple((float(a), float(b)) for a, b in zip(apertures[1:], below[:-1], strict=True)),
-        fines=shares(0.0, low),
-        in_band=shares(low, high),
-        coarse=shares(high, math.inf),
+        recovery=weighed.figure(weighed.recovered, low=0.0),
+        lost_g=float(mass_in_g - weighed_g),
+        loses=bool(mass_in_g - weighed_g > MOST_LOST_SHARE * mass_in_g),
+        cumulative=tuple((float(a), float(b)) for a, b in zip(weighed.apertures[1:], weighed.below[0][:-1], strict=True)),
+        fines=_share(weighed, 0.0, low),
+        in_band=_share(weighed, low, high),
+        coarse=_share(weighed, high, math.inf),
         percentiles=percentiles,
-        span=weighed.figure(lambda m: _span(apertures, _cumulative(m[:-1])), low=0.0) if all(p.at_um for p in percentiles) else None,
+        span=weighed.figure(_spans(weighed), low=0.0) if all(p.at_um for p in percentiles) else None,
         weibull=fitted(fractions) if fit else None,
     )
+
+
+def _share(weighed: _Weighed, low: float, high: float) -> Share:
+    part = weighed.finer(high) - weighed.finer(low)
+    return Share(weighed.figure(part, low=0.0, high=1.0), weighed.figure(part * weighed.recovered, low=0.0, high=1.0))
+
+
+def _spans(weighed: _Weighed) -> np.ndarray:
+    d10, d50, d90 = (weighed.sizes(p) for p in TARGETS)
+    return (d90 - d10) / d50
 
 
 ONE_SCHOOL = "In-band share is one school's measure: a sieve cannot see the shape of particles, and some prefer a grind with two humps."
@@ -220,77 +216,72 @@ def _check(mass_in_g: float, fractions: Sequence[Fraction], band_um: tuple[float
         )
 
 
-# --- the curve -------------------------------------------------------------------------------------------------------------------
+# --- the curve, and how surely ---------------------------------------------------------------------------------------------------
 
 
 def _cumulative(masses: np.ndarray) -> np.ndarray:
-    """Share of the mass finer than the next aperture; the last is 1."""
-    return np.cumsum(masses) / masses.sum()
+    """Share of the mass finer than the next aperture; the last is 1. masses: (…, fractions)."""
+    return np.cumsum(masses, axis=-1) / masses.sum(axis=-1, keepdims=True)
 
 
-def _below(apertures: np.ndarray, below: np.ndarray, size_um: float) -> float:
-    """Share finer than a size, at or between two apertures; 0 at 0 and 1 beyond the stack."""
-    if size_um <= 0:
-        return 0.0
-    if math.isinf(size_um):
-        return 1.0
-    return float(np.interp(math.log(size_um), np.log(apertures[1:]), below[:-1]))
-
-
-def _at(apertures: np.ndarray, below: np.ndarray, share: float) -> float | None:
-    """Size below which that share lies; None where it lies in the pan or on the coarsest sieve."""
+def _at(apertures: np.ndarray, below: np.ndarray, share: float) -> float:
+    """Size below which that share lies; NaN where it lies in the pan or on the coarsest sieve."""
     k = int(np.searchsorted(below[:-1], share))
     if k == 0 or k >= len(apertures) - 1:
-        return None
+        return math.nan
     low, high = below[k - 1], below[k]
-    part = (share - low) / (high - low)
-    return float(apertures[k] * (apertures[k + 1] / apertures[k]) ** part)
+    return float(apertures[k] * (apertures[k + 1] / apertures[k]) ** ((share - low) / (high - low)))
 
 
-def _span(apertures: np.ndarray, below: np.ndarray) -> float:
-    d10, d50, d90 = (_at(apertures, below, p) for p in TARGETS)
-    return math.nan if d10 is None or d50 is None or d90 is None else (d90 - d10) / d50
-
-
-def _percentile(share: float, apertures: np.ndarray, weighed: _Weighed, located: bool) -> Percentile:
-    below = _cumulative(weighed.values[:-1])
+def _percentile(share: float, weighed: _Weighed, *, located: bool) -> Percentile:
+    apertures, below = weighed.apertures, weighed.below[0]
     k = int(np.searchsorted(below[:-1], share))
     between = (float(apertures[k]) if k else None, float(apertures[k + 1]) if k < len(apertures) - 1 else None)
-    at = _at(apertures, below, share) if located else None
-    if at is None:
-        return Percentile(share, None, between)
-
-    def of(m: np.ndarray) -> float:
-        found = _at(apertures, _cumulative(m[:-1]), share)
-        return math.nan if found is None else found
-
-    return Percentile(share, weighed.figure(of, low=0.0), between)
-
-
-# --- how surely ------------------------------------------------------------------------------------------------------------------
+    sizes = weighed.sizes(share) if located else np.array([math.nan])
+    return Percentile(share, None if math.isnan(sizes[0]) else weighed.figure(sizes, low=0.0), between)
 
 
 @dataclass(frozen=True)
 class _Weighed:
-    """Weighings with their standard uncertainties."""
+    """A stack's weighings as they are (row 0), and with each of them one standard uncertainty u lighter, then heavier: what is read off the rows says how far a figure moves.
+    down: by how much each could be lighter (no heap below nought); below, recovered: of every row."""
 
-    values: np.ndarray
-    u: np.ndarray
+    apertures: np.ndarray
+    u: float
+    down: np.ndarray
+    below: np.ndarray
+    recovered: np.ndarray
 
-    def _moved(self, i: int, by_g: float) -> np.ndarray:
-        masses = self.values.copy()
-        masses[i] += by_g
-        return masses
+    @classmethod
+    def of(cls, mass_in_g: float, fractions: Sequence[Fraction], u: float) -> _Weighed:
+        base = np.array([*(f.mass_g for f in fractions), mass_in_g])
+        down = np.minimum(u, base)
+        rows = np.vstack([base, base - np.diag(down), base + u * np.eye(len(base))])
+        heaps = rows[:, :-1]
+        return cls(np.array([f.aperture_um for f in fractions]), u, down, _cumulative(heaps), heaps.sum(axis=1) / rows[:, -1])
 
-    def figure(self, of: Callable[[np.ndarray], float], *, low: float = -math.inf, high: float = math.inf) -> Figure:
-        """Propagated to first order by steps of one u to both sides; a step below nought, or past where the figure exists, is left out."""
-        centre, variance = of(self.values), 0.0
-        for i, u in enumerate(self.u):
-            moved = [(by, of(self._moved(i, by))) for by in (-min(u, self.values[i]), 0.0, u)]
-            there = [(by, at) for by, at in moved if not math.isnan(at)]
-            (low_by, low_at), (high_by, high_at) = there[0], there[-1]
-            variance += ((high_at - low_at) / (high_by - low_by) * u) ** 2 if high_by > low_by else 0.0
-        half = Z_975 * math.sqrt(variance)
+    def finer(self, size_um: float) -> np.ndarray:
+        """Share finer than a size, of every row: log-linear between two apertures; 0 at 0 and 1 beyond the stack."""
+        if size_um <= 0 or math.isinf(size_um):
+            return np.full(len(self.below), float(size_um > 0))
+        at = np.interp(math.log(size_um), np.log(self.apertures[1:]), np.arange(len(self.apertures) - 1))
+        k = min(int(at), len(self.apertures) - 2)
+        step = at - k
+        return self.below[:, k] + (step * (self.below[:, k + 1] - self.below[:, k]) if step else 0.0)
+
+    def sizes(self, share: float) -> np.ndarray:
+        """Size below which that share lies, of every row."""
+        return np.array([_at(self.apertures, row, share) for row in self.below])
+
+    def figure(self, values: np.ndarray, *, low: float = -math.inf, high: float = math.inf) -> Figure:
+        """values: of every row. Propagated to first order; a step past where the figure exists is left out."""
+        n, centre = len(self.down), values[0]
+        down, up = values[1 : n + 1], values[n + 1 :]
+        fell, rose = ~np.isnan(down), ~np.isnan(up)
+        width = np.where(rose, self.u, 0.0) + np.where(fell, self.down, 0.0)
+        moved = np.where(rose, up, centre) - np.where(fell, down, centre)
+        slope = np.divide(moved, width, out=np.zeros(n), where=width > 0)
+        half = Z_975 * float(np.sqrt(((slope * self.u) ** 2).sum()))
         return Figure(float(centre), (float(max(low, centre - half)), float(min(high, centre + half))))
 
 
@@ -299,6 +290,11 @@ class _Weighed:
 
 def fitted(fractions: Sequence[Fraction]) -> Weibull | None:
     """By the most likely curve for the masses as they lie; None from fewer than four fractions, or where all lies on one sieve."""
+    return _fitted(tuple(fractions))
+
+
+@lru_cache(maxsize=2048)
+def _fitted(fractions: tuple[Fraction, ...]) -> Weibull | None:
     apertures = np.array([f.aperture_um for f in fractions])
     masses = np.array([f.mass_g for f in fractions])
     if len(fractions) < FEWEST_FRACTIONS_FITTED or (masses > 0).sum() < 2:
