@@ -137,7 +137,7 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
             if (open_to_network or _has_public_name()) and not has_passphrase():
                 raise Stop("A bench that others can reach needs a passphrase. Set one with ./penny passphrase, then start again.")
         connection.database.close_all()
-        said = phone.said(f"http://{in_address(own_address())}:{port}", made) if phones else ""
+        said = phone.said(config.get("PENNY_PUBLIC_URL").rstrip("/") or f"http://{in_address(own_address())}:{port}", made) if phones else ""
         return _run(host, port, url, data, workers, open_to_network, database_runs, said)
 
 

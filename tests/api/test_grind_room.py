@@ -4,7 +4,7 @@ import pytest
 
 from brasspenny.along.weighing import simulated_of
 from brasspenny.store.connection import database
-from brasspenny.store.models import LiveBrew
+from brasspenny.store.models import Change, LiveBrew
 
 from .test_kit_room import add
 
@@ -161,9 +161,72 @@ def test_a_sample_a_match_rests_on_stays_true_to_it(host, mills):
     assert after["setting"] == before["setting"] == 20 and after["high"] > before["high"]
 
 
-def test_simulated_samples_match_no_real_ones(host, mills):
+def test_an_undone_correction_leaves_the_matchs_spread_true_and_may_not_break_it(host, mills):
+    """By undo as by hand: a correction made before there was a match cannot be taken back once the match rests on what it said."""
+    host.sieved(mills[0], 15, 760)
+    (a,), (b,) = host.sieved(mills[0], 5, samples=1), host.sieved(mills[1], 20, 900, samples=1)
+
+    def held(sample_id):
+        return next(x for g in grinds(host) for x in g["samples"] if x["id"] == sample_id)
+
+    right = held(a)["fractions"]
+    host.call("PUT", f"/sieve-samples/{b}", {"dial_id": mills[1], "setting": 20, "mass_in_g": 25, "fractions": right}, rev=1)
+    (mended,) = [c for c in changes(host, b) if c["action"] == "update"]
+    host.call("POST", "/sieve-matches", {"first_id": a, "second_id": b})
+    host.call("POST", f"/changes/{mended['id']}/undo", status=409)
+
+    def high():
+        return host.call("POST", "/translate", {"from_id": mills[1], "to_id": mills[0], "setting": 20})["high"]
+
+    before = high()
+    near = [{**f, "mass_g": round(f["mass_g"] + d, 1)} for f, d in zip(right, (0, 0, 0.1, -0.1, 0), strict=True)]
+    host.call("PUT", f"/sieve-samples/{b}", {"dial_id": mills[1], "setting": 20, "mass_in_g": 25, "fractions": near}, rev=2)
+    moved, newest = high(), changes(host, b)[0]
+    assert moved != before
+    host.call("POST", f"/changes/{newest['id']}/undo")
+    assert high() == pytest.approx(before)
+
+
+def changes(host, entity_id):
+    """Newest first, as kept."""
+    with database.connection_context():
+        rows = list(Change.select().where(Change.entity_id == entity_id).order_by(Change.at.desc(), Change.id))
+    return [{"id": c.id, "action": c.action} for c in rows]
+
+
+def test_a_match_comes_back_only_with_the_samples_it_rests_on(host, mills):
+    host.sieve_match(mills[0], 5, mills[1], 20)
+    (pair,) = host.get("/matched-settings")["pairs"]
+    gone = host.call("DELETE", f"/matched-settings/{pair['id']}")["change_id"]
+    sample_gone = host.call("DELETE", f"/sieve-samples/{grinds(host)[0]['samples'][0]['id']}")["change_id"]
+    assert "Bring the sample back" in host.call("POST", f"/changes/{gone}/undo", status=409)["detail"]
+    host.call("POST", f"/changes/{sample_gone}/undo")
+    host.call("POST", f"/changes/{gone}/undo")
+    assert host.get("/matched-settings")["pairs"][0]["samples"] == 4
+
+
+def test_a_simulated_sample_is_never_one_of_what_was_weighed(host, mills):
+    """Not pooled with it, not in its dial's line, not on its card."""
+    host.sieved(mills[0], 5, 600)
+    host.sieved(mills[0], 6, 660)
+
+    def real():
+        room = host.get("/grind")
+        card = host.get(f"/kit/{mills[0]}/card")["lines"]
+        return [g["measures"] for g in room["grinds"] if not g["simulated"]], room["lines"], card
+
+    before = real()
+    host.sieved(mills[0], 5, 800, simulated=True)
+    host.sieved(mills[0], 7, 400, simulated=True)
+    assert real() == before and len(grinds(host)) == 4 and [g["samples"][0]["replicate"] for g in grinds(host)] == [1, 1, 1, 1]
+    assert next(g for g in grinds(host) if g["simulated"])["name"].endswith(", simulated")
+
+
+def test_simulated_samples_match_nothing(host, mills):
     real, *_ = host.sieved(mills[0], 5)
     made_up, *_ = host.sieved(mills[1], 20, simulated=True)
+    both, *_ = host.sieved(mills[0], 5, simulated=True)
+    host.call("POST", "/sieve-matches", {"first_id": both, "second_id": made_up}, status=422)
     assert compare(host, real, made_up)["matched"] and not compare(host, real, made_up)["can_match"]
     assert host.call("POST", "/sieve-matches", {"first_id": real, "second_id": made_up}, status=422)["errors"][0]["field"] == "second_id"
     host.call("POST", "/sieve-comparisons", {"first_id": real, "second_id": real}, status=422)
@@ -297,6 +360,8 @@ def test_filters_are_held_to_the_first_one_tested_and_kept_on_their_cards(host, 
     assert (found["filter"], found["reference"], found["relative"]["value"]) == ("Mesh", "Paper", pytest.approx(1.25))
     lines = {x["label"]: x["said"] for x in host.get(f"/kit/{mesh['id']}/card")["lines"]}
     assert lines["Holds back, against Paper"].startswith("1.25 ×") and lines["Holds, wet"] == "2.0 g of water"
+    nobody = {"filter_id": "nothing", "push": "head", "size": 60, "water_g": 100, "seconds": 20}
+    assert host.call("POST", "/filter-tests", nobody, status=422)["errors"][0]["field"] == "filter_id"
     wrong = {"filter_id": mills[0], "push": "head", "size": 60, "water_g": 100, "seconds": 20}
     assert host.call("POST", "/filter-tests", wrong, status=422)["errors"][0]["field"] == "filter_id"
     lighter = wrong | {"filter_id": paper["id"], "dry_g": 3, "wet_g": 1}

@@ -9,7 +9,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from brasspenny.core.grinding.samples import Grind, Sample, compare, distribution_of, grind_at, line_of, said_of, spread_of, taken_together, to_try, usual_band
+from brasspenny.core.grinding.samples import (
+    Grind,
+    Sample,
+    compare,
+    distribution_of,
+    grind_at,
+    line_of,
+    said_of,
+    spread_of,
+    taken_together,
+    telling,
+    to_try,
+    usual_band,
+)
 from brasspenny.core.grinding.settings import GrinderScale, MatchedPair, translate
 from brasspenny.core.grinding.sieve import Fraction, Weibull, sieve
 from brasspenny.devices.sieves import shake
@@ -55,6 +68,14 @@ def test_one_sample_alone_has_the_scales_doubt_and_says_so():
     alone = sieve(25.0, one.samples[0].fractions, BAND)
     assert one.figure("in_band").interval == pytest.approx(alone.in_band.of_recovered.interval)
     assert "the scale's alone" in said_of(one)
+
+
+def test_what_is_simulated_is_a_grind_of_its_own_and_teaches_no_scatter():
+    made_up = [replace(s, grind=replace(s.grind, simulated=True)) for s in samples("a", 5, 900, seed=4)]
+    alone, mixed = taken_together(samples("a", 5, 600), BAND), taken_together([*samples("a", 5, 600), *made_up], BAND)
+    assert len(mixed) == 2 and [g for g in mixed if not g.grind.simulated][0].pooled == alone[0].pooled
+    assert telling(mixed) == [g for g in mixed if not g.grind.simulated]
+    assert telling([g for g in mixed if g.grind.simulated]) != []  # where nothing was weighed it is all there is
 
 
 def test_a_stack_that_cannot_show_the_band_tells_its_percentiles_only():

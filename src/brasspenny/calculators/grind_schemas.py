@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ..core.grinding.tables import Kind as TableKind
+from ..core.vocabulary import TableKind
 from ..grinding.schemas import BandIn, FractionIn, GrindChange, SieveAnswer
 from ..http import Answer, Body
 from .schemas import example

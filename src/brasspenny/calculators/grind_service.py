@@ -5,7 +5,8 @@ from __future__ import annotations
 from ..core.errors import PennyError
 from ..core.grinding.samples import Grind, Sample, Sampled, compare, taken_together, usual_band
 from ..core.grinding.sieve import Fraction, apertures_of, is_within, sieve
-from ..core.grinding.tables import KINDS, MOST_ROWS, WHOLE_G, read_table
+from ..core.grinding.tables import MOST_ROWS, WHOLE_G, read_table
+from ..core.vocabulary import TABLE_KINDS, by_code
 from ..grinding import schemas as g
 from ..grinding import shapes
 from . import grind_schemas as s
@@ -52,7 +53,9 @@ def read_particle_table(asked: s.ParticleTableBody) -> s.ParticleTableAnswer:
     apertures = apertures_of(table.fractions)
     band = _band(asked.band) if asked.band and is_within(apertures, _band(asked.band)) else usual_band(apertures)
     found = sieve(WHOLE_G, table.fractions, band, scale_step_g=1e-6, most=MOST_ROWS + 1)
-    return s.ParticleTableAnswer(kind=table.kind, kind_label=KINDS[table.kind], rows=table.rows, skipped=list(table.skipped), sieved=shapes.sieved(found, band))
+    return s.ParticleTableAnswer(
+        kind=table.kind, kind_label=by_code(TABLE_KINDS)[table.kind].label, rows=table.rows, skipped=list(table.skipped), sieved=shapes.sieved(found, band)
+    )
 
 
 def _fractions(side: s.StackIn) -> tuple[Fraction, ...]:

@@ -71,7 +71,7 @@ def _between(f: Figure, told: Callable[[float], str], unit: str) -> str:
 
 def _grinder(item: KitItem, dials: Dials) -> tuple[list[s.CardLine], dict]:
     parts = {p.id: dials.names[p.id] for p in dials.parts if p.facts.get("grinder_id") == item.id}
-    samples = [as_sample(r) for r in live_samples()]
+    samples = [as_sample(r) for r in live_samples() if r.source != "simulated"]
     band = grinding.band_of(BandQuery(), samples)
     groups = taken_together(samples, band)
     mine = [g for g in groups if g.grind.dial_id == item.id]
@@ -188,11 +188,11 @@ def _brewer(item: KitItem) -> Iterator[s.CardLine]:
 def _filter(item: KitItem) -> Iterator[s.CardLine]:
     tests = list(FilterTest.select().where(FilterTest.deleted_at.is_null()))
     mine = [t for t in tests if t.filter_id == item.id]
-    for push, (label, unit) in flow.PUSHES.items():
+    for push, record in flow.PUSHED.items():
         timed = learnt.times_of(t.seconds for t in mine if t.push == push)
         if timed:
             first = next(t for t in mine if t.push == push)
-            yield _line(label, timed.said(), f"{first.water_g:g} g at {first.size:g} {unit}, {timed.brews} tests")
+            yield _line(record.label, timed.said(), f"{first.water_g:g} g at {first.size:g} {record.unit}, {timed.brews} tests")
     if not mine:
         yield _line("Time through it", "", "test it in the Grind room")
     brews = _real_brews(item)
@@ -224,8 +224,7 @@ def _held_back(item: KitItem, tests: list[flow.FlowTest]) -> Iterator[s.CardLine
         for r in flow.relative(every, other.id):
             if r.filter_id == item.id:
                 seen = True
-                how = "pressed" if r.push == "force" else "under a head"
                 times, low, high = (figures.how_many_times(x) for x in (r.relative.value, *r.relative.interval))
-                yield _line(f"Holds back, against {other.name}", f"{times} × ({low} to {high})", f"{how}, {r.tests} times")
+                yield _line(f"Holds back, against {other.name}", f"{times} × ({low} to {high})", f"{flow.PUSHED[r.push].how}, {r.tests} times")
     if not seen:
         yield _line("Holds back", "", "test two filters alike, or log a press with its force")

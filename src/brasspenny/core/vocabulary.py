@@ -179,16 +179,17 @@ MatchingRule = _codes(MATCHING_RULES)
 @dataclass(frozen=True)
 class MatchKind:
     """How a pair of settings was matched, strongest first. least_steps: the least half-width such a match can have, in steps of the dial
-    answered for. measured: by something weighed, timed or read, not by opinion."""
+    answered for. measured: by something weighed, timed or read, not by opinion; sampled: made from sieve samples, never typed."""
 
     code: str
     label: str
     least_steps: float
     measured: bool = True
+    sampled: bool = False
 
 
 MATCH_KINDS = (
-    MatchKind("sieve_median", "sieve median", 1.0),
+    MatchKind("sieve_median", "sieve median", 1.0, sampled=True),
     MatchKind("brew_time", "brew time", 1.5),
     MatchKind("yield", "extraction yield", 1.5),
     MatchKind("recipe", "as the recipe says", 3.0, measured=False),
@@ -197,6 +198,36 @@ MATCH_KINDS = (
 MatchKindCode = _codes(MATCH_KINDS)
 USUAL_MATCH = "by_eye"
 """What a typed match is until somebody says more."""
+
+# --- grinding ----------------------------------------------------------------------------------------------------------------------------
+
+FEEDINGS = (Word("single_dose", "Single dose"), Word("hopper", "Hopper"))
+"""How beans come to the burrs. What computes: core.grinding.doses (what stays inside for the next dose)."""
+Feeding = _codes(FEEDINGS)
+
+
+@dataclass(frozen=True)
+class PushRecord:
+    """What presses water through a filter. asked: on the form; size: what is entered, in unit; how: in a sentence."""
+
+    code: str
+    label: str
+    asked: str
+    size: str
+    unit: str
+    how: str
+
+
+PUSHES = (
+    PushRecord("head", "Dripping, under a head", "A head of water", "Height of the water", "mm", "under a head"),
+    PushRecord("force", "Pressed, at a force", "A press", "Force, by the scale under it", "N", "pressed"),
+)
+"""What computes: core.grinding.flow."""
+Push = _codes(PUSHES)
+
+TABLE_KINDS = (Word("finer", "cumulative, finer than"), Word("coarser", "cumulative, coarser than"), Word("each", "share of each size"))
+"""How a table of particle sizes tells its shares. What computes: core.grinding.tables."""
+TableKind = _codes(TABLE_KINDS)
 
 PURPOSES = (Word("evidence", "counts for the comparison"), Word("dial_in", "dial-in"), Word("loose", "loose brew"))
 Purpose = _codes(PURPOSES)
@@ -596,7 +627,7 @@ KITS = by_code(KIT_KINDS)
 # --- for the interface -------------------------------------------------------------------------------------------------------------------------
 
 FOR_INTERFACE = (
-    "YIELD_METHODS", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "PURPOSES", "ENDINGS", "POUR_PATTERNS", "STEPS", "TEST_METHODS", "PASSES",
+    "YIELD_METHODS", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "FEEDINGS", "PUSHES", "TABLE_KINDS", "PURPOSES", "ENDINGS", "POUR_PATTERNS", "STEPS", "TEST_METHODS", "PASSES",
     "USUAL_PASS", "JUDGED_PASSES", "USUAL_JUDGED_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS",
 )  # fmt: skip
 """What the interface is given, under the same names."""

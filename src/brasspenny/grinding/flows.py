@@ -129,9 +129,7 @@ def _ground(dial_id: str, g: doses.Ground, dials: Dials) -> s.GroundShown:
 
 @use_case
 def add_test(sent: s.FilterTestBody, act: Act) -> str:
-    item = kit.open_item(sent.filter_id)
-    if item.kind != "filter":
-        raise Unprocessable("filter_id", "That is no filter of this kit.", "Choose a filter.")
+    item = kit.of_kind("filter_id", sent.filter_id, "filter")
     flow.checked(flow.FlowTest(sent.filter_id, sent.push, sent.size, sent.water_g, sent.seconds))
     if sent.dry_g is not None and sent.wet_g is not None and sent.wet_g < sent.dry_g:
         raise Unprocessable("wet_g", "A wet filter weighs no less than a dry one.", "Weigh it again.")
@@ -154,13 +152,13 @@ def _test(row: FilterTest, items: dict[str, KitItem]) -> s.FilterTestShown:
     held = None if row.dry_g is None or row.wet_g is None else row.wet_g - row.dry_g
     fields = ("id", "rev", "filter_id", "push", "size", "water_g", "seconds", "dry_g", "wet_g", "sediment", "note", "source", "at")
     name = items[row.filter_id].name if row.filter_id in items else "a filter that is gone"
-    return s.FilterTestShown(**{f: getattr(row, f) for f in fields}, filter=name, unit=flow.PUSHES[row.push][1], held_g=held)
+    return s.FilterTestShown(**{f: getattr(row, f) for f in fields}, filter=name, unit=flow.PUSHED[row.push].unit, held_g=held)
 
 
 def _resistances(tests: list[FilterTest], items: dict[str, KitItem]) -> list[s.ResistanceShown]:
     """Against the filter tested first: it is the one the others are held to."""
     out = []
-    for push in flow.PUSHES:
+    for push in flow.PUSHED:
         mine = [t for t in reversed(tests) if t.push == push and t.filter_id in items]
         if not mine:
             continue

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from functools import cached_property
 
 from ..core.grinding.dials import Dials, dial_id
-from ..core.grinding.samples import Grind, Line, Sample, Sampled, grind_at, line_of, taken_together
+from ..core.grinding.samples import Grind, Line, Sample, Sampled, grind_at, line_of, taken_together, telling
 from ..core.grinding.settings import GrinderScale
 from ..core.grinding.sieve import Fraction, Weibull, apertures_of
 from ..core.simulator.brews import GroundTo
@@ -20,22 +20,22 @@ USUAL_BAND = (300.0, 800.0)
 """Until a stack says otherwise."""
 
 
-def live_samples(dial_id: str = "") -> list[SieveSample]:
-    rows = SieveSample.select().where(SieveSample.deleted_at.is_null() & ((SieveSample.dial == dial_id) if dial_id else True))
+def live_samples() -> list[SieveSample]:
+    """The newest, oldest of them first."""
+    rows = SieveSample.select().where(SieveSample.deleted_at.is_null())
     return list(rows.order_by(SieveSample.created_at.desc(), SieveSample.id).limit(NEWEST))[::-1]
 
 
 def as_sample(row: SieveSample) -> Sample:
     fractions = tuple(Fraction(a, m) for a, m in row.fractions)
-    grind = Grind(row.dial_id, row.setting, row.coffee_id or "", apertures_of(fractions))
-    table = row.source == "table"
-    return Sample(row.id, grind, row.mass_in_g, fractions, row.scale_step_g, row.sampled_on.isoformat(), table, row.source == "simulated")
+    grind = Grind(row.dial_id, row.setting, row.coffee_id or "", apertures_of(fractions), row.source == "simulated")
+    return Sample(row.id, grind, row.mass_in_g, fractions, row.scale_step_g, row.sampled_on.isoformat(), row.source == "table")
 
 
 def lines_of(groups: Sequence[Sampled], dials: Dials) -> dict[str, Line]:
     """Dial → its line, where one is known. Coffees and stacks together: the dial turns the same burrs."""
     by_dial: dict[str, list[Sampled]] = defaultdict(list)
-    for g in groups:
+    for g in telling(groups):
         if g.grind.dial_id in dials.sides:
             by_dial[g.grind.dial_id].append(g)
     return {dial_id: line for dial_id, mine in by_dial.items() if (line := line_of(mine, scale_of(dials, dial_id)))}
@@ -65,7 +65,7 @@ class KnownGrinds:
     @cached_property
     def _groups(self) -> dict[str, list[Sampled]]:
         out: dict[str, list[Sampled]] = defaultdict(list)
-        for g in taken_together([as_sample(r) for r in live_samples()], USUAL_BAND):
+        for g in telling(taken_together([as_sample(r) for r in live_samples()], USUAL_BAND)):
             out[g.grind.dial_id].append(g)
         return out
 

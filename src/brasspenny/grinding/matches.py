@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 from ..act import Act
 from ..core.errors import Inconsistent, PennyError
 from ..core.grinding.dials import Dials
-from ..core.grinding.samples import Sampled, compare, spread_of, taken_together, to_try, usual_band
+from ..core.grinding.samples import Sample, Sampled, compare, spread_of, taken_together, to_try, usual_band
 from ..history import service as history
 from ..refusals import Conflict, Unprocessable
 from ..store.frozen import load_dials
+from ..store.grinding import SieveSample
 from ..store.models import MatchedSetting
 from ..store.writing import use_case
 from . import schemas as s
@@ -32,8 +34,9 @@ def _is_kept(first: Sampled, second: Sampled) -> bool:
     return any(m.rests_on and {(m.a_id, m.a_setting), (m.b_id, m.b_setting)} == asked for m in rows)
 
 
-def _two(sent: s.CompareBody) -> tuple[Sampled, Sampled, list[Sampled], Dials]:
-    rows = {r.id: as_sample(r) for r in live_samples()}
+def _two(sent: s.CompareBody, instead: Sample | None = None) -> tuple[Sampled, Sampled, list[Sampled], Dials]:
+    """instead: a sample as it is about to be."""
+    rows = {r.id: as_sample(r) for r in live_samples()} | ({instead.id: instead} if instead else {})
     for field, sample_id in (("first_id", sent.first_id), ("second_id", sent.second_id)):
         if sample_id not in rows:
             raise Unprocessable(field, "There is no such sample, or it was deleted.", "Choose another.")
@@ -49,7 +52,7 @@ def _to_try(first: Sampled, second: Sampled, groups: Sequence[Sampled], dials: D
     dial_id = second.grind.dial_id
     if matched or dial_id == first.grind.dial_id or dial_id not in dials.sides:
         return None
-    found = to_try(first, [g for g in groups if g.grind.dial_id == dial_id], scale_of(dials, dial_id))
+    found = to_try(first, [g for g in groups if g.grind.dial_id == dial_id and g.grind.simulated == second.grind.simulated], scale_of(dials, dial_id))
     if found is None:
         return None
     name, written = dial_words(dials, dial_id, found.setting)
@@ -60,8 +63,8 @@ def _unmatchable(first: Sampled, second: Sampled, matched: bool | None) -> Penny
     """Why no matched setting can be made of the two."""
     if first.grind.dial_id == second.grind.dial_id:
         return Inconsistent("second_id", "those are settings of one dial.", "Choose a sample of another grinder.")
-    if first.samples[0].simulated != second.samples[0].simulated:
-        return Inconsistent("second_id", "one of the two is simulated.", "Match what was sieved.")
+    if first.grind.simulated or second.grind.simulated:
+        return Inconsistent("second_id", "a simulated sample shows the program, and no grinder.", "Match what was sieved.")
     if matched is None:
         return Inconsistent("second_id", "a stack only bounds one of the medians.", "Sample with three sieves or more.")
     if not matched:
@@ -105,15 +108,42 @@ def resting_on(sample_id: str) -> list[MatchedSetting]:
     return [m for m in rows if m.rests_on and sample_id in (*m.rests_on["a"], *m.rests_on["b"])]
 
 
-def rest_again(sample_id: str, act: Act) -> None:
-    """A corrected sample moves the spread of the matches that rest on it; one it no longer supports is refused."""
-    for match in resting_on(sample_id):
+PLACED_BY = ("dial", "setting", "coffee", "fractions", "mass_in_g", "scale_step_g", "source")
+
+
+def keep_true(row: SieveSample, values: dict[str, Any]) -> None:
+    """Before a sample is corrected or a correction undone: the matches that rest on it get the spread it then leaves, and one it would no longer support is a refusal."""
+    resting = resting_on(row.id)
+    if not resting:
+        return
+    now = dict(row.__data__) | {name: value for name, value in values.items() if name in PLACED_BY}
+    instead = as_sample(SieveSample(**now))
+    for match in resting:
         try:
-            first, second, groups, dials = _two(s.CompareBody(first_id=match.rests_on["a"][0], second_id=match.rests_on["b"][0]))
-            here = (first.grind.setting, second.grind.setting, first.grind.dial_id, second.grind.dial_id)
-            trouble = _unmatchable(first, second, compare(first, second).matched)
+            first, second, groups, dials = _two(s.CompareBody(first_id=match.rests_on["a"][0], second_id=match.rests_on["b"][0]), instead)
         except Unprocessable:
-            here, trouble = (), None
-        if trouble or here != (match.a_setting, match.b_setting, match.a_id, match.b_id):
-            raise Conflict("", "A matched setting rests on this sample, and would no longer hold.", "Take the match out first, in the translator.")
-        history.edit(match, {"rests_on": _rests_on(first, second, groups, dials)}, rev=match.rev, act=act, trial_id=None)
+            raise _no_longer() from None
+        here = (first.grind.dial_id, first.grind.setting, second.grind.dial_id, second.grind.setting)
+        if here != (match.a_id, match.a_setting, match.b_id, match.b_setting) or _unmatchable(first, second, compare(first, second).matched):
+            raise _no_longer()
+        MatchedSetting.update(rests_on=_rests_on(first, second, groups, dials)).where(MatchedSetting.id == match.id).execute()
+
+
+def _no_longer() -> Conflict:
+    return Conflict("", "A matched setting rests on this sample, and would no longer hold.", "Take the match out first, in the translator.")
+
+
+def _not_rested_on(row: SieveSample) -> None:
+    if resting_on(row.id):
+        raise Conflict("", "A matched setting rests on this sample.", "Take the match out first, in the translator.")
+
+
+def _its_samples_are_there(match: MatchedSetting) -> None:
+    wanted = [*match.rests_on["a"], *match.rests_on["b"]] if match.rests_on else []
+    there = SieveSample.select().where(SieveSample.id.in_(wanted or [""]) & SieveSample.deleted_at.is_null()).count()
+    if there < len(wanted):
+        raise Conflict("", "A sample this match rests on was deleted.", "Bring the sample back first.")
+
+
+history.guard("sieve_sample", remove=_not_rested_on, edit=keep_true)
+history.guard("matched_setting", restore=_its_samples_are_there)

@@ -7,9 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.grinding.doses import Feeding
-from ..core.grinding.flow import Push
-from ..core.grinding.tables import Kind as TableKind
+from ..core.vocabulary import Feeding, Push, TableKind
 from ..http import Answer, Body, Day, line
 from ..kit.facts import Setting
 
@@ -169,6 +167,7 @@ class GrindShown(Answer):
     name: str
     apertures_um: list[float]
     holds_band: bool
+    simulated: bool
     measures: list[MeasureShown]
     curve: list[SizePoint]
     heaps_pct: list[float]
@@ -319,7 +318,7 @@ class StackShown(Answer):
 
 
 class GrindRoom(Answer):
-    """band: the one figures are told with. school: whose measure in-band share is."""
+    """band: the one figures are told with. school: whose measure in-band share is. scale_step_g: of the bench's scale, which new samples are taken to be weighed on."""
 
     band: BandIn
     dials: list[DialShown]
@@ -331,6 +330,7 @@ class GrindRoom(Answer):
     filter_tests: list[FilterTestShown]
     resistances: list[ResistanceShown]
     school: str
+    scale_step_g: float
 
 
 class BandQuery(BaseModel):

@@ -22,7 +22,6 @@ from ..store.writing import use_case
 from . import flows, shapes
 from . import schemas as s
 from .known import USUAL_BAND, KnownGrinds, as_sample, dial_words, lines_of, live_samples, scale_of
-from .matches import rest_again, resting_on
 
 USUAL_MEDIAN_UM, USUAL_EVENNESS = 650.0, 2.2
 """Of the stand-in sieves, where no sample tells what this grinder does."""
@@ -62,6 +61,7 @@ def read_room(asked: s.BandQuery, act: Act) -> s.GrindRoom:
         grinds=[_shape(g, dials, items, {r.id: r for r in rows}) for g in groups],
         lines=[_line(dial_id, line, dials) for dial_id, line in lines.items()],
         school=ONE_SCHOOL,
+        scale_step_g=Bench.get_by_id(1).scale_resolution_g,
         **flows.room_of(dials, items),
     )
 
@@ -145,24 +145,15 @@ def edit_sample(sample_id: str, sent: s.SampleBody, rev: int, act: Act) -> str:
     values = _shaken(sent) | _facts(sent, row.sampled_on)
     if row.source == "table":
         raise Conflict("", "This one was read from a table.", "Delete it and read the table again.")
-    if _place(row) != (values["dial"], values["setting"], values["coffee"], _apertures(values["fractions"])):
+    if _place(row) != _place_of(values):
         values["replicate"] = _next_replicate(values)
     history.edit(row, values, rev=rev, act=act, trial_id=None)
-    rest_again(sample_id, act)
     return sample_id
 
 
 @use_case
 def remove_sample(sample_id: str, act: Act) -> str:
     return history.remove(open_sample(sample_id), act=act, trial_id=None)
-
-
-def _not_rested_on(row: SieveSample) -> None:
-    if resting_on(row.id):
-        raise Conflict("", "A matched setting rests on this sample.", "Take the match out first, in the translator.")
-
-
-history.guard("sieve_sample", remove=_not_rested_on)
 
 
 def _add(values: dict, sent: s.SampleFacts, act: Act) -> str:
@@ -177,7 +168,7 @@ def _facts(sent: s.SampleFacts, day: date) -> dict:
     if sent.dial_id not in load_dials().sides:
         raise Unprocessable("dial_id", "That is not a grinder with its burrs.", "Choose a burr set, or a grinder that has none.")
     if sent.coffee_id:
-        _of_kind("coffee_id", sent.coffee_id, "coffee")
+        kit.of_kind("coffee_id", sent.coffee_id, "coffee")
     return {
         "dial": sent.dial_id,
         "setting": round(sent.setting, 3),
@@ -187,19 +178,12 @@ def _facts(sent: s.SampleFacts, day: date) -> dict:
     }
 
 
-def _of_kind(field: str, item_id: str, kind: str) -> KitItem:
-    item = KitItem.get_or_none((KitItem.id == item_id) & KitItem.deleted_at.is_null())
-    if item is None or item.kind != kind:
-        raise Unprocessable(field, f"That is no {kind.replace('_', ' ')} of this kit.", f"Choose a {kind.replace('_', ' ')}.")
-    return item
-
-
 def _shaken(sent: s.SampleBody) -> dict:
     fractions = tuple(Fraction(f.aperture_um, f.mass_g) for f in sent.fractions)
     step_g = sent.scale_step_g or Bench.get_by_id(1).scale_resolution_g
     sieve(sent.mass_in_g, fractions, usual_band(apertures_of(fractions)), scale_step_g=step_g, fit=False)  # refuses what cannot be, at the field
     if sent.stack_id:
-        stack = _of_kind("stack_id", sent.stack_id, "sieve_stack")
+        stack = kit.of_kind("stack_id", sent.stack_id, "sieve_stack")
         if list(apertures_of(fractions)) != [float(a) for a in stack.facts["apertures_um"]]:
             raise Unprocessable("fractions", f"Those are not the apertures of {stack.name}.", "Choose its own stack, or none.")
     return {
@@ -231,7 +215,11 @@ def _apertures(fractions: Sequence[Sequence[float]]) -> tuple[float, ...]:
 
 
 def _place(row: SieveSample) -> tuple:
-    return row.dial_id, row.setting, row.coffee_id, _apertures(row.fractions)
+    return row.dial_id, row.setting, row.coffee_id, _apertures(row.fractions), row.source == "simulated"
+
+
+def _place_of(values: dict) -> tuple:
+    return values["dial"], values["setting"], values["coffee"], _apertures(values["fractions"]), values["source"] == "simulated"
 
 
 def _next_replicate(values: dict) -> int:
@@ -241,7 +229,7 @@ def _next_replicate(values: dict) -> int:
         & (SieveSample.setting == values["setting"])
         & (SieveSample.coffee == values["coffee"] if values["coffee"] else SieveSample.coffee.is_null())
     )
-    return 1 + max((r.replicate for r in there if _apertures(r.fractions) == _apertures(values["fractions"])), default=0)
+    return 1 + max((r.replicate for r in there if _place(r) == _place_of(values)), default=0)
 
 
 # --- the stand-in sieves ---------------------------------------------------------------------------------------------------------
@@ -252,7 +240,7 @@ def simulate(sent: s.ShakeBody, act: Act) -> s.ShakenAnswer:
     dials = load_dials()
     if sent.dial_id not in dials.sides:
         raise Unprocessable("dial_id", "That is not a grinder with its burrs.", "Choose a burr set, or a grinder that has none.")
-    stack = _of_kind("stack_id", sent.stack_id, "sieve_stack")
+    stack = kit.of_kind("stack_id", sent.stack_id, "sieve_stack")
     known = KnownGrinds(dials).at(sent.dial_id, sent.setting)
     found = known or Weibull(USUAL_MEDIAN_UM / Weibull(1.0, USUAL_EVENNESS, 0.0).median_um, USUAL_EVENNESS, 0.0)
     fractions = sieves.shake(found, stack.facts["apertures_um"], sent.mass_in_g, act.rng.randrange(2**31))

@@ -32,6 +32,14 @@ def open_item(item_id: str) -> KitItem:
     return item
 
 
+def of_kind(field: str, item_id: str, kind: str) -> KitItem:
+    """The live piece of kit of that kind. Raises Unprocessable at the field."""
+    item = KitItem.get_or_none((KitItem.id == item_id) & KitItem.deleted_at.is_null())
+    if item is None or item.kind != kind:
+        raise Unprocessable(field, f"That is no {kind.replace('_', ' ')} of this kit.", f"Choose a {kind.replace('_', ' ')}.")
+    return item
+
+
 def items_by_id(ids: Iterable[str]) -> list[KitItem]:
     """Whatever became of them since: a setup made with a piece of kit keeps it."""
     wanted = sorted(ids)

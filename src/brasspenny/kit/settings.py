@@ -6,6 +6,7 @@ from ..act import Act
 from ..core.errors import PennyError
 from ..core.grinding.settings import MATCH_LABELS, GrinderScale, Translated, contradictions
 from ..core.kit import waters
+from ..core.vocabulary import MATCH_KINDS
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store.frozen import load_dials
@@ -15,8 +16,8 @@ from . import schemas as s
 from . import service
 
 MOST_FAULTS_SHOWN = 20
-NEEDS_SAMPLES = "sieve_median"
-"""The kind of match that samples must stand behind."""
+SAMPLED = frozenset(m.code for m in MATCH_KINDS if m.sampled)
+"""Kinds of match that samples must stand behind."""
 
 
 def read_settings() -> s.SettingsAnswer:
@@ -64,7 +65,7 @@ def _shape_pair(row: MatchedSetting, names: dict[str, str], at_fault: bool) -> s
 
 @use_case
 def add_pair(sent: s.PairBody, act: Act) -> s.SettingsAnswer:
-    if sent.match == NEEDS_SAMPLES:
+    if sent.match in SAMPLED:
         raise Unprocessable("match", "A match by sieve median is made from two samples.", "Make it in the Grind room, or choose how it was matched.")
     row = MatchedSetting(id=act.new_id(), created_at=act.now, **_columns(sent))
     history.add(row, act=act, trial_id=None)
@@ -77,7 +78,7 @@ def edit_pair(pair_id: str, sent: s.PairBody, rev: int, act: Act) -> s.SettingsA
     here = (row.a_id, row.a_setting, row.b_id, row.b_setting, row.match_kind)
     if row.rests_on and here != (values["a"], values["a_setting"], values["b"], values["b_setting"], values["match_kind"]):
         raise Conflict("", "Sieve samples stand behind this match.", "Take it out, and make it again from other samples in the Grind room.")
-    if sent.match == NEEDS_SAMPLES and row.match_kind != NEEDS_SAMPLES:
+    if sent.match in SAMPLED and row.match_kind not in SAMPLED:
         raise Unprocessable("match", "A match by sieve median is made from two samples.", "Make it in the Grind room, or choose how it was matched.")
     history.edit(row, values, rev=rev, act=act, trial_id=None)
     return read_settings()

@@ -18,7 +18,7 @@ def beside_taste(view: View) -> list[w.ParticlesShown]:
     """Of each setup whose setting was sampled; empty below two, as one alone compares with nothing."""
     at = {setup.letter: (dial_id(r.kit) or "", r.grind_setting) for setup, r in view.trial.rows}
     mine = {dial for dial, _ in at.values() if dial}
-    rows = [r for r in live_samples() if r.dial_id in mine]
+    rows = [r for r in live_samples() if r.dial_id in mine and r.source != "simulated"]
     if not rows:
         return []
     groups, dials = taken_together([as_sample(r) for r in rows], BAND_UM), load_dials()
@@ -48,7 +48,7 @@ def _shown(letter: str, name: str, g: Sampled, tasted: dict[str, dict[str, float
     return w.ParticlesShown(
         setup=letter,
         name=name,
-        grind=f"{len(g.samples)} samples",
+        samples=len(g.samples),
         median_um=g.d50_um,
         fines_pct=interval("fines"),
         in_band_pct=interval("in_band"),

@@ -147,7 +147,7 @@ class ParticlesShown(Answer):
 
     setup: str
     name: str
-    grind: str
+    samples: int
     median_um: float | None
     fines_pct: list[float] | None
     in_band_pct: list[float] | None

@@ -3470,7 +3470,7 @@ export interface components {
         };
         /**
          * GrindRoom
-         * @description band: the one figures are told with. school: whose measure in-band share is.
+         * @description band: the one figures are told with. school: whose measure in-band share is. scale_step_g: of the bench's scale, which new samples are taken to be weighed on.
          */
         GrindRoom: {
             band: components["schemas"]["BandIn"];
@@ -3492,6 +3492,8 @@ export interface components {
             resistances: components["schemas"]["ResistanceShown"][];
             /** School */
             school: string;
+            /** Scale Step G */
+            scale_step_g: number;
         };
         /** BandIn */
         BandIn: {
@@ -3596,7 +3598,7 @@ export interface components {
              * Push
              * @enum {string}
              */
-            push: "force" | "head";
+            push: "head" | "force";
             /** Size */
             size: number;
             /** Unit */
@@ -3669,6 +3671,8 @@ export interface components {
             apertures_um: number[];
             /** Holds Band */
             holds_band: boolean;
+            /** Simulated */
+            simulated: boolean;
             /** Measures */
             measures: components["schemas"]["MeasureShown"][];
             /** Curve */
@@ -3748,7 +3752,7 @@ export interface components {
              * Push
              * @enum {string}
              */
-            push: "force" | "head";
+            push: "head" | "force";
             relative: components["schemas"]["FigureShown"];
             /** Tests */
             tests: number;
@@ -4080,7 +4084,7 @@ export interface components {
              * Push
              * @enum {string}
              */
-            push: "force" | "head";
+            push: "head" | "force";
             /** Size */
             size: number;
             /** Water G */
@@ -9163,8 +9167,8 @@ export interface components {
             setup: string;
             /** Name */
             name: string;
-            /** Grind */
-            grind: string;
+            /** Samples */
+            samples: number;
             /** Median Um */
             median_um: number | null;
             /** Fines Pct */

@@ -325,34 +325,81 @@ export const MATCH_KINDS = [
   "code": "sieve_median",
   "label": "sieve median",
   "least_steps": 1.0,
-  "measured": true
+  "measured": true,
+  "sampled": true
  },
  {
   "code": "brew_time",
   "label": "brew time",
   "least_steps": 1.5,
-  "measured": true
+  "measured": true,
+  "sampled": false
  },
  {
   "code": "yield",
   "label": "extraction yield",
   "least_steps": 1.5,
-  "measured": true
+  "measured": true,
+  "sampled": false
  },
  {
   "code": "recipe",
   "label": "as the recipe says",
   "least_steps": 3.0,
-  "measured": false
+  "measured": false,
+  "sampled": false
  },
  {
   "code": "by_eye",
   "label": "by eye",
   "least_steps": 4.0,
-  "measured": false
+  "measured": false,
+  "sampled": false
  }
 ] as const;
 export const USUAL_MATCH = "by_eye" as const;
+export const FEEDINGS = [
+ {
+  "code": "single_dose",
+  "label": "Single dose"
+ },
+ {
+  "code": "hopper",
+  "label": "Hopper"
+ }
+] as const;
+export const PUSHES = [
+ {
+  "code": "head",
+  "label": "Dripping, under a head",
+  "asked": "A head of water",
+  "size": "Height of the water",
+  "unit": "mm",
+  "how": "under a head"
+ },
+ {
+  "code": "force",
+  "label": "Pressed, at a force",
+  "asked": "A press",
+  "size": "Force, by the scale under it",
+  "unit": "N",
+  "how": "pressed"
+ }
+] as const;
+export const TABLE_KINDS = [
+ {
+  "code": "finer",
+  "label": "cumulative, finer than"
+ },
+ {
+  "code": "coarser",
+  "label": "cumulative, coarser than"
+ },
+ {
+  "code": "each",
+  "label": "share of each size"
+ }
+] as const;
 export const PURPOSES = [
  {
   "code": "evidence",

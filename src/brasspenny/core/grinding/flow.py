@@ -12,15 +12,14 @@ import math
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
 from ..errors import OutOfDomain
+from ..vocabulary import PUSHES, Push, by_code
 from .sieve import Z_975, Figure
 
-Push = Literal["force", "head"]
-PUSHES: dict[Push, tuple[str, str]] = {"force": ("Pressed, at a force", "N"), "head": ("Dripping, under a head", "mm")}
+PUSHED = by_code(PUSHES)
 TIME_S = 0.3
 """Standard uncertainty of a time stopped by hand. Ours."""
 SPREAD = 0.05

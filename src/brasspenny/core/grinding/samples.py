@@ -3,7 +3,7 @@
 Replicates are samples of one dial, setting, coffee and stack. How far replicates of one stack lie apart is learnt from all of them together: it
 is the hand and the sieves that scatter, whichever grinder filled them. Sizes are taken in logarithms, shares as they are. An interval is of what
 this stack would read on average: what lies between two apertures is read log-linearly, and a finer stack reads it better.
-Sources: Student's t with a pooled standard deviation; ratios by first-order propagation (Fieller's interval where both are sure).
+Sources: Student's t with a pooled standard deviation; ratios by first-order propagation of their logarithm.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ import numpy as np
 from scipy import stats
 
 from .. import figures
-from .settings import FLOOR_STEPS, GrinderScale
+from .settings import GrinderScale
 from .sieve import TARGETS, Z_975, Figure, Fraction, Sieved, Weibull, fitted, is_within, sieve
 from .tables import MOST_ROWS
 
@@ -32,17 +32,18 @@ MOST_BEYOND = 0.5
 
 @dataclass(frozen=True)
 class Grind:
-    """Where a sample came from; replicates have the same."""
+    """Where a sample came from; replicates have the same. simulated: made up, and never one of what was weighed."""
 
     dial_id: str
     setting: float
     coffee_id: str
     apertures_um: tuple[float, ...]
+    simulated: bool = False
 
 
 @dataclass(frozen=True)
 class Sample:
-    """One shaken stack, or a table read in (fractions of 100 g, known = True: nothing was weighed here). day: ISO."""
+    """One shaken stack, or a table read in (fractions of 100 g: nothing was weighed here). day: ISO."""
 
     id: str
     grind: Grind
@@ -51,12 +52,12 @@ class Sample:
     scale_step_g: float = 0.1
     day: str = ""
     table: bool = False
-    simulated: bool = False
 
     @cached_property
     def stack(self) -> str:
         """What its replicates' scatter is learnt with."""
-        return "table" if self.table else "/".join(f"{a:g}" for a in self.grind.apertures_um)
+        shaken = "table" if self.table else "/".join(f"{a:g}" for a in self.grind.apertures_um)
+        return f"simulated {shaken}" if self.grind.simulated else shaken
 
 
 @dataclass(frozen=True)
@@ -164,6 +165,12 @@ def taken_together(samples: Sequence[Sample], band_um: tuple[float, float]) -> l
         pooled = {m.code: p for m in MEASURES if (holds or not _of_band(m)) and (p := _pooled(m, read[grind], scatter.get((group[0].stack, m.code))))}
         out.append(Sampled(grind, tuple(group), tuple(read[grind]), holds, pooled, group[0].stack))
     return sorted(out, key=lambda g: (g.grind.dial_id, g.grind.setting, g.samples[0].day, g.samples[0].id))
+
+
+def telling(groups: Sequence[Sampled]) -> list[Sampled]:
+    """Those to go by: of each dial what was weighed, and what is simulated only where nothing was."""
+    weighed = {g.grind.dial_id for g in groups if not g.grind.simulated}
+    return [g for g in groups if not g.grind.simulated or g.grind.dial_id not in weighed]
 
 
 def _of_band(m: Measure) -> bool:
@@ -372,11 +379,6 @@ def spread_of(a: Sampled, b: Sampled, line_a: Line | None, line_b: Line | None, 
         return max(off_um / abs(line.slope_um), dial.grain / 2) if line else None
 
     return Spread(on(line_a, dial_a), on(line_b, dial_b))
-
-
-def usual_spread(dial: GrinderScale) -> float:
-    """What a sieve match is worth at least where no line says more."""
-    return FLOOR_STEPS["sieve_median"] * dial.grain
 
 
 def said_of(group: Sampled) -> str:

@@ -9,16 +9,14 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 from ..errors import Inconsistent, OutOfDomain
+from ..vocabulary import TableKind
 from .sieve import MOST_UM, Fraction
 
 MOST_ROWS, MOST_CHARACTERS = 500, 100_000
 WHOLE_G = 100.0
 """A table has no mass: its shares are told of so much."""
-Kind = Literal["finer", "coarser", "each"]
-KINDS: dict[Kind, str] = {"finer": "cumulative, finer than", "coarser": "cumulative, coarser than", "each": "share of each size"}
 BY_NUMBER = re.compile(r"\b(number|count|frequency \(n\)|n %)\b", re.IGNORECASE)
 DIAMETER = re.compile(r"diam|size|µm|um\b|micron|aperture|x \[", re.IGNORECASE)
 FINER = re.compile(r"finer|under|pass|cumul|Q3|below|<", re.IGNORECASE)
@@ -30,12 +28,12 @@ class Table:
     """fractions: the pan first, of 100 g; kind: how its shares were taken; rows read; skipped: lines without two numbers, by number."""
 
     fractions: tuple[Fraction, ...]
-    kind: Kind
+    kind: TableKind
     rows: int
     skipped: tuple[int, ...]
 
 
-def read_table(text: str, *, kind: Kind | None = None) -> Table:
+def read_table(text: str, *, kind: TableKind | None = None) -> Table:
     """text: lines of a diameter and a share, with or without a head, split by tab, semicolon or comma; a decimal comma where they are split otherwise. kind: how shares are
     meant; None: as the head and the numbers show. A share of each size lies between the diameter before it and its own.
 
@@ -98,7 +96,7 @@ def _number(cell: str, *, comma: bool) -> float | None:
         return None
 
 
-def _kind(head: str, rows: Sequence[tuple[int, float, float]]) -> Kind:
+def _kind(head: str, rows: Sequence[tuple[int, float, float]]) -> TableKind:
     shares = [share for _, _, share in rows]
     if all(a <= b for a, b in zip(shares, shares[1:], strict=False)) and _whole(shares[-1]):
         return "finer"
@@ -113,7 +111,7 @@ def _whole(share: float) -> bool:
     return 0.95 <= share <= 1.001 or 95 <= share <= 100.1
 
 
-def _finer(rows: Sequence[tuple[int, float, float]], kind: Kind) -> list[float]:
+def _finer(rows: Sequence[tuple[int, float, float]], kind: TableKind) -> list[float]:
     """Share finer than each diameter, 0 to 1."""
     shares = [share for _, _, share in rows]
     if kind == "each":

@@ -1,9 +1,12 @@
 import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { FEEDINGS } from '../../api/vocabulary';
+import { optionsOf } from '../../api/words';
+import { numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { fixed, readNumber } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { FivePoints } from './FivePoints';
+import { FormNumber } from './FormNumber';
 import classes from './Grind.module.css';
 import { addDose, type Dose, type DoseBody, editDose, type GrindRoom, simulateDose } from './queries';
 import { useStopwatch } from './useStopwatch';
@@ -55,16 +58,7 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
     },
   );
   const number = (name: string, label: string, unit: string) => (
-    <NumberField
-      label={label}
-      unit={unit}
-      value={form.texts[name] ?? ''}
-      onText={(t) => {
-        setSimulated(false);
-        form.set(name, t);
-      }}
-      error={form.refused?.at(name)}
-    />
+    <FormNumber form={form} name={name} label={label} unit={unit} onTyped={() => setSimulated(false)} />
   );
   return (
     <Modal opened onClose={onClose} title={dose ? 'Correct a dose' : 'Grind a dose'} size="lg">
@@ -89,10 +83,7 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
           aria-label="Fed by"
           value={form.texts.feeding ?? 'single_dose'}
           onChange={(v) => form.set('feeding', v)}
-          data={[
-            { value: 'single_dose', label: 'Single dose' },
-            { value: 'hopper', label: 'Hopper' },
-          ]}
+          data={optionsOf(FEEDINGS)}
         />
         {number('beans_in_g', 'Beans in', 'g')}
         {number('grinding_s', 'Ground in', 's')}

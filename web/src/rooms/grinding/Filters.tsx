@@ -2,12 +2,14 @@ import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/cor
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { PUSHES } from '../../api/vocabulary';
+import { localRefusal, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { fixed, plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { kitQuery } from '../kit/queries';
 import { FivePoints } from './FivePoints';
+import { FormNumber } from './FormNumber';
 import classes from './Grind.module.css';
 import { addFilterTest, type FilterTest, type FilterTestBody, type GrindRoom, removeFilterTest } from './queries';
 
@@ -34,7 +36,7 @@ export function Filters({ room }: { room: GrindRoom }) {
           <b className="num">
             {fixed(r.relative.value, 2)} × ({fixed(r.relative.interval[0], 2)} to {fixed(r.relative.interval[1], 2)})
           </b>{' '}
-          as strongly as {r.reference}, {r.push === 'force' ? 'pressed' : 'under a head'}
+          as strongly as {r.reference}, {PUSHES.find((p) => p.code === r.push)?.how}
           {r.proportional && '; pushed unequally, so in proportion'}.
         </p>
       ))}
@@ -67,6 +69,12 @@ export function Filters({ room }: { room: GrindRoom }) {
   );
 }
 
+/** A filter's id; none chosen is a refusal at its field. */
+function chosen(id: string | undefined): string {
+  if (!id) throw localRefusal('filter_id', 'no filter is chosen.', 'Choose the filter that was tested.');
+  return id;
+}
+
 function testWords(t: FilterTest): string {
   const parts = [`${fixed(t.water_g, 0)} g in ${fixed(t.seconds, 1)} s`, `${fixed(t.size, 0)} ${t.unit}`];
   if (t.held_g !== null) parts.push(`holds ${fixed(t.held_g, 1)} g wet`);
@@ -96,7 +104,7 @@ function FilterTestForm({ onClose }: { onClose: () => void }) {
     async () => {
       const number = (name: string) => numberOf(name, form.texts[name] ?? '');
       return addFilterTest({
-        filter_id: form.texts.filter_id || 'none',
+        filter_id: chosen(form.texts.filter_id),
         push: form.texts.push as FilterTestBody['push'],
         size: number('size') ?? 0,
         water_g: number('water_g') ?? 0,
@@ -115,16 +123,7 @@ function FilterTestForm({ onClose }: { onClose: () => void }) {
       onTrouble: shownAtField(form.setRefused),
     },
   );
-  const field = (name: string, label: string, unit: string) => (
-    <NumberField
-      label={label}
-      unit={unit}
-      value={form.texts[name] ?? ''}
-      onText={(t) => form.set(name, t)}
-      error={form.refused?.at(name)}
-    />
-  );
-  const pressed = form.texts.push === 'force';
+  const push = PUSHES.find((p) => p.code === form.texts.push)!;
   return (
     <Modal opened onClose={onClose} title="Test a filter" size="lg">
       <form
@@ -146,17 +145,14 @@ function FilterTestForm({ onClose }: { onClose: () => void }) {
           className={classes.push!}
           value={form.texts.push ?? 'head'}
           onChange={(v) => form.set('push', v)}
-          data={[
-            { value: 'head', label: 'A head of water' },
-            { value: 'force', label: 'A press' },
-          ]}
+          data={PUSHES.map((p) => ({ value: p.code, label: p.asked }))}
         />
-        {field('size', pressed ? 'Force, by the scale under it' : 'Height of the water', pressed ? 'N' : 'mm')}
-        {field('water_g', 'Water through', 'g')}
-        {field('seconds', 'In', 's')}
+        <FormNumber form={form} name="size" label={push.size} unit={push.unit} />
+        <FormNumber form={form} name="water_g" label="Water through" unit="g" />
+        <FormNumber form={form} name="seconds" label="In" unit="s" />
         <span />
-        {field('dry_g', 'Filter dry', 'g')}
-        {field('wet_g', 'Filter wet', 'g')}
+        <FormNumber form={form} name="dry_g" label="Filter dry" unit="g" />
+        <FormNumber form={form} name="wet_g" label="Filter wet" unit="g" />
         <FivePoints
           label="Sediment"
           ends="none to much"

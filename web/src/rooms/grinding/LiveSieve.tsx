@@ -8,7 +8,9 @@ import { type Sieved, sieveQuery } from './queries';
 type Heap = { aperture_um: number; mass_g: number | null };
 
 /** What the heaps say while they are typed: from the first whole stack on. */
-export function LiveSieve({ heaps, massIn }: { heaps: Heap[]; massIn: number | null }) {
+type LiveSieveProps = { heaps: Heap[]; massIn: number | null; stepG: number };
+
+export function LiveSieve({ heaps, massIn, stepG }: LiveSieveProps) {
   const weighed = heaps.reduce((sum, h) => sum + (h.mass_g ?? 0), 0);
   const whole = massIn !== null && heaps.length > 2 && heaps.every((h) => h.mass_g !== null);
   const asked = JSON.stringify({ massIn, heaps });
@@ -17,6 +19,7 @@ export function LiveSieve({ heaps, massIn }: { heaps: Heap[]; massIn: number | n
     ...sieveQuery(
       massIn ?? 0,
       heaps.map((h) => ({ aperture_um: h.aperture_um, mass_g: h.mass_g ?? 0 })),
+      stepG,
     ),
     enabled: whole && steady === asked,
   });
@@ -24,7 +27,16 @@ export function LiveSieve({ heaps, massIn }: { heaps: Heap[]; massIn: number | n
     <section className={`card ${classes.live}`} aria-label="What it says" aria-live="polite">
       <h2>What it says</h2>
       <p className={classes.left_g}>
-        <b className="num">{fixed(massIn === null ? null : massIn - weighed, 1)} g</b> of what went in not yet weighed
+        {massIn !== null && massIn - weighed < -0.05 ? (
+          <>
+            <b className="num">{fixed(weighed - massIn, 1)} g</b> more than went in
+          </>
+        ) : (
+          <>
+            <b className="num">{fixed(massIn === null ? null : massIn - weighed, 1)} g</b> of what went in not yet
+            weighed
+          </>
+        )}
       </p>
       {whole && found.error instanceof Refused && <p className={classes.trouble}>{found.error.message}</p>}
       {whole && found.data ? (

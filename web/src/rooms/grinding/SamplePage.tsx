@@ -220,7 +220,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
           {simulated && <span className={classes.simulated}>simulated</span>}
         </div>
       </section>
-      <LiveSieve heaps={heaps} massIn={mass} />
+      <LiveSieve heaps={heaps} massIn={mass} stepG={like?.scale_step_g ?? room.scale_step_g} />
     </form>
   );
 }

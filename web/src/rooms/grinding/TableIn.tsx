@@ -3,6 +3,8 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { Refused } from '../../api/client';
+import { TABLE_KINDS } from '../../api/vocabulary';
+import { optionsOf } from '../../api/words';
 import { shownAtField, useTyped } from '../../ui/fields';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -80,11 +82,7 @@ export function TableIn({ room, kit }: { room: GrindRoom; kit: Kit }) {
           label="Its shares are"
           clearable
           placeholder={read.data ? `${read.data.kind_label}, by the look of it` : 'as the table shows itself'}
-          data={[
-            { value: 'finer', label: 'cumulative, finer than' },
-            { value: 'coarser', label: 'cumulative, coarser than' },
-            { value: 'each', label: 'share of each size' },
-          ]}
+          data={optionsOf(TABLE_KINDS)}
           value={form.texts.kind || null}
           onChange={(v) => form.set('kind', v ?? '')}
         />

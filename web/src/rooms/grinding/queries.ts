@@ -32,11 +32,10 @@ export const comparisonQuery = (first_id: string, second_id: string, band: Band)
   });
 
 /** With the stack's usual band. */
-export const sieveQuery = (mass_in_g: number, fractions: Fraction[]) =>
+export const sieveQuery = (mass_in_g: number, fractions: Fraction[], scale_step_g: number) =>
   queryOptions({
-    queryKey: ['calc', 'sieve', mass_in_g, fractions],
-    queryFn: () =>
-      take(api.POST('/api/v1/calc/sieve', { body: { mass_in_g, fractions, band: null, scale_step_g: 0.1 } })),
+    queryKey: ['calc', 'sieve', mass_in_g, fractions, scale_step_g],
+    queryFn: () => take(api.POST('/api/v1/calc/sieve', { body: { mass_in_g, fractions, band: null, scale_step_g } })),
     placeholderData: keepPreviousData,
     retry: false,
   });

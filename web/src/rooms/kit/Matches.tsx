@@ -1,6 +1,6 @@
 import { Button, Modal, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { USUAL_MATCH } from '../../api/vocabulary';
+import { MATCH_KINDS, USUAL_MATCH } from '../../api/vocabulary';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { Sideways } from '../../ui/Sideways';
 import { useTellDeleted } from '../../ui/tell';
@@ -8,7 +8,8 @@ import { useSend } from '../../ui/useSend';
 import classes from './Kit.module.css';
 import { addPair, editPair, type Pair, type PairBody, removePair, type Settings } from './queries';
 
-const NEEDS_SAMPLES = 'sieve_median';
+/** Made from sieve samples, never typed. */
+const SAMPLED = new Set<string>(MATCH_KINDS.filter((m) => m.sampled).map((m) => m.code));
 
 /** Every match the translator rests on; what contradicts itself is named. */
 export function Matches({ settings }: { settings: Settings }) {
@@ -165,7 +166,7 @@ function PairForm({ settings, pair, onClose }: { settings: Settings; pair: Pair 
             data={Object.entries(settings.match_kinds).map(([value, label]) => ({
               value,
               label,
-              disabled: value === NEEDS_SAMPLES && pair?.match !== NEEDS_SAMPLES,
+              disabled: SAMPLED.has(value) && !SAMPLED.has(pair?.match ?? ''),
             }))}
             description="A match by sieve median is made from two samples, in the Grind room."
             error={form.refused?.at('match')}

@@ -85,6 +85,7 @@ function Particles({ value }: { value: ValueAnswer }) {
         <thead>
           <tr>
             <th scope="col">setup</th>
+            <th scope="col">samples</th>
             <th scope="col">median, µm</th>
             <th scope="col">finer than {from} µm, %</th>
             <th scope="col">
@@ -100,6 +101,7 @@ function Particles({ value }: { value: ValueAnswer }) {
               <th scope="row">
                 <Penny stamp={p.setup} size={26} label={`${p.setup}, ${p.name}`} />
               </th>
+              <td className="num">{p.samples}</td>
               <td className="num">{fixed(p.median_um, 0)}</td>
               <td className="num">{span(p.fines_pct)}</td>
               <td className="num">{span(p.in_band_pct)}</td>

@@ -1,0 +1,25 @@
+import { NumberField, type useTyped } from '../../ui/fields';
+
+type FormNumberProps = {
+  form: ReturnType<typeof useTyped<string>>;
+  name: string;
+  label: string;
+  unit?: string;
+  onTyped?: () => void;
+};
+
+/** A number of a form under its own name, with what the bench says of it. */
+export function FormNumber({ form, name, label, unit = '', onTyped }: FormNumberProps) {
+  return (
+    <NumberField
+      label={label}
+      unit={unit}
+      value={form.texts[name] ?? ''}
+      onText={(text) => {
+        onTyped?.();
+        form.set(name, text);
+      }}
+      error={form.refused?.at(name)}
+    />
+  );
+}
