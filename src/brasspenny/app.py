@@ -118,6 +118,7 @@ def create_app(serving: Serving) -> Flask:
     edge.know_device(app)
     edge.keep_connection(app)
     app.before_request(door.refuse_locked)
+    edge.choose_bench(app)
     app.wsgi_app = door.Asker(app.wsgi_app, serving.trusted_proxies)
     for room in ROOMS:
         _register(app, room)

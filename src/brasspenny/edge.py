@@ -17,9 +17,11 @@ from playhouse.pool import MaxConnectionsExceeded
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
+from .bench import sample
 from .core.errors import PennyError
 from .http import FieldProblem, problem
 from .refusals import Refusal, Stale
+from .store import connection
 from .store.connection import database
 
 log = logging.getLogger("brasspenny")
@@ -147,6 +149,29 @@ def keep_connection(app: Flask) -> None:
     def _close(_: BaseException | None) -> None:
         if not database.is_closed():
             database.close()
+
+
+def choose_bench(app: Flask) -> None:
+    """A device that looks round the sample bench works there; who may come in was asked at the bench's own door before."""
+
+    @app.before_request
+    def _choose() -> None:
+        wants = request.cookies.get(sample.COOKIE) == sample.INSIDE or request.args.get("bench") == sample.INSIDE
+        apart = not request.path.startswith("/api/") or request.path.endswith(("/health", "/openapi.json", "/session", "/sample"))
+        g.in_sample = wants and not apart and connection.enter_sample()
+
+    @app.after_request
+    def _remember(answer: Response) -> Response:
+        """A link of the sample bench brings the device there."""
+        if request.args.get("bench") == sample.INSIDE and not request.path.startswith("/api/"):
+            answer.set_cookie(sample.COOKIE, sample.INSIDE, samesite="Lax", secure=request.is_secure)
+        return answer
+
+    @app.teardown_request
+    def _leave(_: BaseException | None) -> None:
+        """Before the connection is closed: teardowns run last in, first out."""
+        if g.get("in_sample") and not database.is_closed():
+            connection.leave_sample()
 
 
 def try_again(app: Flask) -> None:

@@ -59,9 +59,21 @@ class SessionBody(Body):
 
 
 class SessionAnswer(Answer):
-    """locked: this device must give the passphrase before it may see the bench."""
+    """locked: this device must give the passphrase before it may see the bench; in_sample: it looks round the sample bench."""
 
     locked: bool
+    in_sample: bool
+
+
+class SamplePatch(Body):
+    in_sample: bool
+
+
+class SampleAnswer(Answer):
+    """exists: there is a sample bench beside the bench's own; in_sample: this device works there."""
+
+    exists: bool
+    in_sample: bool
 
 
 class SessionShown(Answer):

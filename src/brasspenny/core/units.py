@@ -140,6 +140,23 @@ _CLOCK = re.compile(r"(?:(?P<h>\d+):)?(?P<m>\d+):(?P<s>[0-5]\d(?:[.,]\d)?)")
 _WORDS = re.compile(r"(?:(?P<m>\d+)\s*m(?:in)?)?\s*(?:(?P<s>\d+(?:[.,]\d+)?)\s*s?(?:ec)?)?", re.IGNORECASE)
 
 
+_RATIO = re.compile(r"(?:1\s*:\s*)?(\d{1,2}(?:[.,]\d{1,2})?)")
+LEAST_RATIO, MOST_RATIO = 1.0, 40.0
+
+
+def read_ratio(text: str) -> float:
+    """g of water to one of coffee, as people write it: 1:16, 1 : 15.5, 16. Domain: 1:1 to 1:40. Raises OutOfDomain at `ratio`.
+
+    >>> read_ratio("1:15,5"), read_ratio("16")
+    (15.5, 16.0)
+    """
+    found = _RATIO.fullmatch(text.strip())
+    ratio = float(found[1].replace(",", ".")) if found else 0.0
+    if not LEAST_RATIO <= ratio <= MOST_RATIO:
+        raise OutOfDomain("ratio", f"“{text.strip()}” is no ratio of water to coffee.", "Enter a ratio such as 1:16, from 1:1 to 1:40.", text)
+    return ratio
+
+
 def read_duration_s(text: str) -> float:
     """Seconds from the ways people write a duration: `1:35`, `95`, `95s`, `1m35`, `1:02:00`, `2:45.4`.
 

@@ -120,9 +120,15 @@ def bench_is_empty() -> bool:
 
 def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
     """Empty the bench and lay it out anew. now: the demo's present."""
-    now = now or datetime.now(UTC)
     with database.atomic():
         wipe()
+        lay_out(links, now)
+
+
+def lay_out(links: tasting.LinkMaker, now: datetime | None = None) -> None:
+    """Lay it out on a bench that holds nothing yet."""
+    now = now or datetime.now(UTC)
+    with database.atomic():
         Bench.update(name=BENCH_NAME, altitude_m=2, ambient_c=21).where(Bench.id == 1).execute()
         clock = _Clock(now - timedelta(days=3))
         tasters = {name: people.add_person(people_s.PersonBody(name=name), clock.act()).id for name in TASTERS}

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from urllib.parse import unquote, urlsplit
 
 import peewee
+import pymysql
 from playhouse.migrations import Runner
 from playhouse.pool import PooledMySQLDatabase
 
@@ -52,9 +55,55 @@ def migrate() -> list[str]:
         if database.execute_sql("SELECT GET_LOCK(CONCAT(DATABASE(), '.migrate'), %s)", (MIGRATION_WAIT_S,)).fetchone() != (1,):
             raise TimeoutError("Another start has been preparing this database for over ten minutes. Look whether it still runs, then start again.")
         try:
-            return Runner(database.obj, MIGRATIONS).up()
+            return run_migrations()
         finally:
             database.execute_sql("SELECT RELEASE_LOCK(CONCAT(DATABASE(), '.migrate'))")
+
+
+def run_migrations() -> list[str]:
+    """What is pending, on the database that the open connection works on."""
+    return Runner(database.obj, MIGRATIONS).up()
+
+
+SAMPLE = "_sample"
+"""What the database of the sample bench is called, after the bench's own name: whatever lies in it is no part of any statistic."""
+UNKNOWN_DATABASE = 1049
+
+
+def sample_name() -> str:
+    return f"{database.obj.database}{SAMPLE}"
+
+
+def enter_sample() -> bool:
+    """From here on the open connection works on the sample bench; False where there is none."""
+    try:
+        database.connection().select_db(sample_name())
+    except pymysql.err.OperationalError as error:
+        if error.args[0] != UNKNOWN_DATABASE:
+            raise peewee.OperationalError(*error.args) from error
+        return False
+    return True
+
+
+def leave_sample() -> None:
+    """Back to the bench's own, before the connection goes to whoever asks next. One that cannot be brought back is thrown away."""
+    try:
+        database.connection().select_db(database.obj.database)
+    except pymysql.err.Error:
+        database.obj.manual_close()
+
+
+@contextmanager
+def opened(*, in_sample: bool) -> Iterator[None]:
+    """A connection for a moment, outside a request's own."""
+    with database.connection_context():
+        if in_sample:
+            enter_sample()
+        try:
+            yield
+        finally:
+            if in_sample:
+                leave_sample()
 
 
 def answers() -> bool:

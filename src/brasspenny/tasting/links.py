@@ -31,16 +31,17 @@ def hash_of(token: str) -> str:
 
 @dataclass(frozen=True)
 class LinkMaker:
-    """The bench's secret and the address its links begin with."""
+    """The bench's secret, the address its links begin with, and what they end with."""
 
     secret: bytes
     base: str
+    query: str = ""
 
     def link(self, sheet: Sheet) -> str | None:
-        return None if sheet.revoked_at else f"{self.base}/t/{token_of(self.secret, sheet.id, sheet.issue)}"
+        return None if sheet.revoked_at else f"{self.base}/t/{token_of(self.secret, sheet.id, sheet.issue)}{self.query}"
 
     def runner_token(self, flight_id: str) -> str:
         return runner_token_of(self.secret, flight_id)
 
     def runner_link(self, flight_id: str) -> str:
-        return f"{self.base}/p/{self.runner_token(flight_id)}"
+        return f"{self.base}/p/{self.runner_token(flight_id)}{self.query}"

@@ -5,8 +5,9 @@ from __future__ import annotations
 import io
 
 import segno
-from flask import Response, current_app, request
+from flask import Response, current_app, g, request
 
+from ..bench.sample import SAMPLE_QUERY
 from ..http import Done, IdPath, RevHeader, act, blueprint, device, file_of, reply, streamed
 from ..refusals import NotFound
 from . import events, making, reveal, seals, service, sheets
@@ -20,7 +21,7 @@ bp = blueprint("tasting", __name__)
 
 
 def links() -> LinkMaker:
-    return LinkMaker(current_app.config["SECRET"], current_app.config["LINK_BASE"]())
+    return LinkMaker(current_app.config["SECRET"], current_app.config["LINK_BASE"](), SAMPLE_QUERY if g.get("in_sample") else "")
 
 
 @bp.get("/trials/<id>/flights", responses={200: s.FlightsAnswer})
@@ -71,7 +72,7 @@ def read_events(path: IdPath, query: s.EventsQuery):
     flight = service.open_flight(path.id)
     last = request.headers.get("Last-Event-ID", "")
     after = int(last) if last.isascii() and last.isdigit() and len(last) <= 18 else events.newest(flight.id)
-    return streamed(events.stream(flight.id, after, query.for_s))
+    return streamed(events.stream(flight.id, after, query.for_s, in_sample=g.get("in_sample", False)))
 
 
 @bp.post("/flights/<id>/tasters", responses={201: s.FlightAnswer})

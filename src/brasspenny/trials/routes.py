@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from ..http import Done, IdPath, RevHeader, act, blueprint, reply
+from . import beginning, service
 from . import schemas as s
-from . import service
 
 bp = blueprint("trials", __name__)
 
@@ -13,6 +13,18 @@ bp = blueprint("trials", __name__)
 def ask(body: s.TrialBody):
     """Ask a question: a new trial."""
     return reply(service.ask(body, act()), 201)
+
+
+@bp.get("/trials/guess", responses={200: s.GuessAnswer})
+def guess_factor(query: s.GuessQuery):
+    """What a question is about, guessed from its words; a proposal, nothing is kept."""
+    return reply(beginning.guess_factor(query.question))
+
+
+@bp.post("/trials/<id>/duplicate", responses={201: s.TrialAnswer})
+def duplicate(path: IdPath):
+    """A new trial that asks the same, with the same setups and declarations; no brew and no flight comes along."""
+    return reply(beginning.duplicate(path.id, act()), 201)
 
 
 @bp.get("/trials/<id>", responses={200: s.TrialAnswer})
@@ -43,6 +55,18 @@ def read_set_up(path: IdPath):
 def add_setup(path: IdPath, body: s.SetupBody):
     """Describe a setup, or copy one and change something."""
     return reply(service.add_setup(path.id, body, act()), 201)
+
+
+@bp.post("/trials/<id>/setups/first", responses={201: s.SetUpAnswer})
+def first_setups(path: IdPath, body: s.FirstSetupsBody):
+    """The first setups of a trial at once, what they share said once."""
+    return reply(beginning.first_setups(path.id, body, act()), 201)
+
+
+@bp.get("/trials/<id>/held-before", responses={200: s.HeldBeforeAnswer})
+def held_before(path: IdPath):
+    """What the newest other trial held in all its setups."""
+    return reply(beginning.held_before(path.id))
 
 
 @bp.patch("/setups/<id>", responses={200: s.SetupAnswer})

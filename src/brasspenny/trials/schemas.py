@@ -93,6 +93,46 @@ class SetupBody(Body):
     new_kit: NewKit = []
 
 
+class FirstOfSetup(Body):
+    """What a first setup has of its own. brew_ratio: as written, such as 1:16; its water is then worked out from the dose."""
+
+    variables: VariablesPatch = VariablesPatch()
+    brew_ratio: line(12) = ""
+
+
+class FirstSetupsBody(Body):
+    """The first setups of a trial at once: what is the same in all, and what each has of its own."""
+
+    recipe_version_id: Annotated[str, Field(max_length=40)] | None = None
+    variables: VariablesPatch = VariablesPatch()
+    setups: Annotated[list[FirstOfSetup], Field(min_length=1, max_length=24)]
+    new_kit: NewKit = []
+
+
+class GuessQuery(BaseModel):
+    question: str = Field(max_length=200)
+
+
+class GuessAnswer(Answer):
+    """What a question seems to be about: null where nothing tells. options: what it names to be compared, in order."""
+
+    factor: Factor | None
+    options: list[str]
+
+
+class BeforeAnswer(Answer):
+    """What the newest trial with setups held in all of them, to begin the next one from."""
+
+    trial_id: str
+    number: int
+    question: str
+    variables: dict[str, str | float]
+
+
+class HeldBeforeAnswer(Answer):
+    before: BeforeAnswer | None
+
+
 class SetupPatch(Body):
     """recipe_version_id: brew to this version; its dose, water, bypass, temperature and pours become the setup's."""
 

@@ -3,37 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from typing import Any
 
 from ..act import Act
-from ..core.errors import PennyError
 from ..core.extraction.yields import SCHOOL_LABELS
 from ..core.planning.control import MATCHING_LABELS, TESTED_FIELD, Bar, usual_strength_policy
-from ..core.recipe.document import from_document, to_document
-from ..core.recipe.fitting import fitted
-from ..core.recipe.model import sums
+from ..core.recipe.document import from_document
 from ..core.recipe.outlook import is_concentrate
-from ..core.recipe.pours import pours_as_recipe
-from ..core.recipe.writing import pattern
 from ..core.trial import value
-from ..core.trial.setups import VARIABLE_NAMES, bars_of, display_names, factor_words, school_in_force
+from ..core.trial.setups import bars_of, display_names, factor_words, school_in_force
 from ..core.vocabulary import VARIABLES, Factor
 from ..history import service as history
-from ..kit import service as kit
-from ..recipes import service as recipes
 from ..recipes.pours import pours_planned
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.frozen import load, load_dials
-from ..store.models import Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial, UsedKit
+from ..store.models import Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
 from ..store.writing import use_case
 from . import schemas as s
+from .revisions import State, blank, current, insert_revision, new_revision, revise, to_recipe, variables_of
 
 LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWX"
 LOOSE = "•"
 """The stamp of brews that belong to no trial."""
-AMOUNTS = ("dose_g", "brew_water_g", "bypass_g", "temperature_c")
 HOLDABLE = frozenset(v.field for v in VARIABLES)
 
 
@@ -77,11 +69,15 @@ def open_setup(setup_id: str) -> Setup:
 @use_case
 def ask(sent: s.TrialBody, act: Act) -> s.TrialAnswer:
     _name_the_other([sent.factor, *sent.further_factors], sent.factor_other)
-    asked = sent.model_dump()
-    asked["strength_policy"] = sent.strength_policy or usual_strength_policy([sent.factor, *sent.further_factors])
-    trial = Trial(id=act.new_id(), number=_next_number(), created_at=act.now, created_by=act.who, **asked)
+    return shape(begin(sent.model_dump(), act))
+
+
+def begin(asked: dict[str, Any], act: Act) -> Trial:
+    """A new trial with its number (inside the caller's transaction)."""
+    policy = asked["strength_policy"] or usual_strength_policy([asked["factor"], *asked["further_factors"]])
+    trial = Trial(id=act.new_id(), number=_next_number(), created_at=act.now, created_by=act.who, **asked | {"strength_policy": policy})
     history.add(trial, act=act, trial_id=trial.id)
-    return shape(trial)
+    return trial
 
 
 def _next_number() -> int:
@@ -153,23 +149,33 @@ def shape(trial: Trial) -> s.TrialAnswer:
 
 @use_case
 def add_setup(trial_id: str, sent: s.SetupBody, act: Act) -> s.SetupAnswer:
-    trial = Trial.select().where(Trial.id == open_trial(trial_id).id).for_update().get()  # one letter at a time
-    letter = _free_letter(trial_id)
-    state = _State(_blank()) if sent.copy_of is None else _State.of(_current(open_setup(sent.copy_of)))
+    trial = locked(trial_id)
+    state = State(blank()) if sent.copy_of is None else State.of(current(open_setup(sent.copy_of)))
     if sent.recipe_version_id:
-        state = _to_recipe(state, sent.recipe_version_id)
+        state = to_recipe(state, sent.recipe_version_id)
     changes, match = _carried_over(state, {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set})
     state = state.changed(changes)
     if sent.copy_of is not None:
-        _refuse_a_twin(trial.id, state)
-    setup = Setup(id=act.new_id(), trial=trial.id, letter=letter, name=sent.name, created_at=act.now)
-    history.add(setup, act=act, trial_id=trial.id)
-    _revise(setup, state, act, new_kit=sent.new_kit)
+        refuse_a_twin(trial.id, state)
+    setup = put_in(trial, state, act, name=sent.name, new_kit=sent.new_kit)
     _declare_match(trial, match, act)
     return read_setup(setup.id)
 
 
-def _carried_over(state: _State, changes: dict[str, Any]) -> tuple[dict[str, Any], value.Declared | None]:
+def locked(trial_id: str) -> Trial:
+    """The trial, held until this use case is over: one letter at a time."""
+    return Trial.select().where(Trial.id == open_trial(trial_id).id).for_update().get()
+
+
+def put_in(trial: Trial, state: State, act: Act, *, name: str = "", new_kit: Sequence[str] = ()) -> Setup:
+    """The next setup of a trial (inside the caller's transaction, the trial locked)."""
+    setup = Setup(id=act.new_id(), trial=trial.id, letter=_free_letter(trial.id), name=name, created_at=act.now)
+    history.add(setup, act=act, trial_id=trial.id)
+    revise(setup, state, act, new_kit=new_kit)
+    return setup
+
+
+def _carried_over(state: State, changes: dict[str, Any]) -> tuple[dict[str, Any], value.Declared | None]:
     """The changes, and with another grinder the setting that grinds like the old one there, with what it is declared by. A number means
     nothing on another dial: without a match the setting is left empty, to be dialled in."""
     before = state.variables
@@ -190,20 +196,20 @@ def _declare_match(trial: Trial, match: value.Declared | None, act: Act) -> None
     history.record(trial, "declare", act=act, trial_id=trial.id, after={"field": "grind_setting", "rule": match.rule, "reason": match.reason})
 
 
-def _refuse_a_twin(trial_id: str, state: _State) -> None:
+def refuse_a_twin(trial_id: str, state: State) -> None:
     """Two setups that do not differ compare nothing."""
     for setup, revision in queries.setups_with_revisions(trial_id):
-        if _variables(revision) == state.variables and revision.recipe == state.recipe:
+        if variables_of(revision) == state.variables and revision.recipe == state.recipe:
             raise Unprocessable("variables", f"This setup would differ in nothing from {setup.letter}.", "Change the one thing that is compared.")
 
 
 def loose_setup(sent: s.VariablesPatch, recipe_version_id: str | None, name: str, new_kit: Sequence[str], act: Act) -> Setup:
     """What a loose brew is made to (inside the caller's transaction): of no trial, so nothing is compared with it."""
-    state = _to_recipe(_State(_blank()), recipe_version_id) if recipe_version_id else _State(_blank())
+    state = to_recipe(State(blank()), recipe_version_id) if recipe_version_id else State(blank())
     state = state.changed({n: getattr(sent, n) for n in sent.model_fields_set})
     setup = Setup(id=act.new_id(), trial=None, letter=LOOSE, name=name, created_at=act.now)
     history.add(setup, act=act, trial_id=None)
-    revision = _insert_revision(setup, state, act, new_kit)
+    revision = insert_revision(setup, state, act, new_kit)
     Setup.update(revision_id=revision.id).where(Setup.id == setup.id).execute()
     setup.revision_id = revision.id
     return setup
@@ -222,8 +228,8 @@ def change_setup(setup: Setup, sent: s.SetupPatch, rev: int, act: Act) -> None:
     changes = {name: getattr(sent.variables, name) for name in sent.variables.model_fields_set}
     match = None
     if changes or sent.recipe_version_id:
-        changes, match = _carried_over(_State.of(_current(setup)), changes)
-        values |= _new_revision(setup, changes, act, recipe_version_id=sent.recipe_version_id, new_kit=sent.new_kit)
+        changes, match = _carried_over(State.of(current(setup)), changes)
+        values |= new_revision(setup, changes, act, recipe_version_id=sent.recipe_version_id, new_kit=sent.new_kit)
     history.edit(setup, values, rev=rev, act=act, trial_id=setup.trial_id)
     _declare_match(open_trial(setup.trial_id), match, act)
 
@@ -240,7 +246,7 @@ def hold(trial_id: str, sent: s.HoldBody, act: Act) -> s.SetUpAnswer:
         raise Unprocessable("letter", f"There is no setup {sent.letter}.", "Give the letter of a setup of this trial.")
     fields = ("brewer", "brewer_type") if sent.field == "brewer" else (sent.field,)
     for setup, _ in rows:
-        values = _new_revision(setup, {f: getattr(model, f) for f in fields}, act, steps=model.recipe if sent.field == "pours" else None)
+        values = new_revision(setup, {f: getattr(model, f) for f in fields}, act, steps=model.recipe if sent.field == "pours" else None)
         history.edit(setup, values, rev=setup.rev, act=act, trial_id=trial.id)
     Declaration.delete().where((Declaration.trial == trial.id) & (Declaration.field == sent.field)).execute()
     return read_set_up(trial.id)
@@ -310,128 +316,6 @@ def _free_letter(trial_id: str) -> str:
     return next((letter for letter in free if letter not in brewed), free[0])
 
 
-def _blank() -> dict[str, Any]:
-    return dict.fromkeys(VARIABLE_NAMES, "") | {"brewer_type": None, "temperature_c": None, "dose_g": None, "brew_water_g": None, "bypass_g": 0.0}
-
-
-def _variables(revision: SetupRevision) -> dict[str, Any]:
-    return {name: getattr(revision, name) for name in VARIABLE_NAMES}
-
-
-def _current(setup: Setup) -> SetupRevision:
-    return SetupRevision.get_by_id(setup.revision_id)
-
-
-@dataclass(frozen=True)
-class _State:
-    """What a revision holds: the variables, and the recipe's steps if it brews to one."""
-
-    variables: dict[str, Any]
-    recipe_version_id: str | None = None
-    recipe: dict[str, Any] | None = None
-
-    @classmethod
-    def of(cls, revision: SetupRevision) -> _State:
-        return cls(_variables(revision), revision.recipe_version_id, revision.recipe)
-
-    def changed(self, changes: dict[str, Any]) -> _State:
-        """Amounts bend the recipe's steps; pours typed by hand take their place."""
-        after = replace(self, variables=_changed(self.variables, changes))
-        if changes.get("pours", self.variables["pours"]) != self.variables["pours"]:
-            return replace(after, recipe=_poured_as(after.variables), recipe_version_id=None)
-        if self.recipe is None:
-            return after
-        same = all(changes.get(name, self.variables[name]) == self.variables[name] for name in AMOUNTS)
-        if same or any(after.variables[name] is None for name in ("dose_g", "brew_water_g")):
-            return after
-        return after._bent()
-
-    def _bent(self) -> _State:
-        amounts = {name: self.variables[name] for name in AMOUNTS}
-        recipe = fitted(from_document(self.recipe), **amounts)
-        return replace(self, recipe=to_document(recipe), variables=self.variables | {"pours": pattern(recipe)[:300]})
-
-
-def _poured_as(variables: dict[str, Any]) -> dict[str, Any] | None:
-    """Typed pours as a recipe's document; refused at their field."""
-    try:
-        recipe = pours_as_recipe(variables["pours"], variables)
-    except PennyError as error:
-        raise error.at(f"variables.{error.field}") from None
-    return to_document(recipe) if recipe else None
-
-
-def _to_recipe(state: _State, version_id: str) -> _State:
-    """The version's amounts and steps; what a recipe does not say (coffee, grinder, …) stays. A draft is refused."""
-    version = recipes.brewable_version(version_id)
-    recipe = from_document(version.document)
-    total = sums(recipe)
-    if not total.poured_g:
-        raise Unprocessable("recipe_version_id", "This recipe does not say how much water it takes.", "Give its pours before it is put in a run.")
-    said = {"dose_g": recipe.dose_g, "brew_water_g": round(total.poured_g, 3), "bypass_g": round(total.bypass_g, 3), "pours": pattern(recipe)[:300]}
-    if recipe.temperature_c:
-        said["temperature_c"] = recipe.temperature_c
-    # A recipe's words for filter and water are a link only where they name a piece of kit; else they stay words in the recipe.
-    said |= {kind: text for kind, text in (("filter", recipe.filter), ("water", recipe.water)) if text and kit.item_named(kind, text)}
-    if recipe.brewer_type and not state.variables["brewer"]:
-        said["brewer_type"] = recipe.brewer_type
-    return _State(state.variables | said, version.id, version.document)
-
-
-def _new_revision(
-    setup: Setup,
-    changes: dict[str, Any],
-    act: Act,
-    *,
-    recipe_version_id: str | None = None,
-    steps: dict[str, Any] | None = None,
-    new_kit: Sequence[str] = (),
-) -> dict[str, Any]:
-    """The setup's new revision_id when anything differs: a revision is never changed, runs point at the one they brewed. steps: of another
-    setup, bent to this one's amounts."""
-    before = _State.of(_current(setup))
-    if steps is not None:
-        after = replace(before, recipe=steps)._bent()
-    else:
-        after = (_to_recipe(before, recipe_version_id) if recipe_version_id else before).changed(changes)
-    if after == before:
-        return {}
-    return {"revision_id": _insert_revision(setup, after, act, new_kit).id}
-
-
-def _changed(before: dict[str, Any], changes: dict[str, Any]) -> dict[str, Any]:
-    """Another brewer does not keep the old one's kind: its own comes with it, or from the kit."""
-    if "brewer" in changes and "brewer_type" not in changes and changes["brewer"] != before["brewer"]:
-        changes = {**changes, "brewer_type": None}
-    return before | changes
-
-
-def _revise(setup: Setup, state: _State, act: Act, new_kit: Sequence[str] = ()) -> None:
-    revision = _insert_revision(setup, state, act, new_kit)
-    Setup.update(revision_id=revision.id).where(Setup.id == setup.id).execute()
-
-
-def _insert_revision(setup: Setup, state: _State, act: Act, new_kit: Sequence[str] = ()) -> SetupRevision:
-    for name in ("dose_g", "brew_water_g"):
-        if state.variables[name] is None:
-            raise Unprocessable(f"variables.{name}", "A setup needs its dose and its brew water.", "Give both, in g.")
-    number = SetupRevision.select().where(SetupRevision.setup == setup.id).count() + 1
-    variables, used = kit.remember(state.variables, new_kit, act)
-    revision = SetupRevision.create(
-        id=act.new_id(),
-        setup=setup.id,
-        number=number,
-        created_at=act.now,
-        recipe_version_id=state.recipe_version_id,
-        recipe=state.recipe,
-        kit=kit.snapshot(used),
-        **variables,
-    )
-    for item_id in {item.id for item in used.values()}:
-        UsedKit.create(setup_revision=revision.id, kit_item=item_id)
-    return revision
-
-
 # --- reading -------------------------------------------------------------------------------------------------------------
 
 
@@ -453,7 +337,7 @@ def read_set_up(trial_id: str) -> s.SetUpAnswer:
 def read_setup(setup_id: str) -> s.SetupAnswer:
     setup = Setup.get_by_id(setup_id)
     trial = open_trial(setup.trial_id)
-    revision = _current(setup)
+    revision = current(setup)
     runs = Run.select().where((Run.setup == setup.id) & Run.deleted_at.is_null()).count()
     return _shape_setup(setup, revision, display_names(factors_of(trial), [(setup, revision)])[setup.id], runs, _recipe_names([revision]))
 
@@ -480,7 +364,7 @@ def _shape_setup(setup: Setup, revision: SetupRevision, name: str, runs: int, re
         name=name,
         given_name=setup.name,
         revision=revision.number,
-        variables=s.Variables(**_variables(revision)),
+        variables=s.Variables(**variables_of(revision)),
         recipe=_setup_recipe(revision, recipe_names),
         brew_ratio=(revision.brew_water_g + revision.bypass_g) / revision.dose_g,
         runs=runs,

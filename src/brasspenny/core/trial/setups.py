@@ -54,6 +54,15 @@ def display_names(factors: Iterable[Factor], rows: Rows) -> dict[str, str]:
     return out
 
 
+def held_in_all(rows: Rows) -> dict[str, Any]:
+    """The variables that every setup of a trial has alike and that say something."""
+    if not rows:
+        return {}
+    first, *others = [revision for _, revision in rows]
+    values = {name: getattr(first, name) for name in VARIABLE_NAMES}
+    return {name: value for name, value in values.items() if value and all(getattr(other, name) == value for other in others)}
+
+
 def factor_words(factors: Iterable[Factor], factor_other: str) -> str:
     """What is asked about, in words: "coffee × grinder"."""
     return " × ".join(factor_other if f == "other" else FACTOR_LABELS[f] for f in factors)

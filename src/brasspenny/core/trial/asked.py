@@ -1,0 +1,76 @@
+"""What a question is about, guessed from its words: the factor, and the two or more things it names.
+
+A guess is a proposal that the interface shows and anybody can change; nothing is computed from it. Names of kit weigh most (whoever asks
+"White weave or grey felt?" asks about filters), then the words of core.vocabulary.FACTOR_KINDS, the earliest word first.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from ..vocabulary import FACTOR_KINDS, Factor
+
+LONGEST_OPTION = 60
+_RATIO = re.compile(r"\b1\s*:\s*\d{1,2}(?:\.\d)?\b")
+_DEGREES = re.compile(r"(\d{2,3}(?:\.\d)?)\s*(?:°\s*[cf]?\s*)?(?:or|and|vs\.?|versus|against|,)\s*(\d{2,3}(?:\.\d)?)\s*°", re.I)
+_BETWEEN = re.compile(r"\s+(?:or|vs\.?|versus|against|than)\s+|\s*/\s*", re.I)
+_LEAD = re.compile(
+    r"^(?:(?:which|what|is|are|does|do|should|will|can|we|i|it|you|tastes?|better|best|prefer|like|more|better with|with|use|the|a|an|our|my)\s+)+", re.I
+)
+_TAIL = re.compile(r"\s+(?:taste|tastes|better|best|make|makes|give|gives|win|wins|for|in|on|with|at|worth)\b.*$", re.I)
+
+
+@dataclass(frozen=True)
+class Guess:
+    """factor: none where nothing tells; options: what is compared, in the order named, as the question calls it; may be empty."""
+
+    factor: Factor | None
+    options: tuple[str, ...] = ()
+
+
+def guess(question: str, kit: Mapping[str, Factor]) -> Guess:
+    """kit: name of a piece of kit → the factor a comparison of such would have.
+
+    >>> guess("Which filter: white weave or grey felt?", {})
+    Guess(factor='filter', options=('white weave', 'grey felt'))
+    >>> guess("1:15 or 1:17 for the washed lot?", {})
+    Guess(factor='ratio', options=('1:15', '1:17'))
+    """
+    named = _of_kit(question, kit)
+    if len({factor for _, factor in named}) == 1 and len(named) > 1:
+        return Guess(named[0][1], tuple(name for name, _ in named))
+    ratios = tuple(dict.fromkeys(re.sub(r"\s", "", r) for r in _RATIO.findall(question)))
+    if len(ratios) > 1:
+        return Guess("ratio", ratios)
+    if heats := _DEGREES.search(question):
+        return Guess("temperature", heats.groups())
+    factor = _by_words(question) or (named[0][1] if named else None)
+    return Guess(factor, _named_options(question) if factor else ())
+
+
+def _of_kit(question: str, kit: Mapping[str, Factor]) -> list[tuple[str, Factor]]:
+    """Names of kit the question holds, in its order; a name within a longer one is that longer one."""
+    text = question.casefold()
+    found: list[tuple[int, int, str]] = []
+    for name in sorted(kit, key=len, reverse=True):
+        at = text.find(name.casefold())
+        if at >= 0 and not any(start <= at < end for start, end, _ in found):
+            found.append((at, at + len(name), name))
+    return [(name, kit[name]) for _, _, name in sorted(found)]
+
+
+def _by_words(question: str) -> Factor | None:
+    words = re.findall(r"°[cf]|[a-z]+", question.casefold())
+    at = {f.code: min((words.index(w) for w in f.words if w in words), default=None) for f in FACTOR_KINDS}
+    told = {code: place for code, place in at.items() if place is not None}
+    return min(told, key=told.__getitem__) if told else None
+
+
+def _named_options(question: str) -> tuple[str, ...]:
+    tail = re.split(r"[:;,?]\s+(?=\S)", question.strip().rstrip("?!. "))[-1]
+    pieces = [_LEAD.sub("", piece.strip()) for piece in _BETWEEN.split(tail)]
+    pieces[-1] = _TAIL.sub("", pieces[-1])
+    fit = len(pieces) > 1 and all(0 < len(p) <= LONGEST_OPTION and len(p.split()) <= 6 for p in pieces)
+    return tuple(pieces) if fit and len(set(pieces)) == len(pieces) else ()
