@@ -26,12 +26,14 @@ from .cards.routes import bp as cards
 from .chart_room.routes import bp as chart_room
 from .config import PROJECT
 from .core.planning.schedule.solver import load_solver
+from .finding.routes import bp as finding
 from .grinding.routes import bp as grinding
 from .history.routes import bp as history
 from .http import API, Problem, utc_now, validation_problem
 from .kit.routes import bp as kit
 from .measuring.routes import bp as measuring
 from .people.routes import bp as people
+from .photos.routes import bp as photos
 from .planning.routes import bp as planning
 from .rails.routes import bp as rails
 from .recipes.routes import bp as recipes
@@ -61,6 +63,8 @@ ROOMS = (
     cards,
     history,
     calculators,
+    photos,
+    finding,
 )
 
 

@@ -108,6 +108,14 @@ def line(longest: int, *, least: int = 0) -> Any:
     return Annotated[str, Field(max_length=longest), AfterValidator(_no_control), AfterValidator(long_enough)]
 
 
+def _tidy(tags: list[str]) -> list[str]:
+    """Each once, however it was written, in the order given."""
+    return list({tag.casefold(): tag for tag in reversed(tags) if tag}.values())[::-1]
+
+
+Tags = Annotated[list[line(24)], Field(max_length=12, description="words of the host's own to find it by"), AfterValidator(_tidy)]
+
+
 YEARS = (1970, 2200)
 
 

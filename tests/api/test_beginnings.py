@@ -12,9 +12,15 @@ def first(host, trial_id, setups, *, status=201, **more):
 
 def test_two_setups_are_made_at_once_and_everything_else_is_held(host):
     trial = host.ask()
-    made = first(host, trial["id"], [{"variables": {"filter": "White weave"}}, {"variables": {"filter": "Grey felt"}}])
+    made = first(host, trial["id"], [{"variables": {"filter": "White weave"}}, {"variables": {"filter": "Grey felt"}}], new_kit=[])
     assert [(x["letter"], x["name"]) for x in made["setups"]] == [("A", "White weave"), ("B", "Grey felt")]
-    assert {b["field"]: b["kind"] for b in made["bars"]} == {"filter": "tested", "temperature_c": "held", "brew_ratio": "held", "dose_g": "held", "brew_water_g": "held"}
+    assert {b["field"]: b["kind"] for b in made["bars"]} == {
+        "filter": "tested",
+        "temperature_c": "held",
+        "brew_ratio": "held",
+        "dose_g": "held",
+        "brew_water_g": "held",
+    }
     assert host.get(f"/trials/{trial['id']}/rail")["next_action"] == "Log the first brew"
 
 

@@ -33,16 +33,35 @@ class Host:
         self.page.goto("/")
         follow(self.page.get_by_role("link", name="Ask a question"))
         self.page.get_by_label("Your question").fill(question)
-        self.page.get_by_role("radio", name=factor).check()
+        self.choose_factor(factor)
         if named:
             self.page.get_by_label("In a word or two, what?").fill(named)
         self.page.get_by_role("button", name="Create trial").click()
-        expect(self.page.get_by_role("heading", name="Describe the first setup")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="What is compared?")).to_be_visible()
+
+    def choose_factor(self, factor: str) -> None:
+        """Whether or not the question told it."""
+        radio, change = self.page.get_by_role("radio", name=factor), self.page.get_by_role("button", name="Change")
+        expect(radio.or_(change)).to_be_visible()
+        if change.is_visible():
+            change.click()
+        radio.check()
+
+    def open_the_same_in_all(self) -> None:
+        fold = self.page.locator("details").filter(has_text="The same in all")
+        if fold.get_attribute("open") is None:
+            fold.locator("summary").click()
+
+    def first_field(self, label: str) -> Locator:
+        """A field of the first setups: its own of A where it is what is tested, else the one for all."""
+        named = self.page.get_by_label(label, exact=True).or_(self.page.get_by_label(f"{label} of A", exact=True))
+        return named.and_(self.page.locator("input"))
 
     def describe_first_setup(self, **changes: str) -> None:
+        self.open_the_same_in_all()
         for label, value in (SETUP_A | changes).items():
-            self.page.get_by_label(label, exact=True).and_(self.page.locator("input")).fill(value)
-        self.page.get_by_role("heading", name="Describe the first setup").click()  # closes the list of suggestions
+            self.first_field(label).fill(value)
+        self.page.get_by_role("heading", name="What is compared?").click()  # closes the list of suggestions
         self.add_new_names()
         self.page.get_by_role("button", name="Add setup A").click()
         expect(self.page.get_by_role("heading", name="One setup so far")).to_be_visible()

@@ -20,7 +20,7 @@ def test_an_empty_bench_says_what_it_is_for_and_where_to_begin(open_context, emp
     follow(promise.get_by_role("link", name="Ask your first question"))
     expect(page).to_have_title("A new question · Brass Penny")
     page.get_by_label("Your question").fill("Which filter for the flat bed?")
-    page.get_by_role("radio", name="Filter").check()
+    expect(page.get_by_text("What differs: Filter")).to_be_visible()
     page.get_by_role("button", name="Create trial").click()
     expect(page).to_have_title("Which filter for the flat bed? · Set up · Brass Penny")
     page.goto("/")

@@ -208,6 +208,7 @@ def test_set_up_by_keyboard_alone(host):
     page.keyboard.press("n")
     expect(page.get_by_label("Your question")).to_be_focused()
     page.keyboard.type("By keys?")
+    expect(page.get_by_role("radio", name="Brew ratio")).to_be_visible()  # nothing in it tells what differs
     page.keyboard.press("Tab")
     page.keyboard.press("Space")
     for _ in range(3):
@@ -215,7 +216,7 @@ def test_set_up_by_keyboard_alone(host):
     expect(page.get_by_role("radio", name="Filter")).to_be_checked()
     page.get_by_role("button", name="Create trial").focus()
     page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", name="Describe the first setup")).to_be_visible()
+    expect(page.get_by_role("heading", name="What is compared?")).to_be_visible()
     host.describe_first_setup()
     page.get_by_role("button", name="Copy a setup, change one thing").focus()
     page.keyboard.press("Enter")
@@ -266,6 +267,7 @@ def test_changes_carry_the_name_chosen_on_this_device(host, bench, brewed):
     page.get_by_role("button", name="Say who you are").click()
     page.get_by_role("menuitem", name="Thandi").click()
     page.goto(f"/trials/{brewed[0]}/ask")
+    page.get_by_text("How it is judged").click()
     page.get_by_label("Smallest difference that matters").fill("0,75")
     page.get_by_role("button", name="Save").click()
     page.get_by_role("button", name="History").click()

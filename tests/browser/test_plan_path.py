@@ -67,11 +67,12 @@ def test_from_a_pasted_recipe_to_a_printed_run_sheet(host):
 
     # a 2 × 2 factorial made from it
     host.ask("Bean or filter?", "Coffee")
+    host.open_the_same_in_all()
     page.get_by_label("Recipe", exact=True).and_(page.locator("input")).click()
     page.get_by_role("option", name=re.compile("Anchor watch, 1:")).click()
     for label, value in (("Coffee", "Peru washed, lot 7"), ("Filter", "White weave"), ("Brewer", "Binnacle flat bed, three-hole")):
-        page.get_by_label(label, exact=True).and_(page.locator("input")).fill(value)
-    page.get_by_role("heading", name="Describe the first setup").click()
+        host.first_field(label).fill(value)
+    page.get_by_role("heading", name="What is compared?").click()
     page.get_by_role("button", name="Add setup A").click()
     expect(page.get_by_role("heading", name="One setup so far")).to_be_visible()
     follow(page.get_by_role("link", name="Plan", exact=True))

@@ -8,12 +8,14 @@ from .test_corrections import REFUSED
 
 def test_a_slip_of_the_pen_makes_no_kit_and_another_grinder_no_equal_number(open_context):
     page = open_context(viewport={"width": 1280, "height": 800}, allowed=REFUSED).new_page()
-    Host(page).ask("Which mill for the Peru?", "Grinder")
+    host = Host(page)
+    host.ask("Which mill for the Peru?", "Grinder")
+    host.open_the_same_in_all()
 
     # a filter nobody has: named at its field, everything typed stays, one press links it
     for label, value in (SETUP_A | {"Filter": "White weeve"}).items():
-        page.get_by_label(label, exact=True).and_(page.locator("input")).fill(value)
-    page.get_by_role("heading", name="Describe the first setup").click()
+        host.first_field(label).fill(value)
+    page.get_by_role("heading", name="What is compared?").click()
     page.get_by_role("button", name="Add setup A").click()
     filter_field = page.get_by_label("Filter", exact=True).and_(page.locator("input"))
     expect(filter_field).to_have_accessible_description("There is no filter called “White weeve” in the kit. Link it to White weave, or add it to the kit.")

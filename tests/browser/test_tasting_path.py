@@ -15,7 +15,7 @@ def two_setups(host: Host, question: str) -> None:
     host.ask(question, "Filter")
     host.describe_first_setup()
     host.copy_setup("Thick crêpe")
-    follow(host.page.get_by_role("link", name="Go and brew"))
+    follow(host.page.get_by_role("link", name="Start brewing"))
     for n, letter in enumerate("ABAB", start=1):
         host.log_brew(letter, beverage="248", readings="1.41 1.42 1.43")
         expect(host.page.get_by_role("heading", name=f"{n} brew{'s' if n > 1 else ''} logged")).to_be_visible()

@@ -25,7 +25,7 @@ def test_a_host_and_two_tasters_find_a_filter(host, open_context):
     expect(page.get_by_role("heading", name="Not fair yet. Not dialled in: A, B")).to_be_visible()
 
     # two brews of each, worked out while typing
-    follow(page.get_by_role("link", name="Go and brew"))
+    follow(page.get_by_role("link", name="Start brewing"))
     page.get_by_label("Beverage mass").fill("248")
     page.get_by_label("TDS readings, %").fill("1,41 1.43 1.42")
     expect(page.get_by_text("Yield 19.6 ± 0.5 %")).to_be_visible()
@@ -111,7 +111,7 @@ def test_one_person_alone(host, open_context):
     page = host.page
     host.describe_first_setup(**{"pour speed": "fast pour"})
     host.copy_setup("slow pour")
-    follow(page.get_by_role("link", name="Go and brew"))
+    follow(page.get_by_role("link", name="Start brewing"))
     for letter in "ABAB":
         host.log_brew(letter, beverage="250", readings="1.40 1.41 1.40")
         expect(page.get_by_text(f"Brew {letter}").last).to_be_visible()

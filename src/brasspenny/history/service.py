@@ -20,6 +20,7 @@ from ..store.models import (
     LiveBrew,
     MatchedSetting,
     Person,
+    Photo,
     Plan,
     Reading,
     Recipe,
@@ -28,6 +29,7 @@ from ..store.models import (
     Setup,
     StockEntry,
     Trial,
+    VerdictLink,
 )
 from ..store.writing import use_case
 from . import schemas as s
@@ -50,11 +52,13 @@ ENTITIES: dict[str, type[Editable]] = {
         RunSheet,
         LiveBrew,
         InstrumentCheck,
+        Photo,
+        VerdictLink,
         *GRINDING,
     )
 }
 UNDOABLE = ("create", "update", "delete")
-HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "secret", "brews_given", "dial_ins_given"}
+HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "secret", "brews_given", "dial_ins_given", "image", "token_hash"}
 
 
 @dataclass(frozen=True)

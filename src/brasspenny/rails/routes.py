@@ -12,7 +12,7 @@ bp = blueprint("rails", __name__)
 @bp.get("/trials", responses={200: s.TrialsAnswer})
 def read_trials(query: s.PageQuery):
     """A page of trials, newest first, with where they stand and what to do next."""
-    return reply(service.read_trials(query.before, query.limit, act()))
+    return reply(service.read_trials(query, act()))
 
 
 @bp.get("/trials/<id>/rail", responses={200: s.RailAnswer})

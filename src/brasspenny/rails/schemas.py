@@ -67,15 +67,21 @@ class TrialListed(Answer):
     next_station: StationCode
     next_action: str
     headline: str | None
+    tags: list[str]
 
 
 class PageQuery(BaseModel):
-    before: int | None = Field(default=None, ge=1, le=2_000_000_000, description="trials older than this number")
+    before: int | None = Field(default=None, ge=1, le=2_000_000_000, description="trials beyond this number, in the order asked for")
     limit: int = Field(default=30, ge=1, le=200)
+    order: Literal["newest", "oldest"] = "newest"
+    shown: Literal["all", "waiting", "judged", "archived"] = Field(default="all", description="all: but the archived")
+    text: str = Field(default="", max_length=200, description="words of the question, the note, a tag, or the number")
+    tag: str = Field(default="", max_length=24)
 
 
 class TrialsAnswer(Answer):
-    """more: whether there are older ones."""
+    """more: whether there are further ones; tags: all that trials have, to choose from."""
 
     trials: list[TrialListed]
     more: bool
+    tags: list[str]

@@ -44,14 +44,16 @@ def _stops(stops: tuple[Stop, ...]) -> list[s.StopShown]:
     return [s.StopShown(**vars(stop)) for stop in stops]
 
 
-def read_trials(before: int | None, limit: int, act: Act) -> s.TrialsAnswer:
-    """A page of trials, newest first, in a handful of queries however many there are."""
-    page = queries.live_trials(before=before, limit=limit + 1)
-    trials_shown, more = page[:limit], len(page) > limit
+def read_trials(asked: s.PageQuery, act: Act) -> s.TrialsAnswer:
+    """A page of trials, in a handful of queries however many there are."""
+    page = queries.live_trials(
+        before=asked.before, limit=asked.limit + 1, oldest_first=asked.order == "oldest", shown=asked.shown, text=asked.text, tag=asked.tag
+    )
+    trials_shown, more = page[: asked.limit], len(page) > asked.limit
     ids = [trial.id for trial in trials_shown]
     counts = queries.counts_by_trial(ids)
     headlines = lists.headlines([i for i in ids if counts[i].flights["flipped"]], act)
-    return s.TrialsAnswer(trials=[_listed(trial, counts[trial.id], headlines.get(trial.id)) for trial in trials_shown], more=more)
+    return s.TrialsAnswer(trials=[_listed(trial, counts[trial.id], headlines.get(trial.id)) for trial in trials_shown], more=more, tags=queries.trial_tags())
 
 
 def _counts(c: queries.TrialCounts) -> Counts:
@@ -81,4 +83,5 @@ def _listed(trial: Trial, found: queries.TrialCounts, headline: str | None) -> s
         next_station=station,
         next_action=action,
         headline=headline,
+        tags=trial.tags,
     )

@@ -5,12 +5,14 @@ from __future__ import annotations
 import csv
 import io
 
-from flask import Response
+from flask import Response, current_app, g
+from pydantic import BaseModel
 
-from ..http import IdPath, act, blueprint, file_of, reply
+from ..bench.sample import SAMPLE_QUERY
+from ..http import Done, IdPath, act, blueprint, file_of, reply
 from ..interchange.cells import harmless
 from . import schemas as s
-from . import service
+from . import service, sharing
 from .markdown import markdown_of
 from .pdf import pdf_of
 
@@ -46,6 +48,35 @@ def read_scores_csv(path: IdPath):
     writer.writerow(COLUMNS)
     writer.writerows([harmless(cell) for cell in row] for row in service.scores_for_csv(path.id))
     return _file(out.getvalue().encode(), "text/csv; charset=utf-8", "scores.csv")
+
+
+class VerdictTokenPath(BaseModel):
+    token: str
+
+
+@bp.get("/trials/<id>/verdict-links", responses={200: s.VerdictLinksAnswer})
+def read_verdict_links(path: IdPath):
+    """The read-only links to this trial's verdict that work."""
+    return reply(sharing.links_of(path.id))
+
+
+@bp.post("/trials/<id>/verdict-links", responses={201: s.VerdictLinkMade})
+def share_verdict(path: IdPath):
+    """Make a read-only link to the verdict; it is shown this once."""
+    base, query = current_app.config["LINK_BASE"](), SAMPLE_QUERY if g.get("in_sample") else ""
+    return reply(sharing.share(path.id, base, query, act()), 201)
+
+
+@bp.delete("/verdict-links/<id>", responses={200: Done})
+def withdraw_verdict_link(path: IdPath):
+    """Withdraw a link; it stops at once."""
+    return reply(Done(change_id=sharing.withdraw(path.id, act())))
+
+
+@bp.get("/shown/<token>", responses={200: s.ReportAnswer})
+def read_shown_verdict(path: VerdictTokenPath):
+    """A verdict by its read-only link."""
+    return reply(sharing.shown(path.token, act()))
 
 
 def _file(body: bytes, mimetype: str, name: str) -> Response:

@@ -50,3 +50,19 @@ class ReportAnswer(Answer):
     grade: GradeShown | None
     caveats: list[MarginCaveatShown]
     flights: list[ReportFlight]
+
+
+class VerdictLinkShown(Answer):
+    """A link that works; the link itself was shown when it was made, and only then."""
+
+    id: str
+    created_at: datetime
+
+
+class VerdictLinksAnswer(Answer):
+    links: list[VerdictLinkShown]
+
+
+class VerdictLinkMade(Answer):
+    id: str
+    link: str

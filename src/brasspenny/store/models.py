@@ -45,6 +45,9 @@ class Bench(Table):
     scale_address = pw.CharField(60, default="")
     kit_lasts_years = ScoreField(default=5.0)
     cups_a_day = ScoreField(default=2.0)
+    temperature_unit = pw.CharField(8, default="c")
+    mass_unit = pw.CharField(8, default="g")
+    currency = pw.CharField(8, default="")
     passphrase_hash = pw.CharField(255, null=True)
     secret = pw.CharField(128, null=True)
     rev = pw.IntegerField(default=1)
@@ -128,6 +131,9 @@ class Trial(Editable):
     strength_policy = pw.CharField(16)
     smallest_difference = ScoreField()
     judged_pass = pw.CharField(8, default=USUAL_JUDGED_PASS)
+    note = pw.CharField(2000, default="")
+    tags = JSONField(default=list)
+    archived_at = UtcField(null=True)
     created_by = pw.CharField(12, null=True)
 
 
@@ -217,11 +223,32 @@ class Run(Editable):
     served = JSONField(null=True)
     curve = JSONField(null=True)
     liked = JSONField(null=True)
+    tags = JSONField(default=list)
     created_by = pw.CharField(12, null=True)
 
     @property
     def has_curve(self) -> bool:
         return self.curve is not None
+
+
+class Photo(Editable):
+    """A picture of a brew, JPEG; it is added and taken away, never changed."""
+
+    run = pw.ForeignKeyField(Run, backref="photos")
+    kind = pw.CharField(8)
+    media_type = pw.CharField(20)
+    image = pw.BlobField()
+    width = pw.IntegerField()
+    height = pw.IntegerField()
+    created_by = pw.CharField(12, null=True)
+
+
+class VerdictLink(Editable):
+    """A read-only link to a trial's verdict, by the hash of its token."""
+
+    trial = pw.ForeignKeyField(Trial, backref="verdict_links")
+    token_hash = pw.FixedCharField(64, unique=True)
+    created_by = pw.CharField(12, null=True)
 
 
 class Plan(Editable):
@@ -485,6 +512,8 @@ ALL = (
     SetupRevision,
     UsedKit,
     Run,
+    Photo,
+    VerdictLink,
     Plan,
     RunSheet,
     Reading,

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
+from typing import Literal
 
 import peewee as pw
 
@@ -12,11 +14,30 @@ from ..core.trial.slots import drafted_left
 from ..core.trial.value import Reading as ReadingValue
 from .models import Flight, Headline, Plan, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
 
+ShownTrials = Literal["all", "waiting", "judged", "archived"]
 
-def live_trials(*, before: int | None = None, limit: int) -> list[Trial]:
-    """Newest first; `before` leaves out that number and newer ones."""
-    rows = Trial.select().where(Trial.deleted_at.is_null()).order_by(Trial.number.desc()).limit(limit)
-    return list(rows if before is None else rows.where(Trial.number < before))
+
+def live_trials(*, before: int | None = None, limit: int, oldest_first: bool = False, shown: ShownTrials = "all", text: str = "", tag: str = "") -> list[Trial]:
+    """In order of their numbers, newest first; `before`: the number a page before ended with, left out with all on its side. text: words
+    of the question, the note, the tags or the number. Archived ones only where they are asked for."""
+    rows = Trial.select().where(Trial.deleted_at.is_null(), Trial.archived_at.is_null(shown != "archived"))
+    flipped = Flight.select(Flight.trial).where(Flight.deleted_at.is_null(), Flight.flipped_at.is_null(False))
+    if shown in ("waiting", "judged"):
+        rows = rows.where(Trial.id.in_(flipped) if shown == "judged" else Trial.id.not_in(flipped))
+    for word in text.split():
+        found = Trial.question.contains(word) | Trial.note.contains(word) | Trial.tags.cast("CHAR").contains(word)
+        rows = rows.where(found | (Trial.number == int(word)) if word.isascii() and word.isdigit() and len(word) < 10 else found)
+    if tag:
+        rows = rows.where(pw.fn.JSON_CONTAINS(Trial.tags, json.dumps(tag, ensure_ascii=False)))
+    if before is not None:
+        rows = rows.where(Trial.number > before if oldest_first else Trial.number < before)
+    return list(rows.order_by(Trial.number if oldest_first else Trial.number.desc()).limit(limit))
+
+
+def trial_tags() -> list[str]:
+    """Every tag on a live trial, by name."""
+    rows = Trial.select(Trial.tags).where(Trial.deleted_at.is_null(), pw.fn.JSON_LENGTH(Trial.tags) > 0).tuples()
+    return sorted({tag for (tags,) in rows for tag in tags}, key=str.casefold)
 
 
 def setups_with_revisions(trial_id: str) -> list[tuple[Setup, SetupRevision]]:

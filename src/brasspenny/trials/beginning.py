@@ -48,11 +48,13 @@ def first_setups(trial_id: str, sent: s.FirstSetupsBody, act: Act) -> s.SetUpAns
         raise Conflict("", "This trial has its first setups already.", "Copy one of them and change one thing.")
     shared = to_recipe(State(blank()), sent.recipe_version_id) if sent.recipe_version_id else State(blank())
     shared = shared.changed(_sent(sent.variables))
+    kinds = {item.kind for item in kit.live_items()}
+    new_kit = [*sent.new_kit, *(kind for kind in kit.KINDS if kind not in kinds)]  # the first of their kind are slips of nothing
     for i, own in enumerate(sent.setups):
         try:
             state = shared.changed(_sent(own.variables) | _water(shared, own))
             refuse_a_twin(trial.id, state)
-            put_in(trial, state, act, new_kit=sent.new_kit)
+            put_in(trial, state, act, new_kit=new_kit)
         except (Refusal, PennyError) as refused:
             raise _placed(refused, i, own) from None
     return read_set_up(trial.id)

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from ..core.vocabulary import KIT_KINDS, USUAL_JUDGED_PASS, BrewerType, Factor, JudgedPass, MatchingRule, School
-from ..http import Answer, Body, Bypass, Celsius, Mass, line
+from ..http import Answer, Body, Bypass, Celsius, Mass, Tags, line
 from ..recipes.schemas import PourShown
 
 StrengthPolicy = Literal["as_brewed", "matched"]
@@ -37,6 +37,9 @@ class TrialPatch(Body):
     strength_policy: StrengthPolicy | None = None
     smallest_difference: SmallestDifference = 0.5
     judged_pass: JudgedPass = USUAL_JUDGED_PASS
+    note: line(2000) = ""
+    tags: Tags = []
+    archived: bool = False
 
 
 class TrialAnswer(Answer):
@@ -55,6 +58,9 @@ class TrialAnswer(Answer):
     strength_policy: StrengthPolicy
     smallest_difference: float
     judged_pass: JudgedPass
+    note: str
+    tags: list[str]
+    archived: bool
     rev: int
     created_at: datetime
 

@@ -89,6 +89,8 @@ def _next_number() -> int:
 def edit_trial(trial_id: str, sent: s.TrialPatch, rev: int, act: Act) -> s.TrialAnswer:
     trial = open_trial(trial_id)
     values = {name: getattr(sent, name) for name in sent.model_fields_set}
+    if "archived" in values:
+        values["archived_at"] = (trial.archived_at or act.now) if values.pop("archived") else None
     if values.get("strength_policy", "") is None:
         values["strength_policy"] = usual_strength_policy([values.get("factor", trial.factor), *values.get("further_factors", trial.further_factors)])
     before = trial.judged_pass
@@ -139,6 +141,9 @@ def shape(trial: Trial) -> s.TrialAnswer:
         strength_policy=trial.strength_policy,
         smallest_difference=trial.smallest_difference,
         judged_pass=trial.judged_pass,
+        note=trial.note,
+        tags=trial.tags,
+        archived=trial.archived_at is not None,
         rev=trial.rev,
         created_at=trial.created_at,
     )

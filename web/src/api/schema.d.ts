@@ -28,7 +28,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether this device must give the passphrase. */
+        /** Whether this device must give the passphrase, and whether it looks round the sample bench. */
         get: operations["read_session"];
         put?: never;
         /** Give the passphrase. */
@@ -38,6 +38,26 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether there is a sample bench, and whether this device is in it. */
+        get: operations["read_sample"];
+        put?: never;
+        /** Look round the sample bench, laid out when there is none; what is done there stays there. */
+        post: operations["enter_sample"];
+        /** Take the sample bench away, with everything in it. */
+        delete: operations["remove_sample"];
+        options?: never;
+        head?: never;
+        /** Back to the bench's own, or into the sample bench again. */
+        patch: operations["leave_sample"];
         trace?: never;
     };
     "/api/v1/sessions": {
@@ -667,6 +687,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/guess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a question is about, guessed from its words; a proposal, nothing is kept. */
+        get: operations["guess_factor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A new trial that asks the same, with the same setups and declarations; no brew and no flight comes along. */
+        post: operations["duplicate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}": {
         parameters: {
             query?: never;
@@ -698,6 +752,40 @@ export interface paths {
         put?: never;
         /** Describe a setup, or copy one and change something. */
         post: operations["add_setup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/setups/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The first setups of a trial at once, what they share said once. */
+        post: operations["first_setups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/held-before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the newest other trial held in all its setups. */
+        get: operations["held_before"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2047,6 +2135,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/{id}/verdict-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The read-only links to this trial's verdict that work. */
+        get: operations["read_verdict_links"];
+        put?: never;
+        /** Make a read-only link to the verdict; it is shown this once. */
+        post: operations["share_verdict"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/verdict-links/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Withdraw a link; it stops at once. */
+        delete: operations["withdraw_verdict_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shown/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A verdict by its read-only link. */
+        get: operations["read_shown_verdict"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/kit/{id}/card": {
         parameters: {
             query?: never;
@@ -2540,6 +2680,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/runs/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A brew's pictures, without their bytes. */
+        get: operations["read_photos"];
+        put?: never;
+        /** Keep a picture of the bed or the cup, brought down to size. */
+        post: operations["add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture itself; it never changes. */
+        get: operations["read_photo"];
+        put?: never;
+        post?: never;
+        /** Delete a picture; it can be undone. */
+        delete: operations["remove_photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trials, recipes, kit and people whose name holds every word. */
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2590,16 +2783,33 @@ export interface components {
         };
         /**
          * SessionAnswer
-         * @description locked: this device must give the passphrase before it may see the bench.
+         * @description locked: this device must give the passphrase before it may see the bench; in_sample: it looks round the sample bench.
          */
         SessionAnswer: {
             /** Locked */
             locked: boolean;
+            /** In Sample */
+            in_sample: boolean;
         };
         /** SessionBody */
         SessionBody: {
             /** Passphrase */
             passphrase: string;
+        };
+        /**
+         * SampleAnswer
+         * @description exists: there is a sample bench beside the bench's own; in_sample: this device works there.
+         */
+        SampleAnswer: {
+            /** Exists */
+            exists: boolean;
+            /** In Sample */
+            in_sample: boolean;
+        };
+        /** SamplePatch */
+        SamplePatch: {
+            /** In Sample */
+            in_sample: boolean;
         };
         /** SessionsAnswer */
         SessionsAnswer: {
@@ -2667,6 +2877,18 @@ export interface components {
             kit_lasts_years: number;
             /** Cups A Day */
             cups_a_day: number;
+            /**
+             * Temperature Unit
+             * @enum {string}
+             */
+            temperature_unit: "c" | "f";
+            /**
+             * Mass Unit
+             * @enum {string}
+             */
+            mass_unit: "g" | "oz";
+            /** Currency */
+            currency: string;
             /** Rev */
             rev: number;
         };
@@ -2754,6 +2976,23 @@ export interface components {
              * @default 2
              */
             cups_a_day?: number;
+            /**
+             * Temperature Unit
+             * @default c
+             * @enum {string}
+             */
+            temperature_unit?: "c" | "f";
+            /**
+             * Mass Unit
+             * @default g
+             * @enum {string}
+             */
+            mass_unit?: "g" | "oz";
+            /**
+             * Currency
+             * @default
+             */
+            currency?: string;
         };
         /** PeopleAnswer */
         PeopleAnswer: {
@@ -4813,6 +5052,12 @@ export interface components {
              * @enum {string}
              */
             judged_pass: "mean" | "hot" | "warm" | "cool";
+            /** Note */
+            note: string;
+            /** Tags */
+            tags: string[];
+            /** Archived */
+            archived: boolean;
             /** Rev */
             rev: number;
             /**
@@ -4865,6 +5110,16 @@ export interface components {
              */
             judged_pass?: "mean" | "hot" | "warm" | "cool";
         };
+        /**
+         * GuessAnswer
+         * @description What a question seems to be about: null where nothing tells. options: what it names to be compared, in order.
+         */
+        GuessAnswer: {
+            /** Factor */
+            factor: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other") | null;
+            /** Options */
+            options: string[];
+        };
         /** TrialPatch */
         TrialPatch: {
             /**
@@ -4905,6 +5160,22 @@ export interface components {
              * @enum {string}
              */
             judged_pass?: "mean" | "hot" | "warm" | "cool";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Tags
+             * @description words of the host's own to find it by
+             * @default []
+             */
+            tags?: string[];
+            /**
+             * Archived
+             * @default false
+             */
+            archived?: boolean;
         };
         /** SetUpAnswer */
         SetUpAnswer: {
@@ -5132,6 +5403,89 @@ export interface components {
              * @default
              */
             other?: string;
+        };
+        /**
+         * FirstSetupsBody
+         * @description The first setups of a trial at once: what is the same in all, and what each has of its own.
+         */
+        FirstSetupsBody: {
+            /** Recipe Version Id */
+            recipe_version_id?: string | null;
+            /**
+             * @default {
+             *       "coffee": "",
+             *       "grinder": "",
+             *       "grind_setting": "",
+             *       "filter": "",
+             *       "brewer": "",
+             *       "brewer_type": null,
+             *       "water": "",
+             *       "temperature_c": null,
+             *       "dose_g": null,
+             *       "brew_water_g": null,
+             *       "bypass_g": 0,
+             *       "pours": "",
+             *       "other": ""
+             *     }
+             */
+            variables?: components["schemas"]["VariablesPatch"];
+            /** Setups */
+            setups: components["schemas"]["FirstOfSetup"][];
+            /**
+             * New Kit
+             * @description kinds whose name is not in the kit yet and is to be added to it; any other unknown name is refused
+             * @default []
+             */
+            new_kit?: ("coffee" | "grinder" | "filter" | "brewer" | "water")[];
+        };
+        /**
+         * FirstOfSetup
+         * @description What a first setup has of its own. brew_ratio: as written, such as 1:16; its water is then worked out from the dose.
+         */
+        FirstOfSetup: {
+            /**
+             * @default {
+             *       "coffee": "",
+             *       "grinder": "",
+             *       "grind_setting": "",
+             *       "filter": "",
+             *       "brewer": "",
+             *       "brewer_type": null,
+             *       "water": "",
+             *       "temperature_c": null,
+             *       "dose_g": null,
+             *       "brew_water_g": null,
+             *       "bypass_g": 0,
+             *       "pours": "",
+             *       "other": ""
+             *     }
+             */
+            variables?: components["schemas"]["VariablesPatch"];
+            /**
+             * Brew Ratio
+             * @default
+             */
+            brew_ratio?: string;
+        };
+        /** HeldBeforeAnswer */
+        HeldBeforeAnswer: {
+            before: components["schemas"]["BeforeAnswer"] | null;
+        };
+        /**
+         * BeforeAnswer
+         * @description What the newest trial with setups held in all of them, to begin the next one from.
+         */
+        BeforeAnswer: {
+            /** Trial Id */
+            trial_id: string;
+            /** Number */
+            number: number;
+            /** Question */
+            question: string;
+            /** Variables */
+            variables: {
+                [key: string]: string | number;
+            };
         };
         /**
          * SetupPatch
@@ -9289,13 +9643,15 @@ export interface components {
         };
         /**
          * TrialsAnswer
-         * @description more: whether there are older ones.
+         * @description more: whether there are further ones; tags: all that trials have, to choose from.
          */
         TrialsAnswer: {
             /** Trials */
             trials: components["schemas"]["TrialListed"][];
             /** More */
             more: boolean;
+            /** Tags */
+            tags: string[];
         };
         /** StopShown */
         StopShown: {
@@ -9337,6 +9693,8 @@ export interface components {
             next_action: string;
             /** Headline */
             headline: string | null;
+            /** Tags */
+            tags: string[];
         };
         /**
          * RailAnswer
@@ -9484,6 +9842,31 @@ export interface components {
             price: number | null;
             /** Minutes */
             minutes: number | null;
+        };
+        /** VerdictLinksAnswer */
+        VerdictLinksAnswer: {
+            /** Links */
+            links: components["schemas"]["VerdictLinkShown"][];
+        };
+        /**
+         * VerdictLinkShown
+         * @description A link that works; the link itself was shown when it was made, and only then.
+         */
+        VerdictLinkShown: {
+            /** Id */
+            id: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+        };
+        /** VerdictLinkMade */
+        VerdictLinkMade: {
+            /** Id */
+            id: string;
+            /** Link */
+            link: string;
         };
         /**
          * KitCard
@@ -11512,6 +11895,75 @@ export interface components {
              */
             power?: number;
         };
+        /** PhotosAnswer */
+        PhotosAnswer: {
+            /** Photos */
+            photos: components["schemas"]["PhotoShown"][];
+        };
+        /**
+         * PhotoShown
+         * @description width, height: pixels, as it is kept.
+         */
+        PhotoShown: {
+            /** Id */
+            id: string;
+            /** Run Id */
+            run_id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bed" | "cup" | "other";
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+        };
+        /**
+         * PhotoBody
+         * @description data: the picture's bytes in base64; JPEG, PNG or WebP.
+         */
+        PhotoBody: {
+            /**
+             * Kind
+             * @default bed
+             * @enum {string}
+             */
+            kind?: "bed" | "cup" | "other";
+            /** Data */
+            data: string;
+        };
+        /** FoundAnswer */
+        FoundAnswer: {
+            /** Found */
+            found: components["schemas"]["Found"][];
+        };
+        /**
+         * Found
+         * @description what: its kind in a word; hint: what tells it from others of a like name; kit: its kind of kit, else ''; station: where a trial waits.
+         */
+        Found: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "trial" | "recipe" | "kit" | "person";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Hint */
+            hint: string;
+            /** Kit */
+            kit: string;
+            /** Station */
+            station: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -11655,6 +12107,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enter_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SamplePatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */
@@ -13731,9 +14339,15 @@ export interface operations {
     read_trials: {
         parameters: {
             query?: {
-                /** @description trials older than this number */
+                /** @description trials beyond this number, in the order asked for */
                 before?: number | null;
                 limit?: number;
+                order?: "newest" | "oldest";
+                /** @description all: but the archived */
+                shown?: "all" | "waiting" | "judged" | "archived";
+                /** @description words of the question, the note, a tag, or the number */
+                text?: string;
+                tag?: string;
             };
             header?: never;
             path?: never;
@@ -13782,6 +14396,86 @@ export interface operations {
                 "application/json": components["schemas"]["TrialBody"];
             };
         };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    guess_factor: {
+        parameters: {
+            query: {
+                question: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuessAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    duplicate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Created */
             201: {
@@ -14001,6 +14695,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SetupAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    first_setups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstSetupsBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    held_before: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldBeforeAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */
@@ -18020,6 +18798,166 @@ export interface operations {
             };
         };
     };
+    read_verdict_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictLinksAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    share_verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictLinkMade"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_verdict_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_shown_verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_kit_card: {
         parameters: {
             query?: never;
@@ -19206,6 +20144,211 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DiscriminationPlanAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoShown"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query: {
+                /** @description words that all stand in the name */
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

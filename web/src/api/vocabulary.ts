@@ -184,7 +184,11 @@ export const FACTOR_KINDS = [
   "tests": "brew_ratio",
   "equipment": false,
   "ladder": "ratio",
-  "dialled": false
+  "dialled": false,
+  "words": [
+   "ratio",
+   "ratios"
+  ]
  },
  {
   "code": "grind_setting",
@@ -193,7 +197,17 @@ export const FACTOR_KINDS = [
   "tests": "grind_setting",
   "equipment": true,
   "ladder": "grind_setting",
-  "dialled": false
+  "dialled": false,
+  "words": [
+   "grind",
+   "setting",
+   "coarser",
+   "finer",
+   "coarse",
+   "fine",
+   "grinds",
+   "clicks"
+  ]
  },
  {
   "code": "grinder",
@@ -202,7 +216,17 @@ export const FACTOR_KINDS = [
   "tests": "grinder",
   "equipment": true,
   "ladder": "",
-  "dialled": true
+  "dialled": true,
+  "words": [
+   "grinder",
+   "grinders",
+   "mill",
+   "mills",
+   "burr",
+   "burrs",
+   "plates",
+   "conical"
+  ]
  },
  {
   "code": "filter",
@@ -211,7 +235,16 @@ export const FACTOR_KINDS = [
   "tests": "filter",
   "equipment": true,
   "ladder": "",
-  "dialled": true
+  "dialled": true,
+  "words": [
+   "filter",
+   "filters",
+   "paper",
+   "papers",
+   "cloth",
+   "mesh",
+   "felt"
+  ]
  },
  {
   "code": "brewer",
@@ -220,7 +253,18 @@ export const FACTOR_KINDS = [
   "tests": "brewer",
   "equipment": true,
   "ladder": "",
-  "dialled": true
+  "dialled": true,
+  "words": [
+   "brewer",
+   "brewers",
+   "dripper",
+   "drippers",
+   "cone",
+   "cones",
+   "press",
+   "pot",
+   "bed"
+  ]
  },
  {
   "code": "temperature",
@@ -229,7 +273,18 @@ export const FACTOR_KINDS = [
   "tests": "temperature_c",
   "equipment": false,
   "ladder": "temperature_c",
-  "dialled": false
+  "dialled": false,
+  "words": [
+   "temperature",
+   "temperatures",
+   "hotter",
+   "cooler",
+   "degrees",
+   "boiling",
+   "kettle",
+   "°c",
+   "°f"
+  ]
  },
  {
   "code": "coffee",
@@ -238,7 +293,20 @@ export const FACTOR_KINDS = [
   "tests": "coffee",
   "equipment": false,
   "ladder": "",
-  "dialled": true
+  "dialled": true,
+  "words": [
+   "coffee",
+   "coffees",
+   "bean",
+   "beans",
+   "lot",
+   "lots",
+   "roast",
+   "roasts",
+   "roaster",
+   "origin",
+   "blend"
+  ]
  },
  {
   "code": "water",
@@ -247,7 +315,14 @@ export const FACTOR_KINDS = [
   "tests": "water",
   "equipment": false,
   "ladder": "",
-  "dialled": true
+  "dialled": true,
+  "words": [
+   "water",
+   "waters",
+   "mineral",
+   "tap",
+   "hardness"
+  ]
  },
  {
   "code": "strength",
@@ -256,7 +331,14 @@ export const FACTOR_KINDS = [
   "tests": "bypass_g",
   "equipment": false,
   "ladder": "tds_pct",
-  "dialled": false
+  "dialled": false,
+  "words": [
+   "strength",
+   "stronger",
+   "weaker",
+   "bypass",
+   "dilute"
+  ]
  },
  {
   "code": "extraction",
@@ -265,7 +347,12 @@ export const FACTOR_KINDS = [
   "tests": "grind_setting",
   "equipment": true,
   "ladder": "ey_pct",
-  "dialled": false
+  "dialled": false,
+  "words": [
+   "extraction",
+   "yield",
+   "extract"
+  ]
  },
  {
   "code": "pours",
@@ -274,7 +361,15 @@ export const FACTOR_KINDS = [
   "tests": "pours",
   "equipment": false,
   "ladder": "",
-  "dialled": false
+  "dialled": false,
+  "words": [
+   "pour",
+   "pours",
+   "pouring",
+   "bloom",
+   "pulse",
+   "pulses"
+  ]
  },
  {
   "code": "other",
@@ -283,7 +378,8 @@ export const FACTOR_KINDS = [
   "tests": "other",
   "equipment": false,
   "ladder": "",
-  "dialled": false
+  "dialled": false,
+  "words": []
  }
 ] as const;
 export const MATCHING_RULES = [
@@ -2352,5 +2448,39 @@ export const KIT_KINDS = [
    }
   ],
   "named": false
+ }
+] as const;
+export const PHOTO_KINDS = [
+ {
+  "code": "bed",
+  "label": "Bed"
+ },
+ {
+  "code": "cup",
+  "label": "Cup"
+ },
+ {
+  "code": "other",
+  "label": "Something else"
+ }
+] as const;
+export const TEMPERATURE_UNITS = [
+ {
+  "code": "c",
+  "label": "°C"
+ },
+ {
+  "code": "f",
+  "label": "°F"
+ }
+] as const;
+export const MASS_UNITS = [
+ {
+  "code": "g",
+  "label": "g"
+ },
+ {
+  "code": "oz",
+  "label": "oz"
  }
 ] as const;

@@ -15,6 +15,7 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, NavLink, Outlet, useMatches, useNavigate } from 'react-router';
 import { sessionQuery } from '../rooms/bench/queries';
+import { SampleBand } from '../rooms/bench/SampleBand';
 import { Unlock } from '../rooms/bench/Unlock';
 import { PersonPicker } from '../rooms/people/PersonPicker';
 import classes from './Shell.module.css';
@@ -80,6 +81,7 @@ export function Shell() {
         </UnstyledButton>
       </nav>
       <div className={classes.work} id="work">
+        {session.data?.in_sample && <SampleBand />}
         <Outlet />
       </div>
       <Suspense>{drawer && <CalculatorsDrawer onClose={() => setDrawer(false)} />}</Suspense>

@@ -4,7 +4,10 @@ import { api, Refused, take } from '../api/client';
 import { inOneLine, notShown } from './notShown';
 import { exactClock, readNumber } from './numbers';
 import { tellTrouble } from './tell';
+import { localRefusal } from './typed';
 import { useDraft } from './useDraft';
+
+export { localRefusal, numberOf } from './typed';
 
 /** Form state of typed texts: what was typed is kept whatever the bench answers, and under `draft` also when the page is left. */
 export function useTyped<K extends string>(initial: Record<K, string>, draft = '') {
@@ -48,27 +51,6 @@ function tellWhatIsNotShown(refused: Refused) {
   const page = inOneLine(document.body.innerText);
   const unseen = notShown(refused.sentences(), page);
   if (unseen.length) tellTrouble(new Refused(refused.status, null, unseen.join(' ')));
-}
-
-/** The number typed, null when empty; throws a Refused naming the field when it is not a number. */
-export function numberOf(field: string, text: string): number | null {
-  const read = readNumber(text);
-  if (read.kind === 'empty') return null;
-  if (read.kind === 'number') return read.value;
-  throw localRefusal(field, 'this is not a number.', 'Write digits with one decimal point, such as 1.42.');
-}
-
-/** A refusal made here, of the same kind as the bench's own, so that it shows at its field. */
-export function localRefusal(field: string, reason: string, remedy: string): Refused {
-  return new Refused(422, {
-    type: 'about:blank',
-    title: 'Some of this cannot be right',
-    status: 422,
-    detail: reason,
-    errors: [{ field, reason, remedy }],
-    current: null,
-    yours: null,
-  });
 }
 
 type NumberFieldProps = Omit<TextInputProps, 'value' | 'onChange'> & {

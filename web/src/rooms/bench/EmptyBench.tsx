@@ -1,7 +1,9 @@
 import { Button } from '@mantine/core';
 import { Link } from 'react-router';
 import { Penny } from '../../ui/Penny';
+import { useSend } from '../../ui/useSend';
 import classes from './EmptyBench.module.css';
+import { enterSample, toTheBench } from './sample';
 
 const SHOWN = [
   { letter: 'A', code: '417', from: 46, to: 78, at: 62 },
@@ -11,6 +13,7 @@ const SHOWN = [
 
 /** A bench nobody has worked on yet: what it promises, a small picture of how that looks, and the ways in. */
 export function EmptyBench() {
+  const look = useSend(enterSample, { onDone: toTheBench });
   return (
     <section className={`card ${classes.empty}`} aria-labelledby="promise">
       <div>
@@ -26,10 +29,13 @@ export function EmptyBench() {
           <Button component={Link} to="/brew" size="md" variant="default">
             Brew a cup
           </Button>
+          <Button size="md" variant="default" loading={look.isPending} onClick={() => look.mutate()}>
+            Look round a sample bench
+          </Button>
         </div>
         <p className="quiet small">
-          To look round a bench that has been worked on, start it with <code>./penny demo</code>: made-up data, kept
-          apart from yours.
+          The sample bench holds made-up trials, from asked to judged. It lies beside yours and counts in none of your
+          results.
         </p>
       </div>
       <figure className={classes.picture} aria-label="Three coded cups turn over and show how each was liked">

@@ -1,10 +1,14 @@
 import { Button, Chip, Select, TextInput } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { JUDGED_PASSES, USUAL_JUDGED_PASS } from '../../api/vocabulary';
-import { capital, FACTOR_ORDER, FACTORS, isEquipment, optionsOf, yieldOptions } from '../../api/words';
-import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { capital, FACTOR_ORDER, FACTORS, isEquipment, labelOf, optionsOf, yieldOptions } from '../../api/words';
+import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
-import type { Factor, JudgedPass, Trial, TrialBody } from './queries';
+import { stampOf } from './firstTexts';
+import { type Factor, guessOf, guessQuery, type JudgedPass, type Trial, type TrialBody } from './queries';
 import classes from './TrialsPage.module.css';
 
 const MOST_FURTHER = 4;
@@ -17,37 +21,59 @@ type AskFormProps = {
   children?: React.ReactNode;
 };
 
-/** One question and what differs; the rest has a sensible default. */
+/** One question; what differs is guessed from it and can be changed; how it is judged has defaults and stays folded. */
 export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
-  const form = useTyped({
-    question: trial?.question ?? '',
-    factor_other: trial?.factor_other ?? '',
-    smallest_difference: String(trial?.smallest_difference ?? 0.5),
-  });
-  const [factor, setFactor] = useState<Factor | null>(trial?.factor ?? null);
+  const form = useTyped(
+    {
+      question: trial?.question ?? '',
+      factor_other: trial?.factor_other ?? '',
+      smallest_difference: String(trial?.smallest_difference ?? 0.5),
+    },
+    trial ? '' : 'ask',
+  );
+  const { question } = form.texts;
+  const [told, setFactor] = useState<Factor | null>(trial?.factor ?? null);
   const [further, setFurther] = useState<Factor[]>(trial?.further_factors ?? []);
   const [school, setSchool] = useState<string>(trial?.school_chosen ?? '');
   const [judgedPass, setJudgedPass] = useState<JudgedPass>(trial?.judged_pass ?? USUAL_JUDGED_PASS);
   const [chosen, setPolicy] = useState<string | null>(trial?.strength_policy ?? null);
+  const [choosing, setChoosing] = useState(false);
+  const guess = useQuery(guessQuery(useDebouncedValue(question, GUESS_AFTER_MS)[0]));
+  const guessed = question.trim() && guess.data ? guess.data : NO_GUESS;
+  const factor = told ?? guessed.factor;
   // Until it is chosen, what the margin would ask for: matched where the question is about equipment.
   const policy = chosen ?? (isEquipment([factor ?? '', ...further]) ? 'matched' : 'as_brewed');
   const save = useSend(
-    async () =>
-      send({
-        question: form.texts.question,
-        factor: factor ?? 'other',
-        further_factors: further.filter((f) => f !== factor),
-        factor_other: factor === 'other' ? form.texts.factor_other : '',
+    async () => {
+      const meant = factor ?? (await guessOf(question)).factor; // asked faster than it was guessed
+      if (!meant) {
+        setChoosing(true);
+        throw localRefusal('factor', 'the question does not say what differs.', 'Choose it below.');
+      }
+      return send({
+        question,
+        factor: meant,
+        further_factors: further.filter((f) => f !== meant),
+        factor_other: meant === 'other' ? form.texts.factor_other : '',
         school: (school || null) as TrialBody['school'],
         strength_policy: chosen as TrialBody['strength_policy'],
         smallest_difference: numberOf('smallest_difference', form.texts.smallest_difference) ?? 0.5,
         judged_pass: judgedPass,
-      }),
+      });
+    },
     {
-      onDone,
+      onDone: (made) => {
+        form.forget();
+        onDone(made);
+      },
       onTrouble: shownAtField(form.setRefused),
     },
   );
+  const choose = (code: Factor) => {
+    setFactor(code);
+    setChoosing(true); // stays open, so that another can be tried
+  };
+  const open = choosing || (question.trim() !== '' && !factor && guess.isSuccess && !guess.isPlaceholderData);
   return (
     <form
       className={classes.ask}
@@ -59,40 +85,58 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
       <TextInput
         size="lg"
         label="Your question"
-        placeholder="Which filter for the flat bed?"
+        placeholder="Which filter: white weave or grey felt?"
         maxLength={200}
-        value={form.texts.question}
+        value={question}
         onChange={(e) => form.set('question', e.currentTarget.value)}
         error={form.refused?.at('question')}
         autoFocus={!trial}
       />
-      <fieldset className={classes.factors}>
-        <legend>What differs between the setups?</legend>
-        {FACTOR_ORDER.map((code) => (
-          <label key={code} className={classes.factor}>
-            <input type="radio" name="factor" checked={factor === code} onChange={() => setFactor(code)} />
-            {FACTORS[code]}
-          </label>
-        ))}
-      </fieldset>
-      {factor && (
-        <details className={classes.further} open={further.length > 0 || undefined}>
-          <summary>Something else differs too, in every combination</summary>
-          <Chip.Group
-            multiple
-            value={further}
-            onChange={(chosen) => setFurther((chosen as Factor[]).slice(0, MOST_FURTHER))}
-          >
-            <div className={classes.chips}>
-              {FACTOR_ORDER.filter((code) => code !== factor && code !== 'other').map((code) => (
-                <Chip key={code} value={code} disabled={further.length >= MOST_FURTHER && !further.includes(code)}>
-                  {FACTORS[code]}
-                </Chip>
-              ))}
-            </div>
-          </Chip.Group>
-          {form.refused?.at('further_factors') && <p role="alert">{form.refused.at('further_factors')}</p>}
-        </details>
+      {factor && !open && (
+        <p className={classes.about}>
+          What differs: <span className={classes.guessed}>{FACTORS[factor]}</span>
+          {further.map((f) => (
+            <span key={f} className={classes.guessed}>
+              × {FACTORS[f]}
+            </span>
+          ))}
+          <Button variant="subtle" size="compact-sm" onClick={() => setChoosing(true)}>
+            Change
+          </Button>
+        </p>
+      )}
+      {open && (
+        <>
+          <fieldset className={classes.factors}>
+            <legend>What differs between the setups?</legend>
+            {FACTOR_ORDER.map((code) => (
+              <label key={code} className={classes.factor}>
+                <input type="radio" name="factor" checked={factor === code} onChange={() => choose(code)} />
+                {FACTORS[code]}
+              </label>
+            ))}
+          </fieldset>
+          {form.refused?.at('factor') && <p role="alert">{form.refused.at('factor')}</p>}
+          {factor && (
+            <details className={classes.further} open={further.length > 0 || undefined}>
+              <summary>Something else differs too, in every combination</summary>
+              <Chip.Group
+                multiple
+                value={further}
+                onChange={(chosen) => setFurther((chosen as Factor[]).slice(0, MOST_FURTHER))}
+              >
+                <div className={classes.chips}>
+                  {FACTOR_ORDER.filter((code) => code !== factor && code !== 'other').map((code) => (
+                    <Chip key={code} value={code} disabled={further.length >= MOST_FURTHER && !further.includes(code)}>
+                      {FACTORS[code]}
+                    </Chip>
+                  ))}
+                </div>
+              </Chip.Group>
+              {form.refused?.at('further_factors') && <p role="alert">{form.refused.at('further_factors')}</p>}
+            </details>
+          )}
+        </>
       )}
       {factor === 'other' && (
         <TextInput
@@ -104,52 +148,82 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
           error={form.refused?.at('factor_other')}
         />
       )}
-      <div className={classes.defaults}>
-        <NumberField
-          label="Smallest difference that matters"
-          description="A lead below this counts as a practical tie."
-          unit="of 9"
-          value={form.texts.smallest_difference}
-          onText={(text) => form.set('smallest_difference', text)}
-          error={form.refused?.at('smallest_difference')}
-        />
-        <Select
-          label="Strength of the cups"
-          description="Match strengths to compare equipment; taste as brewed to compare drinks."
-          allowDeselect={false}
-          value={policy}
-          onChange={(value) => setPolicy(value ?? 'as_brewed')}
-          data={[
-            { value: 'as_brewed', label: 'As brewed' },
-            { value: 'matched', label: 'Matched before tasting' },
-          ]}
-        />
-        <Select
-          label="Judged by"
-          description="The temperature people drink it at."
-          allowDeselect={false}
-          value={judgedPass}
-          onChange={(value) => setJudgedPass((value ?? USUAL_JUDGED_PASS) as JudgedPass)}
-          data={optionsOf(JUDGED_PASSES).map((o) => ({ ...o, label: capital(o.label) }))}
-        />
-        <Select
-          label="Yield method"
-          description="Never mixed within one comparison."
-          allowDeselect={false}
-          value={school}
-          onChange={(value) => setSchool(value ?? '')}
-          data={[
-            { value: '', label: 'Usual for the brewer' },
-            ...yieldOptions.map((o) => ({ ...o, label: capital(o.label) })),
-          ]}
-        />
-      </div>
+      {!trial && factor && <Preview named={guessed.factor === factor ? guessed.options : []} />}
+      <details className={classes.judged} open={form.refused?.at('smallest_difference') ? true : undefined}>
+        <summary>
+          How it is judged
+          <span className="quiet small">
+            {' '}
+            a lead of {form.texts.smallest_difference} of 9 matters · {POLICY_SAID[policy as keyof typeof POLICY_SAID]}{' '}
+            · {labelOf(JUDGED_PASSES, judgedPass)}
+          </span>
+        </summary>
+        <div className={classes.defaults}>
+          <NumberField
+            label="Smallest difference that matters"
+            description="A lead below this counts as a practical tie."
+            unit="of 9"
+            value={form.texts.smallest_difference}
+            onText={(text) => form.set('smallest_difference', text)}
+            error={form.refused?.at('smallest_difference')}
+          />
+          <Select
+            label="Strength of the cups"
+            description="Match strengths to compare equipment; taste as brewed to compare drinks."
+            allowDeselect={false}
+            value={policy}
+            onChange={(value) => setPolicy(value ?? 'as_brewed')}
+            data={[
+              { value: 'as_brewed', label: 'As brewed' },
+              { value: 'matched', label: 'Matched before tasting' },
+            ]}
+          />
+          <Select
+            label="Judged by"
+            description="The temperature people drink it at."
+            allowDeselect={false}
+            value={judgedPass}
+            onChange={(value) => setJudgedPass((value ?? USUAL_JUDGED_PASS) as JudgedPass)}
+            data={optionsOf(JUDGED_PASSES).map((o) => ({ ...o, label: capital(o.label) }))}
+          />
+          <Select
+            label="Yield method"
+            description="Never mixed within one comparison."
+            allowDeselect={false}
+            value={school}
+            onChange={(value) => setSchool(value ?? '')}
+            data={[
+              { value: '', label: 'Usual for the brewer' },
+              ...yieldOptions.map((o) => ({ ...o, label: capital(o.label) })),
+            ]}
+          />
+        </div>
+      </details>
       <div className={classes.actions}>
-        <Button type="submit" size="md" loading={save.isPending} disabled={!factor || !form.texts.question.trim()}>
+        <Button type="submit" size="md" loading={save.isPending} disabled={!question.trim()}>
           {verb}
         </Button>
         {children}
       </div>
     </form>
+  );
+}
+
+const GUESS_AFTER_MS = 200;
+const NO_GUESS = { factor: null, options: [] as string[] };
+const POLICY_SAID = { as_brewed: 'tasted as brewed', matched: 'strengths matched before tasting' };
+
+/** The comparison to come: two pennies, with what the question names on them as far as it does. */
+function Preview({ named }: { named: string[] }) {
+  const shown = named.length > 1 ? named : ['', ''];
+  return (
+    <div className={classes.preview} aria-hidden>
+      {shown.map((name, i) => (
+        <span key={stampOf(i)}>
+          <Penny stamp={stampOf(i)} size={64} label="" />
+          <span className={name ? undefined : classes.blank}>{name}</span>
+        </span>
+      ))}
+    </div>
   );
 }

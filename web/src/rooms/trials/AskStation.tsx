@@ -4,8 +4,9 @@ import { useNavigate, useParams } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
 import { Loaded } from '../../ui/Loading';
 import { tellDone, tellTrouble, useTellDeleted } from '../../ui/tell';
+import { useSend } from '../../ui/useSend';
 import { AskForm } from './AskForm';
-import { editTrial, removeTrial, trialQuery } from './queries';
+import { duplicateTrial, editTrial, removeTrial, trialQuery } from './queries';
 
 /** Ask: the question and its settings, which can change at any time. */
 export function AskStation() {
@@ -15,6 +16,12 @@ export function AskStation() {
   const tellDeleted = useTellDeleted();
   const client = useQueryClient();
   // Leave first, and never fetch this trial anew: what is still on screen would only be told that it is gone.
+  const duplicate = useSend(() => duplicateTrial(id), {
+    onDone: (made) => {
+      tellDone(`Trial ${made.number} asks the same of the same setups; nothing is brewed yet.`);
+      navigate(`/trials/${made.id}/set-up`);
+    },
+  });
   const remove = async () => {
     try {
       await navigate('/');
@@ -40,6 +47,9 @@ export function AskStation() {
             send={(body) => editTrial(id, t.rev, body)}
             onDone={() => tellDone('Saved.')}
           >
+            <Button size="md" variant="default" loading={duplicate.isPending} onClick={() => duplicate.mutate()}>
+              Duplicate the trial
+            </Button>
             <Confirm
               question="Delete this trial?"
               detail="Its setups, brews, readings and scores go with it. It can be undone from the message that follows."

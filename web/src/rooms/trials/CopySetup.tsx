@@ -4,7 +4,8 @@ import { shownAtField, useTyped } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import { addSetup, type Setup, type VariablesPatch } from './queries';
 import classes from './SetUp.module.css';
-import { EMPTY, patchOf, VariableField } from './VariableField';
+import { EMPTY, patchOf } from './texts';
+import { VariableField } from './VariableField';
 import { type VariableField as Field, firstToChange, newKitOf, VARIABLES } from './variables';
 
 type CopySetupProps = {

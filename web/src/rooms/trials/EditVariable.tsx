@@ -6,7 +6,8 @@ import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
 import { editSetup, type Setup, type VariablesPatch } from './queries';
 import classes from './SetUp.module.css';
-import { patchOf, type Texts, textsOf, VariableField } from './VariableField';
+import { patchOf, type Texts, textsOf } from './texts';
+import { VariableField } from './VariableField';
 import { newKitOf } from './variables';
 
 type EditVariableProps = { field: keyof VariablesPatch; label: string; setups: Setup[]; onClose: () => void };

@@ -53,7 +53,7 @@ export function SetUpStation() {
     <Loaded query={setUp}>
       {(data) =>
         data.setups.length === 0 ? (
-          <FirstSetup trialId={id} factor={trial.data.factor} otherLabel={otherLabel} />
+          <FirstSetup trial={trial.data} otherLabel={otherLabel} />
         ) : (
           <>
             <SetUpTabs trialId={id} />
@@ -71,6 +71,11 @@ export function SetUpStation() {
               onTakeBack={(field) => takeItBack.mutate(field)}
             />
             <div className={classes.actions}>
+              {data.setups.length >= 2 && (
+                <Button size="md" component={Link} to={`/trials/${id}/brew`}>
+                  Start brewing
+                </Button>
+              )}
               <Button
                 size="md"
                 variant={data.setups.length < 2 ? 'filled' : 'default'}
@@ -82,16 +87,6 @@ export function SetUpStation() {
               <Button size="md" variant="default" onClick={() => setGiving(true)}>
                 {data.setups.some((s) => s.recipe) ? 'Change the recipe' : 'Apply a recipe'}
               </Button>
-              {data.setups.length >= 2 && (
-                <Button size="md" component={Link} to={`/trials/${id}/set-up/plan`}>
-                  Plan it
-                </Button>
-              )}
-              {data.setups.length >= 2 && (
-                <Button size="md" variant="default" component={Link} to={`/trials/${id}/brew`}>
-                  Go and brew
-                </Button>
-              )}
               <span className="quiet small">
                 {data.setups.length >= MOST_SETUPS
                   ? 'Twenty-four setups are the most one trial compares.'

@@ -36,6 +36,25 @@ export const editSetup = (id: string, rev: number, body: Schemas['SetupPatch']) 
   take(api.PATCH('/api/v1/setups/{id}', { ...atRev(id, rev), body }));
 export const removeSetup = (id: string) => take(api.DELETE('/api/v1/setups/{id}', at(id)));
 
+export const addFirstSetups = (trialId: string, body: Schemas['FirstSetupsBody']) =>
+  take(api.POST('/api/v1/trials/{id}/setups/first', { ...at(trialId), body }));
+export const heldBeforeQuery = (trialId: string) =>
+  queryOptions({
+    queryKey: ['trial', trialId, 'held-before'],
+    queryFn: () => take(api.GET('/api/v1/trials/{id}/held-before', at(trialId))),
+  });
+export const guessOf = (question: string) =>
+  take(api.GET('/api/v1/trials/guess', { params: { query: { question: question.trim() } } }));
+/** What a question seems to be about. */
+export const guessQuery = (question: string) =>
+  queryOptions({
+    queryKey: ['guess', question.trim()],
+    queryFn: () => guessOf(question),
+    enabled: question.trim() !== '',
+    placeholderData: (before) => before,
+  });
+export const duplicateTrial = (id: string) => take(api.POST('/api/v1/trials/{id}/duplicate', at(id)));
+
 export const hold = (trialId: string, field: string, letter: string) =>
   take(api.POST('/api/v1/trials/{id}/hold', { ...at(trialId), body: { field, letter } }));
 export const declare = (trialId: string, field: string, rule: Schemas['DeclareBody']['rule'], reason: string) =>

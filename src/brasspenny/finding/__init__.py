@@ -1,0 +1,1 @@
+"""Finding any trial, recipe, piece of kit or person by what is typed."""

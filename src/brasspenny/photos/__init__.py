@@ -1,0 +1,1 @@
+"""Pictures of a bed or a cup, kept small with their brew."""
