@@ -1,6 +1,6 @@
 """What the interface is made from: the OpenAPI document, of which its types are made, and the lists of the job.
 
-`python -m brasspenny.openapi web` writes web/openapi.json and web/src/api/vocabulary.ts; `npm run types` does that and the types."""
+`python -m brasspenny.openapi web` writes web/openapi.json, web/src/api/vocabulary.ts and glossary.ts; `npm run types` does that and the types."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from typing import Any
 
 from .app import Serving, create_app, described
 from .core import vocabulary
+from .core.glossary import GLOSSARY
 
 
 def document() -> str:
@@ -25,6 +26,12 @@ def lists() -> str:
     return head + "".join(f"export const {name} = {_typescript(getattr(vocabulary, name))} as const;\n" for name in vocabulary.FOR_INTERFACE)
 
 
+def words() -> str:
+    """The glossary as a TypeScript constant, apart from the lists: it is fetched when somebody asks what a term means."""
+    head = "// Written by `python -m brasspenny.openapi` from core/glossary.py; change it there.\n"
+    return f"{head}export const GLOSSARY = {_typescript(GLOSSARY)} as const;\n"
+
+
 def _typescript(value: Any) -> str:
     plain = [asdict(v) for v in value] if isinstance(value, tuple) else asdict(value) if is_dataclass(value) else value
     return json.dumps(plain, indent=1, ensure_ascii=False)
@@ -34,3 +41,4 @@ if __name__ == "__main__":
     web = Path(sys.argv[1])
     (web / "openapi.json").write_text(document())
     (web / "src/api/vocabulary.ts").write_text(lists())
+    (web / "src/api/glossary.ts").write_text(words())

@@ -89,7 +89,7 @@ def test_calculators_keys_and_a_decimal_comma(host):
     page.goto("/")
     expect(page.get_by_role("heading", name="Lightship Nine")).to_be_visible()
     page.keyboard.press("?")
-    expect(page.get_by_role("dialog", name="Keys")).to_contain_text("Go to Trials")
+    expect(page.get_by_role("dialog", name="Keys")).to_contain_text("Trials")
     page.keyboard.press("Escape")
     page.keyboard.press("c")
     drawer = page.get_by_role("dialog", name="Calculators")

@@ -22,9 +22,9 @@ test('a field’s time reads back as itself to the tenth, whatever it is', () =>
 
 test('a draft lies over what the form begins with, and never brings fields the form no longer has', () => {
   const initial = { beverage_g: '', note: '' };
-  assert.deepEqual(mergedDraft(initial, JSON.stringify({ note: 'slow', gone: 'x' })), { beverage_g: '', note: 'slow' });
-  assert.deepEqual(mergedDraft(initial, null), initial);
-  assert.deepEqual(mergedDraft(initial, '{not json'), initial);
+  assert.deepEqual(mergedDraft(initial, JSON.stringify({ at: 0, value: { note: 'slow', gone: 'x' } }), 5), { beverage_g: '', note: 'slow' });
+  assert.deepEqual(mergedDraft(initial, null, 5), initial);
+  assert.deepEqual(mergedDraft(initial, '{not json', 5), initial);
 });
 
 test('a refusal is not shown when its sentence stands nowhere on the page', () => {

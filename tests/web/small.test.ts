@@ -3,7 +3,7 @@ import { isOnThisMachine } from '../../web/src/rooms/tasting/reach.ts';
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { csvOf } from '../../web/src/charts/csv.ts';
-import { deviceWords } from '../../web/src/rooms/bench/devices.ts';
+import { deviceWords } from '../../web/src/rooms/people/devices.ts';
 
 const cell = (value: string | number) => csvOf({ rows: [value], columns: [{ head: 'x', of: (v) => v }] }).split('\n')[1];
 

@@ -2,7 +2,7 @@ import { createBrowserRouter, Navigate } from 'react-router';
 import { Lost } from './ui/Lost';
 import { Shell } from './ui/Shell';
 
-/** Rooms are fetched when first entered. */
+/** Rooms are fetched when first entered. What breaks in one leaves the frame around it standing. */
 export const router = createBrowserRouter([
   {
     path: '/t/:token',
@@ -41,132 +41,162 @@ export const router = createBrowserRouter([
     ErrorBoundary: Lost,
     children: [
       {
-        index: true,
-        handle: { title: 'Bench' },
-        lazy: async () => ({ Component: (await import('./rooms/bench/BenchPage')).BenchPage }),
-      },
-      {
-        path: 'trials',
-        handle: { title: 'Trials' },
-        lazy: async () => ({ Component: (await import('./rooms/trials/TrialsPage')).TrialsPage }),
-      },
-      {
-        path: 'trials/new',
-        handle: { title: 'A new question' },
-        lazy: async () => ({ Component: (await import('./rooms/trials/NewTrialPage')).NewTrialPage }),
-      },
-      {
-        path: 'trials/:id',
-        lazy: async () => ({ Component: (await import('./rooms/rails/TrialLayout')).TrialLayout }),
+        ErrorBoundary: Lost,
         children: [
-          { index: true, element: <Navigate to="ask" replace /> },
           {
-            path: 'ask',
-            handle: { station: 'Ask' },
-            lazy: async () => ({ Component: (await import('./rooms/trials/AskStation')).AskStation }),
+            index: true,
+            handle: { title: 'Bench' },
+            lazy: async () => ({ Component: (await import('./rooms/bench/BenchPage')).BenchPage }),
           },
           {
-            path: 'set-up',
-            handle: { station: 'Set up' },
-            lazy: async () => ({ Component: (await import('./rooms/trials/SetUpStation')).SetUpStation }),
+            path: 'trials',
+            handle: { title: 'Trials' },
+            lazy: async () => ({ Component: (await import('./rooms/trials/TrialsPage')).TrialsPage }),
           },
           {
-            path: 'set-up/plan',
-            handle: { station: 'Plan' },
-            lazy: async () => ({ Component: (await import('./rooms/planning/PlanPage')).PlanPage }),
+            path: 'trials/new',
+            handle: { title: 'A new question' },
+            lazy: async () => ({ Component: (await import('./rooms/trials/NewTrialPage')).NewTrialPage }),
           },
           {
-            path: 'set-up/run-sheet',
-            handle: { station: 'Run sheet' },
-            lazy: async () => ({ Component: (await import('./rooms/planning/RunSheetPage')).RunSheetPage }),
+            path: 'trials/:id',
+            lazy: async () => ({ Component: (await import('./rooms/rails/TrialLayout')).TrialLayout }),
+            children: [
+              {
+                ErrorBoundary: Lost,
+                children: [
+                  { index: true, element: <Navigate to="ask" replace /> },
+                  {
+                    path: 'ask',
+                    handle: { station: 'Ask' },
+                    lazy: async () => ({ Component: (await import('./rooms/trials/AskStation')).AskStation }),
+                  },
+                  {
+                    path: 'set-up',
+                    handle: { station: 'Set up' },
+                    lazy: async () => ({ Component: (await import('./rooms/trials/SetUpStation')).SetUpStation }),
+                  },
+                  {
+                    path: 'set-up/plan',
+                    handle: { station: 'Plan' },
+                    lazy: async () => ({ Component: (await import('./rooms/planning/PlanPage')).PlanPage }),
+                  },
+                  {
+                    path: 'set-up/run-sheet',
+                    handle: { station: 'Run sheet' },
+                    lazy: async () => ({ Component: (await import('./rooms/planning/RunSheetPage')).RunSheetPage }),
+                  },
+                  {
+                    path: 'brew',
+                    handle: { station: 'Brew' },
+                    lazy: async () => ({ Component: (await import('./rooms/brewing/BrewStation')).BrewStation }),
+                  },
+                  {
+                    path: 'measure',
+                    handle: { station: 'Measure' },
+                    lazy: async () => ({
+                      Component: (await import('./rooms/measuring/MeasureStation')).MeasureStation,
+                    }),
+                  },
+                  {
+                    path: 'taste',
+                    handle: { station: 'Taste' },
+                    lazy: async () => ({ Component: (await import('./rooms/tasting/TasteStation')).TasteStation }),
+                  },
+                  {
+                    path: 'verdict',
+                    handle: { station: 'Verdict' },
+                    lazy: async () => ({ Component: (await import('./rooms/verdicts/VerdictStation')).VerdictStation }),
+                  },
+                ],
+              },
+            ],
+          },
+          {
+            path: 'trials/:id/report',
+            handle: { title: 'Report' },
+            lazy: async () => ({ Component: (await import('./rooms/reports/ReportPage')).ReportPage }),
+          },
+          {
+            path: 'recipes',
+            handle: { title: 'Recipes' },
+            lazy: async () => ({ Component: (await import('./rooms/recipes/RecipesPage')).RecipesPage }),
+          },
+          {
+            path: 'recipes/new',
+            handle: { title: 'A new recipe' },
+            lazy: async () => ({ Component: (await import('./rooms/recipes/NewRecipePage')).NewRecipePage }),
+          },
+          {
+            path: 'recipes/compare',
+            handle: { title: 'Recipes compared' },
+            lazy: async () => ({ Component: (await import('./rooms/recipes/ComparePage')).ComparePage }),
+          },
+          {
+            path: 'recipes/:id',
+            lazy: async () => ({ Component: (await import('./rooms/recipes/RecipePage')).RecipePage }),
+          },
+          {
+            path: 'recipes/:id/card',
+            lazy: async () => ({ Component: (await import('./rooms/recipes/CardPage')).CardPage }),
+          },
+          {
+            path: 'kit/translator',
+            handle: { title: 'Settings translated' },
+            lazy: async () => ({ Component: (await import('./rooms/kit/TranslatorPage')).TranslatorPage }),
+          },
+          {
+            path: 'grind',
+            handle: { title: 'Grind room' },
+            lazy: async () => ({ Component: (await import('./rooms/grinding/GrindRoomPage')).GrindRoomPage }),
+          },
+          {
+            path: 'grind/sample',
+            handle: { title: 'A sieve sample' },
+            lazy: async () => ({ Component: (await import('./rooms/grinding/SamplePage')).SamplePage }),
+          },
+          {
+            path: 'chart-room',
+            handle: { title: 'Charts' },
+            lazy: async () => ({ Component: (await import('./rooms/chart_room/ChartRoomPage')).ChartRoomPage }),
+          },
+          {
+            path: 'people',
+            handle: { title: 'People and phones' },
+            lazy: async () => ({ Component: (await import('./rooms/people/PeoplePage')).PeoplePage }),
+          },
+          {
+            path: 'words',
+            handle: { title: 'Glossary' },
+            lazy: async () => ({ Component: (await import('./rooms/words/WordsPage')).WordsPage }),
           },
           {
             path: 'brew',
-            handle: { station: 'Brew' },
-            lazy: async () => ({ Component: (await import('./rooms/brewing/BrewStation')).BrewStation }),
+            handle: { title: 'Brew a cup' },
+            lazy: async () => ({ Component: (await import('./rooms/along/LoosePage')).LoosePage }),
           },
           {
-            path: 'measure',
-            handle: { station: 'Measure' },
-            lazy: async () => ({ Component: (await import('./rooms/measuring/MeasureStation')).MeasureStation }),
+            path: 'kit/card/:id',
+            lazy: async () => ({ Component: (await import('./rooms/cards/CardPage')).CardPage }),
           },
           {
-            path: 'taste',
-            handle: { station: 'Taste' },
-            lazy: async () => ({ Component: (await import('./rooms/tasting/TasteStation')).TasteStation }),
+            path: 'kit/blend',
+            handle: { title: 'Waters blended' },
+            lazy: async () => ({ Component: (await import('./rooms/kit/BlendPage')).BlendPage }),
           },
           {
-            path: 'verdict',
-            handle: { station: 'Verdict' },
-            lazy: async () => ({ Component: (await import('./rooms/verdicts/VerdictStation')).VerdictStation }),
+            path: 'kit/instruments',
+            handle: { title: 'Instruments' },
+            lazy: async () => ({ Component: (await import('./rooms/kit/InstrumentsPage')).InstrumentsPage }),
           },
+          {
+            path: 'kit/:kind?/:item?',
+            handle: { title: 'Kit' },
+            lazy: async () => ({ Component: (await import('./rooms/kit/KitPage')).KitPage }),
+          },
+          { path: '*', Component: Lost },
         ],
       },
-      {
-        path: 'trials/:id/report',
-        handle: { title: 'Report' },
-        lazy: async () => ({ Component: (await import('./rooms/reports/ReportPage')).ReportPage }),
-      },
-      {
-        path: 'recipes',
-        handle: { title: 'Recipes' },
-        lazy: async () => ({ Component: (await import('./rooms/recipes/RecipesPage')).RecipesPage }),
-      },
-      {
-        path: 'recipes/new',
-        handle: { title: 'A new recipe' },
-        lazy: async () => ({ Component: (await import('./rooms/recipes/NewRecipePage')).NewRecipePage }),
-      },
-      {
-        path: 'recipes/compare',
-        handle: { title: 'Recipes compared' },
-        lazy: async () => ({ Component: (await import('./rooms/recipes/ComparePage')).ComparePage }),
-      },
-      {
-        path: 'recipes/:id',
-        lazy: async () => ({ Component: (await import('./rooms/recipes/RecipePage')).RecipePage }),
-      },
-      {
-        path: 'recipes/:id/card',
-        lazy: async () => ({ Component: (await import('./rooms/recipes/CardPage')).CardPage }),
-      },
-      {
-        path: 'kit/translator',
-        handle: { title: 'Settings translated' },
-        lazy: async () => ({ Component: (await import('./rooms/kit/TranslatorPage')).TranslatorPage }),
-      },
-      {
-        path: 'grind',
-        handle: { title: 'Grind room' },
-        lazy: async () => ({ Component: (await import('./rooms/grinding/GrindRoomPage')).GrindRoomPage }),
-      },
-      {
-        path: 'grind/sample',
-        handle: { title: 'A sieve sample' },
-        lazy: async () => ({ Component: (await import('./rooms/grinding/SamplePage')).SamplePage }),
-      },
-      {
-        path: 'chart-room',
-        handle: { title: 'Charts' },
-        lazy: async () => ({ Component: (await import('./rooms/chart_room/ChartRoomPage')).ChartRoomPage }),
-      },
-      {
-        path: 'brew',
-        handle: { title: 'Brew a cup' },
-        lazy: async () => ({ Component: (await import('./rooms/along/LoosePage')).LoosePage }),
-      },
-      { path: 'kit/card/:id', lazy: async () => ({ Component: (await import('./rooms/cards/CardPage')).CardPage }) },
-      {
-        path: 'kit/blend',
-        handle: { title: 'Waters blended' },
-        lazy: async () => ({ Component: (await import('./rooms/kit/BlendPage')).BlendPage }),
-      },
-      {
-        path: 'kit/:kind?/:item?',
-        handle: { title: 'Kit' },
-        lazy: async () => ({ Component: (await import('./rooms/kit/KitPage')).KitPage }),
-      },
-      { path: '*', Component: Lost },
     ],
   },
 ]);

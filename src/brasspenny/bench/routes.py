@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from flask import current_app, request, session
+import io
 
-from ..http import IdPath, Problem, RevHeader, act, blueprint, problem, reply
+import segno
+from flask import Response, current_app, request, session
+
+from ..http import IdPath, Problem, RevHeader, act, blueprint, file_of, problem, reply
 from ..store.connection import answers
 from . import sample, service, sessions
 from . import schemas as s
@@ -34,6 +37,24 @@ def open_session(body: s.SessionBody):
     session[sessions.COOKIE_KEY] = token
     session.permanent = True
     return reply(s.SessionAnswer(locked=False, in_sample=_in_sample()))
+
+
+@bp.get("/reach", responses={200: s.ReachAnswer})
+def read_reach():
+    """The bench's address for other devices, and whether they can follow it."""
+    return reply(s.ReachAnswer(link=_link(), on_network=current_app.config["PASSPHRASE_NEEDED"]))
+
+
+@bp.get("/reach/qr.svg", responses={200: file_of("image/svg+xml", "the address as a code for the camera")})
+def read_reach_qr():
+    """The bench's address as a QR code."""
+    out = io.BytesIO()
+    segno.make(_link(), error="m").save(out, kind="svg", scale=6, border=2)
+    return Response(out.getvalue(), mimetype="image/svg+xml")
+
+
+def _link() -> str:
+    return current_app.config["LINK_BASE"]() + "/"
 
 
 @bp.get("/sample", responses={200: s.SampleAnswer})

@@ -99,5 +99,12 @@ class SessionsAnswer(Answer):
     sessions: list[SessionShown]
 
 
+class ReachAnswer(Answer):
+    """How other devices come to this bench. link: its address as links carry it; on_network: phones can follow it."""
+
+    link: str
+    on_network: bool
+
+
 class HealthAnswer(Answer):
     status: str

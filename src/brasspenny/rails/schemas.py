@@ -58,6 +58,8 @@ class RailAnswer(Answer):
 
 
 class TrialListed(Answer):
+    """headline: what was found, null before a flip; kept: letters of the setups it says to keep; leans: of the one to brew meanwhile, may be empty."""
+
     id: str
     number: int
     question: str
@@ -67,6 +69,8 @@ class TrialListed(Answer):
     next_station: StationCode
     next_action: str
     headline: str | None
+    kept: list[str]
+    leans: str
     tags: list[str]
 
 

@@ -53,7 +53,9 @@ def read_trials(asked: s.PageQuery, act: Act) -> s.TrialsAnswer:
     ids = [trial.id for trial in trials_shown]
     counts = queries.counts_by_trial(ids)
     headlines = lists.headlines([i for i in ids if counts[i].flights["flipped"]], act)
-    return s.TrialsAnswer(trials=[_listed(trial, counts[trial.id], headlines.get(trial.id)) for trial in trials_shown], more=more, tags=queries.trial_tags())
+    return s.TrialsAnswer(
+        trials=[_listed(trial, counts[trial.id], headlines.get(trial.id, lists.Listed(None))) for trial in trials_shown], more=more, tags=queries.trial_tags()
+    )
 
 
 def _counts(c: queries.TrialCounts) -> Counts:
@@ -70,7 +72,7 @@ def _counts(c: queries.TrialCounts) -> Counts:
     )
 
 
-def _listed(trial: Trial, found: queries.TrialCounts, headline: str | None) -> s.TrialListed:
+def _listed(trial: Trial, found: queries.TrialCounts, listed: lists.Listed) -> s.TrialListed:
     c = _counts(found)
     station, action = next_action(c)
     return s.TrialListed(
@@ -82,6 +84,8 @@ def _listed(trial: Trial, found: queries.TrialCounts, headline: str | None) -> s
         stops=_stops(rail(c)),
         next_station=station,
         next_action=action,
-        headline=headline,
+        headline=listed.text,
+        kept=list(listed.kept),
+        leans=listed.leans,
         tags=trial.tags,
     )

@@ -476,11 +476,13 @@ class Kept(Table):
 
 
 class Headline(Table):
-    """A trial's headline for the lists. stamp: of the trial and the bench when it was worked out; another stamp asks again."""
+    """A trial's headline for the lists. stamp: of the trial and the bench when it was worked out; another stamp asks again. kept: letters of setups to keep; leans: of the one to brew meanwhile."""
 
     trial = pw.ForeignKeyField(Trial, primary_key=True, backref="+")
     stamp = pw.CharField(60)
     text = pw.CharField(700, null=True)
+    kept = pw.CharField(24, default="")
+    leans = pw.CharField(1, default="")
 
 
 class Change(Table):

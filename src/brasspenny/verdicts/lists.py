@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 
 from ..act import Act
 from ..core import CORE_VERSION
@@ -11,7 +12,7 @@ from ..store import queries
 from ..store.models import Headline
 from .answering import answer_of
 from .service import judged
-from .view import look
+from .view import View, look
 
 SETTLED_BY: frozenset[str] = frozenset({"trial", "flight", "setup", "run", "reading"})
 """Kinds of row after a correction of which another verdict stands."""
@@ -22,19 +23,40 @@ def settles(touched: Iterable[tuple[str, str, str]]) -> list[str]:
     return sorted({t for t, entity, action in touched if entity in SETTLED_BY and not (action == "create" and entity in ("run", "reading"))})
 
 
-def settle(trial_id: str, act: Act) -> str | None:
+@dataclass(frozen=True)
+class Listed:
+    """text: what was found, None where nothing could be; kept: letters of the setups it says to keep, more than one where they tie; leans: of the one to brew
+    while that is open, '' where one is kept or guests differ."""
+
+    text: str | None
+    kept: tuple[str, ...] = ()
+    leans: str = ""
+
+
+def settle(trial_id: str, act: Act) -> Listed:
     """Judge a trial as it stands and keep its headline, looked at or not: so every verdict there ever was is kept. Nothing for a deleted one."""
     stamp = stamps([trial_id]).get(trial_id)
     if stamp is None or not queries.any_flipped(trial_id):
-        return None
+        return Listed(None)
     try:
         view = look(trial_id, act)
-        found = answer_of(view, judged(view))
-        text = found.headline if found else None
+        found = _listed(view)
     except PennyError:  # more than can be judged; the verdict's own page says so
-        text = None
-    Headline.replace(trial=trial_id, stamp=stamp, text=text).execute()
-    return text
+        found = Listed(None)
+    Headline.replace(trial=trial_id, stamp=stamp, text=found.text, kept="".join(found.kept), leans=found.leans).execute()
+    return found
+
+
+def _listed(view: View) -> Listed:
+    whole = judged(view)
+    found = answer_of(view, whole)
+    if found is None:
+        return Listed(None)
+    if whole.main is None or found.kind not in ("setup", "ladder"):
+        return Listed(found.headline)
+    verdict = whole.main.verdict
+    kept = () if found.kind == "ladder" or found.sighted else (verdict.choice,) if verdict.choice else tuple(verdict.tied)
+    return Listed(found.headline, kept, "" if kept else whole.main.lean.setup or "")
 
 
 def stamps(trial_ids: Sequence[str]) -> dict[str, str]:
@@ -42,8 +64,8 @@ def stamps(trial_ids: Sequence[str]) -> dict[str, str]:
     return {trial_id: f"{CORE_VERSION}.{changes}" for trial_id, changes in queries.change_counts(trial_ids).items()}
 
 
-def headlines(trial_ids: Sequence[str], act: Act) -> dict[str, str | None]:
+def headlines(trial_ids: Sequence[str], act: Act) -> dict[str, Listed]:
     """Of trials with a flipped flight; what changed since it was kept is judged now."""
     wanted = stamps(trial_ids)
     kept = {row.trial_id: row for row in Headline.select().where(Headline.trial.in_(list(trial_ids) or [""]))}
-    return {t: kept[t].text if t in kept and kept[t].stamp == wanted[t] else settle(t, act) for t in trial_ids}
+    return {t: Listed(kept[t].text, tuple(kept[t].kept), kept[t].leans) if t in kept and kept[t].stamp == wanted[t] else settle(t, act) for t in trial_ids}

@@ -40,6 +40,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bench's address for other devices, and whether they can follow it. */
+        get: operations["read_reach"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reach/qr.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bench's address as a QR code. */
+        get: operations["read_reach_qr"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sample": {
         parameters: {
             query?: never;
@@ -2795,6 +2829,16 @@ export interface components {
         SessionBody: {
             /** Passphrase */
             passphrase: string;
+        };
+        /**
+         * ReachAnswer
+         * @description How other devices come to this bench. link: its address as links carry it; on_network: phones can follow it.
+         */
+        ReachAnswer: {
+            /** Link */
+            link: string;
+            /** On Network */
+            on_network: boolean;
         };
         /**
          * SampleAnswer
@@ -9670,7 +9714,10 @@ export interface components {
             /** Note */
             note: string;
         };
-        /** TrialListed */
+        /**
+         * TrialListed
+         * @description headline: what was found, null before a flip; kept: letters of the setups it says to keep; leans: of the one to brew meanwhile, may be empty.
+         */
         TrialListed: {
             /** Id */
             id: string;
@@ -9693,6 +9740,10 @@ export interface components {
             next_action: string;
             /** Headline */
             headline: string | null;
+            /** Kept */
+            kept: string[];
+            /** Leans */
+            leans: string;
             /** Tags */
             tags: string[];
         };
@@ -12107,6 +12158,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_reach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_reach_qr: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the address as a code for the camera */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
                 };
             };
             /** @description refused, with each field's reason and remedy */

@@ -1,6 +1,7 @@
 import { ActionIcon, Button, Checkbox, Menu, Popover } from '@mantine/core';
 import { IconChevronDown, IconDownload, IconTable } from '@tabler/icons-react';
 import { type ReactNode, useRef, useState } from 'react';
+import { OwnTrouble } from '../ui/OwnTrouble';
 import { pictureOf, svgTextOf } from '../ui/picture';
 import classes from './chart.module.css';
 import { csvOf, type Rows } from './csv';
@@ -87,7 +88,7 @@ export function ChartCard<T>({ label, name, table, notes = [], controls, childre
         </div>
       ) : (
         <div ref={drawing} className={classes.drawing}>
-          {children}
+          <OwnTrouble what={label}>{children}</OwnTrouble>
         </div>
       )}
     </section>

@@ -1,21 +1,36 @@
 import { Button } from '@mantine/core';
+import { useEffect } from 'react';
 import { Link, useRouteError } from 'react-router';
+import { isAway, untilBack } from './away';
 
-/** Shown for an address that leads nowhere, and when a page breaks. */
+/** Shown for an address that leads nowhere, when a page breaks, and while the bench does not answer; then it comes back by itself. */
 export function Lost() {
   const error = useRouteError();
-  if (error) console.error(error);
+  const away = isAway(error);
+  useEffect(() => {
+    if (error && !away) console.error(error);
+    return away ? untilBack(() => window.location.reload()) : undefined;
+  }, [error, away]);
+  const [title, text] = away
+    ? [
+        'The bench does not answer',
+        'What was saved is safe, and what you typed is kept on this device. This page comes back by itself.',
+      ]
+    : error
+      ? [
+          'This page broke',
+          'What was saved is safe, and what you typed is kept on this device. Reload, or go back to the bench.',
+        ]
+      : ['There is nothing here', 'The address may be mistyped, or what was here was deleted.'];
   return (
-    <div style={{ padding: 32, display: 'grid', gap: 12, justifyItems: 'start' }}>
-      <h1>{error ? 'This page broke' : 'There is nothing here'}</h1>
-      <p className="quiet">
-        {error
-          ? 'What was saved is safe. Reload, or go back to the bench.'
-          : 'The address may be mistyped, or what was here was deleted.'}
-      </p>
-      <Button component={Link} to="/">
-        To the bench
-      </Button>
-    </div>
+    <main style={{ padding: 32, display: 'grid', gap: 12, justifyItems: 'start' }} role={away ? 'status' : undefined}>
+      <h1>{title}</h1>
+      <p className="quiet">{text}</p>
+      {!away && (
+        <Button component={Link} to="/">
+          To the bench
+        </Button>
+      )}
+    </main>
   );
 }

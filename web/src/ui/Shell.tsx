@@ -1,37 +1,20 @@
-import { Modal, UnstyledButton, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
-import {
-  IconCalculator,
-  IconChartDots,
-  IconCoins,
-  IconFilter,
-  IconKeyboard,
-  IconMoon,
-  IconStack2,
-  IconStairsUp,
-  IconSun,
-  IconTable,
-} from '@tabler/icons-react';
+import { Menu, Modal, UnstyledButton, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
+import { IconCalculator, IconDots, IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
-import { Link, NavLink, Outlet, useMatches, useNavigate } from 'react-router';
+import { Link, NavLink, Outlet, useMatch, useMatches, useNavigate } from 'react-router';
+import { capital } from '../api/words';
 import { sessionQuery } from '../rooms/bench/queries';
 import { SampleBand } from '../rooms/bench/SampleBand';
 import { Unlock } from '../rooms/bench/Unlock';
 import { PersonPicker } from '../rooms/people/PersonPicker';
+import { MORE, PAGES, ROOMS, STATIONS } from './rooms';
 import classes from './Shell.module.css';
 import { useTitle } from './title';
-import { type Action, useKeys } from './useKeys';
+import { type Action, useFindKey, useKeys } from './useKeys';
 
+const Palette = lazy(() => import('./palette/Palette'));
 const CalculatorsDrawer = lazy(() => import('../rooms/calculators/CalculatorsDrawer'));
-
-const ROOMS = [
-  { to: '/', label: 'Bench', keys: 'g b', Icon: IconTable },
-  { to: '/trials', label: 'Trials', keys: 'g t', Icon: IconCoins },
-  { to: '/recipes', label: 'Recipes', keys: 'g r', Icon: IconStairsUp },
-  { to: '/kit', label: 'Kit', keys: 'g k', Icon: IconFilter },
-  { to: '/grind', label: 'Grind', keys: 'g g', Icon: IconStack2 },
-  { to: '/chart-room', label: 'Charts', keys: 'g c', Icon: IconChartDots },
-] as const;
 
 /** The frame around every room: rooms on the left, calculators and keys reachable anywhere. */
 export function Shell() {
@@ -39,19 +22,28 @@ export function Shell() {
   const navigate = useNavigate();
   const named = useMatches().map((m) => (m.handle as { title?: string } | undefined)?.title);
   useTitle(named.findLast(Boolean));
+  const trialId = useMatch('/trials/:id/*')?.params.id;
   const [drawer, setDrawer] = useState(false);
   const [help, setHelp] = useState(false);
-  const actions = useMemo<Action[]>(
-    () => [
-      ...ROOMS.map((room) => ({ keys: room.keys, label: `Go to ${room.label}`, run: () => navigate(room.to) })),
-      { keys: 'g l', label: 'Brew without a trial', run: () => navigate('/brew') },
+  const [finding, setFinding] = useState(false);
+  const actions = useMemo<Action[]>(() => {
+    const trial = trialId && trialId !== 'new' ? STATIONS : [];
+    return [
       { keys: 'g n', label: 'Ask a new question', run: () => navigate('/trials/new') },
-      { keys: 'c', label: 'Open the calculators', run: () => setDrawer(true) },
-      { keys: '?', label: 'Show these keys', run: () => setHelp(true) },
-    ],
-    [navigate],
-  );
+      { keys: 'g l', label: 'Brew a cup', run: () => navigate('/brew') },
+      ...[...ROOMS, ...PAGES].map((p) => ({ keys: p.keys, label: p.label, hint: 'page', run: () => navigate(p.to) })),
+      ...trial.map((station, i) => ({
+        keys: String(i + 1),
+        label: capital(station.replace('-', ' ')),
+        hint: 'station of this trial',
+        run: () => navigate(`/trials/${trialId}/${station}`),
+      })),
+      { keys: 'c', label: 'Calculators', run: () => setDrawer(true) },
+      { keys: '?', label: 'Keys', run: () => setHelp(true) },
+    ];
+  }, [navigate, trialId]);
   useKeys(actions);
+  useFindKey(() => setFinding(true));
   if (session.data?.locked) return <Unlock />;
   return (
     <div className={classes.frame}>
@@ -62,60 +54,107 @@ export function Shell() {
         <Link to="/" className={classes.mark} aria-label="Brass Penny, to the bench">
           <img src="/icon.svg" alt="" width={38} height={38} />
         </Link>
-        {ROOMS.map(({ to, label, Icon }) => (
-          <NavLink key={to} to={to} end={to === '/'} className={classes.room}>
-            <Icon size={20} stroke={1.6} aria-hidden />
+        {ROOMS.map(({ to, label, Mark }) => (
+          <NavLink
+            key={to}
+            to={to}
+            end={to === '/'}
+            className={to === '/grind' ? `${classes.room} ${classes.wide}` : classes.room!}
+          >
+            <Mark />
             {label}
           </NavLink>
         ))}
         <span className={classes.gap} />
-        <UnstyledButton className={classes.room} onClick={() => setDrawer(true)}>
+        <UnstyledButton className={classes.room} onClick={() => setFinding(true)} title="Ctrl K">
+          <IconSearch size={20} stroke={1.6} aria-hidden />
+          Find
+        </UnstyledButton>
+        <UnstyledButton className={`${classes.room} ${classes.wide}`} onClick={() => setDrawer(true)}>
           <IconCalculator size={20} stroke={1.6} aria-hidden />
           Calculators
         </UnstyledButton>
-        <PersonPicker className={classes.room!} />
+        <PersonPicker className={`${classes.room} ${classes.wide}`} />
         <SchemeButton />
-        <UnstyledButton className={`${classes.room} ${classes.wide}`} onClick={() => setHelp(true)}>
-          <IconKeyboard size={20} stroke={1.6} aria-hidden />
-          Keys
-        </UnstyledButton>
+        <More onCalculators={() => setDrawer(true)} />
       </nav>
       <div className={classes.work} id="work">
         {session.data?.in_sample && <SampleBand />}
         <Outlet />
       </div>
+      <Suspense>
+        {finding && (
+          <Palette
+            entries={actions.map((a) => ({ key: a.label, hint: 'action', ...a }))}
+            onClose={() => setFinding(false)}
+          />
+        )}
+      </Suspense>
       <Suspense>{drawer && <CalculatorsDrawer onClose={() => setDrawer(false)} />}</Suspense>
       <Modal opened={help} onClose={() => setHelp(false)} title="Keys">
         <dl className={classes.keys}>
-          {actions.map((a) => (
-            <div key={a.keys}>
-              <dt>
-                {a.keys.split(' ').map((key) => (
-                  <kbd key={key}>{key}</kbd>
-                ))}
-              </dt>
-              <dd>{a.label}</dd>
-            </div>
-          ))}
+          <div>
+            <dt>
+              <kbd>Ctrl</kbd>
+              <kbd>K</kbd>
+            </dt>
+            <dd>Find anything</dd>
+          </div>
+          {actions
+            .filter((a) => a.keys)
+            .map((a) => (
+              <div key={a.keys}>
+                <dt>
+                  {a.keys.split(' ').map((key) => (
+                    <kbd key={key}>{key}</kbd>
+                  ))}
+                </dt>
+                <dd>{a.label}</dd>
+              </div>
+            ))}
         </dl>
       </Modal>
     </div>
   );
 }
 
-function SchemeButton() {
+function useOtherScheme() {
   const { setColorScheme } = useMantineColorScheme();
   const now = useComputedColorScheme('light');
   const next = now === 'dark' ? 'light' : 'dark';
-  const Icon = now === 'dark' ? IconSun : IconMoon;
+  return { next, Icon: now === 'dark' ? IconSun : IconMoon, turn: () => setColorScheme(next) } as const;
+}
+
+function SchemeButton() {
+  const { next, Icon, turn } = useOtherScheme();
   return (
-    <UnstyledButton
-      className={`${classes.room} ${classes.wide}`}
-      onClick={() => setColorScheme(next)}
-      aria-label={`Use the ${next} scheme`}
-    >
+    <UnstyledButton className={`${classes.room} ${classes.wide}`} onClick={turn} aria-label={`Use the ${next} scheme`}>
       <Icon size={20} stroke={1.6} aria-hidden />
       {next === 'dark' ? 'Dark' : 'Light'}
     </UnstyledButton>
+  );
+}
+
+/** What a phone's rail has no room for. */
+function More({ onCalculators }: { onCalculators: () => void }) {
+  const { next, turn } = useOtherScheme();
+  return (
+    <Menu position="top-end">
+      <Menu.Target>
+        <UnstyledButton className={`${classes.room} ${classes.narrow}`}>
+          <IconDots size={20} stroke={1.6} aria-hidden />
+          More
+        </UnstyledButton>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {MORE.map((p) => (
+          <Menu.Item key={p.to} component={Link} to={p.to}>
+            {p.label}
+          </Menu.Item>
+        ))}
+        <Menu.Item onClick={onCalculators}>Calculators</Menu.Item>
+        <Menu.Item onClick={turn}>{next === 'dark' ? 'Dark screen' : 'Light screen'}</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
   );
 }

@@ -11,7 +11,7 @@ export { localRefusal, numberOf } from './typed';
 
 /** Form state of typed texts: what was typed is kept whatever the bench answers, and under `draft` also when the page is left. */
 export function useTyped<K extends string>(initial: Record<K, string>, draft = '') {
-  const [texts, setTexts, forget] = useDraft(draft, initial);
+  const { value: texts, set: setTexts, forget, restored, startAfresh } = useDraft(draft, initial);
   const [refused, setRefused] = useState<Refused | null>(null);
   const set = (name: K, text: string) => {
     setTexts((now) => ({ ...now, [name]: text }));
@@ -21,7 +21,7 @@ export function useTyped<K extends string>(initial: Record<K, string>, draft = '
       return null;
     });
   };
-  return { texts, set, reset: setTexts, refused, setRefused, forget };
+  return { texts, set, reset: setTexts, refused, setRefused, forget, restored, startAfresh };
 }
 
 /** Refusals somebody has begun to mend: they were seen, whatever still stands on the page. */

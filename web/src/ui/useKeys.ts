@@ -1,9 +1,11 @@
 import { useEffect } from 'react';
 
 export type Action = {
-  /** One key, or two in turn: "?" or "g b". */
+  /** One key, or two in turn: "?" or "g b"; empty for none. */
   keys: string;
   label: string;
+  /** What kind of thing it is, where it is listed with others. */
+  hint?: string;
   run: () => void;
 };
 
@@ -23,7 +25,7 @@ export function useKeys(actions: Action[]) {
     const pressed = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
       const typed = before ? `${before} ${event.key}` : event.key;
-      const action = actions.find((a) => a.keys === typed);
+      const action = actions.find((a) => a.keys !== '' && a.keys === typed);
       window.clearTimeout(timer);
       before = action ? '' : event.key === 'g' ? 'g' : '';
       timer = window.setTimeout(() => {
@@ -40,4 +42,18 @@ export function useKeys(actions: Action[]) {
       window.removeEventListener('keydown', pressed);
     };
   }, [actions]);
+}
+
+/** Ctrl K (or its like on a Mac) finds anything, also out of a field. */
+export function useFindKey(find: () => void) {
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.altKey || event.shiftKey || event.key.toLowerCase() !== 'k')
+        return;
+      event.preventDefault();
+      find();
+    };
+    window.addEventListener('keydown', pressed);
+    return () => window.removeEventListener('keydown', pressed);
+  });
 }

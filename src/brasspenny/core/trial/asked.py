@@ -73,5 +73,9 @@ def _named_options(question: str) -> tuple[str, ...]:
     pieces = [_LEAD.sub("", piece.strip()) for piece in _BETWEEN.split(tail)]
     pieces[-1] = _TAIL.sub("", pieces[-1])
     kinds = {word for f in FACTOR_KINDS for word in f.words}
-    fit = len(pieces) > 1 and not all(set(p.casefold().split()) <= kinds for p in pieces) and all(0 < len(p) <= LONGEST_OPTION and len(p.split()) <= 6 for p in pieces)
+    fit = (
+        len(pieces) > 1
+        and not all(set(p.casefold().split()) <= kinds for p in pieces)
+        and all(0 < len(p) <= LONGEST_OPTION and len(p.split()) <= 6 for p in pieces)
+    )
     return tuple(pieces) if fit and len(set(pieces)) == len(pieces) else ()

@@ -1,14 +1,14 @@
 import { Button } from '@mantine/core';
 import { Link, useNavigate } from 'react-router';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField } from '../../ui/fields';
 import { clock, exactClock, fixed } from '../../ui/numbers';
 import { tellDone } from '../../ui/tell';
-import { useDraft } from '../../ui/useDraft';
 import { useSend } from '../../ui/useSend';
 import { BrewForm } from '../brewing/BrewForm';
 import { schoolOf } from '../brewing/brewers';
-import { type BrewTexts, bodyOf, brewTexts, readingsOf } from '../brewing/brewTexts';
-import { NOTHING_SEEN, type Observed } from '../brewing/seen';
+import { bodyOf, brewTexts, readingsOf } from '../brewing/brewTexts';
+import { NOTHING_SEEN } from '../brewing/seen';
+import { useBrewForm } from '../brewing/useBrewForm';
 import classes from './Along.module.css';
 import { calledOf, homeOf, pouredSaid } from './marks';
 import { finish, type LiveBrew } from './queries';
@@ -17,8 +17,8 @@ import { finish, type LiveBrew } from './queries';
 export function FinishBrew({ brew }: { brew: LiveBrew }) {
   const ended_s = brew.now.ended_s;
   const known = { ...NOTHING_SEEN, ...brew.observed };
-  const form = useTyped<keyof BrewTexts & string>(
-    brewTexts(
+  const form = useBrewForm(`finish.${brew.id}`, {
+    texts: brewTexts(
       {
         dose_g: brew.dose_g,
         brew_water_g: pouredSaid(brew),
@@ -29,15 +29,14 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
       known,
       brew.pours,
     ),
-    `finish.${brew.id}`,
-  );
-  const texts = form.texts as BrewTexts;
-  const [seen, setSeen, forgetSeen] = useDraft<Observed>(`seen.${brew.id}`, known);
-  const [kind, setKind, forgetKind] = useDraft(`kind.${brew.id}`, { concentrate: false });
+    seen: known,
+    concentrate: false,
+  });
+  const { texts, seen, concentrate } = form;
   const navigate = useNavigate();
   const save = useSend(
     async () => {
-      const { total_time_s, brew_water_g, ...rest } = await bodyOf(texts, seen, brew.pours, kind.concentrate);
+      const { total_time_s, brew_water_g, ...rest } = await bodyOf(texts, seen, brew.pours, concentrate);
       return finish(brew, {
         ...rest,
         purpose: 'evidence',
@@ -48,7 +47,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
     },
     {
       onDone: () => {
-        for (const forget of [form.forget, forgetSeen, forgetKind]) forget();
+        form.forget();
         tellDone(`${brew.trial_id === null ? brew.name : `Brew ${calledOf(brew)}`} is logged.`);
         navigate(homeOf(brew));
       },
@@ -98,9 +97,9 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
         set={form.set}
         refused={form.refused}
         seen={seen}
-        onSeen={setSeen}
-        concentrate={kind.concentrate}
-        onConcentrate={(concentrate) => setKind({ concentrate })}
+        onSeen={form.onSeen}
+        concentrate={concentrate}
+        onConcentrate={form.onConcentrate}
         pours={brew.pours}
         school={schoolOf(brew.brewer_type)}
         ends={`${brew.end.done}, really, at`}

@@ -7,15 +7,17 @@ import { shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Restored } from '../../ui/Restored';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { BrewForm } from '../brewing/BrewForm';
 import { isPressed, schoolOf } from '../brewing/brewers';
-import { type BrewTexts, bodyOf, brewTexts, pourEnd, readingsOf } from '../brewing/brewTexts';
+import { bodyOf, brewTexts, pourEnd, readingsOf } from '../brewing/brewTexts';
 import { EditRun } from '../brewing/EditRun';
 import type { PourShown } from '../brewing/pourTexts';
 import { type LooseRunBody, logLooseRun, takeIn } from '../brewing/queries';
-import { NOTHING_SEEN, type Observed, seenSaid } from '../brewing/seen';
+import { NOTHING_SEEN, seenSaid } from '../brewing/seen';
+import { useBrewForm } from '../brewing/useBrewForm';
 import { HowWasIt } from '../liking/HowWasIt';
 import { LikeBrew } from '../liking/LikeBrew';
 import { type LooseRun, looseRunsQuery, type RunMeasured } from '../measuring/queries';
@@ -94,7 +96,7 @@ function useRecipe(versionId: string) {
 function NewLoose() {
   const [params] = useSearchParams();
   const [recipe, setRecipe] = useState(params.get('recipe') ?? '');
-  const form = useTyped({ ...EMPTY, name: '' });
+  const form = useTyped({ ...EMPTY, name: '' }, 'loose-what');
   const { data: known } = useRecipe(recipe);
   useLastBrewed(recipe, (last) =>
     form.reset((now) => ({ ...now, ...Object.fromEntries(Object.entries(last).filter(([f]) => !now[f as 'coffee'])) })),
@@ -188,10 +190,12 @@ type LogLooseProps = {
 
 /** A brew that was made without the guide, with everything a guided one can say. */
 function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
-  const form = useTyped<keyof BrewTexts & string>(brewTexts({}, NOTHING_SEEN, pours));
-  const texts = form.texts as BrewTexts;
-  const [seen, setSeen] = useState<Observed>(NOTHING_SEEN);
-  const [concentrate, setConcentrate] = useState(false);
+  const form = useBrewForm('loose', {
+    texts: brewTexts({}, NOTHING_SEEN, pours),
+    seen: NOTHING_SEEN,
+    concentrate: false,
+  });
+  const { texts, seen, concentrate } = form;
   const log = useSend(
     async () => {
       const asked = what();
@@ -211,8 +215,7 @@ function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
     {
       onDone: () => {
         tellDone('The brew is logged.');
-        form.reset(brewTexts({}, NOTHING_SEEN, pours));
-        setSeen(NOTHING_SEEN);
+        form.startAfresh();
       },
       onTrouble: (error) => {
         onRefused(error instanceof Refused ? error : null);
@@ -229,14 +232,15 @@ function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
       }}
     >
       <h2>Or log what was brewed</h2>
+      <Restored form={form} />
       <BrewForm
         texts={texts}
         set={form.set}
         refused={form.refused}
         seen={seen}
-        onSeen={setSeen}
+        onSeen={form.onSeen}
         concentrate={concentrate}
-        onConcentrate={setConcentrate}
+        onConcentrate={form.onConcentrate}
         pours={pours}
         school={school}
         withReadings

@@ -5,78 +5,76 @@ import { Loaded } from '../../ui/Loading';
 import { plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { stationPath, type TrialListed, trialsQuery } from '../rails/queries';
-import { RailDots } from '../rails/Rail';
+import { Rail } from '../rails/Rail';
 import classes from './BenchPage.module.css';
-import { DevicesCard } from './DevicesCard';
 import { EmptyBench } from './EmptyBench';
-import { InstrumentsCard } from './InstrumentsCard';
-import { PeopleCard } from './PeopleCard';
+import { inOrderOfNeed } from './need';
 import { benchQuery } from './queries';
 
 const isSettled = (t: TrialListed) => t.next_station === 'verdict';
+const pathOf = (t: TrialListed) => `/trials/${t.id}/${stationPath(t.next_station)}`;
 
-/** Home: what to do next, on every trial that is not finished; what was found on those that are. */
+/** Home: the one trial that needs you, large; the others as lines; what was found, led by the penny that was kept. */
 export function BenchPage() {
   const bench = useQuery(benchQuery);
   const trials = useQuery(trialsQuery);
   return (
     <main className={classes.page}>
-      <header className={classes.head}>
-        <div>
-          <h1>{bench.data?.name ?? 'Bench'}</h1>
-          <p className="quiet">{trials.data ? summary(trials.data) : ' '}</p>
-        </div>
-        {trials.data && trials.data.length > 0 && (
-          <div className={classes.begin}>
-            <Button component={Link} to="/brew" size="md" variant="default">
-              Brew a cup
-            </Button>
-            <Button component={Link} to="/trials/new" size="md">
-              Ask a question
-            </Button>
-          </div>
-        )}
-      </header>
       <Loaded query={trials}>
-        {(all) => (
-          <div className={all.length ? classes.columns : classes.first}>
-            {all.length === 0 ? (
-              <EmptyBench />
-            ) : (
-              <section aria-labelledby="next">
-                <h2 id="next">Next on the bench</h2>
-                {all
-                  .filter((t) => !isSettled(t))
-                  .map((t) => (
-                    <NextCard key={t.id} trial={t} />
-                  ))}
-                {!all.some((t) => !isSettled(t)) && (
-                  <p className="card quiet">
-                    Nothing is waiting. Ask a question: which filter, which ratio, is this grinder worth it?
-                  </p>
+        {(all) => {
+          const [first, ...others] = inOrderOfNeed(all.filter((t) => !isSettled(t)));
+          const settled = all.filter(isSettled);
+          return (
+            <>
+              <header className={classes.head}>
+                <div>
+                  <h1>{bench.data?.name ?? 'Bench'}</h1>
+                  {all.length > 0 && <p className="quiet">{summary(all)}</p>}
+                </div>
+                {all.length > 0 && (
+                  <div className={classes.begin}>
+                    <Button component={Link} to="/brew" size="md" variant="default">
+                      Brew a cup
+                    </Button>
+                    <Button component={Link} to="/trials/new" size="md" variant={first ? 'default' : 'filled'}>
+                      Ask a question
+                    </Button>
+                  </div>
                 )}
-                <h2 id="found">Verdicts</h2>
-                {all.filter(isSettled).map((t) => (
-                  <Link key={t.id} to={`/trials/${t.id}/verdict`} className={classes.found}>
-                    <Coins letters={t.setups} size={30} />
-                    <span>
-                      <b>{t.headline ?? 'Read the verdict'}</b>
-                      <span className="quiet small">
-                        {t.question} · trial {t.number}
-                      </span>
-                    </span>
-                  </Link>
-                ))}
-                {!all.some(isSettled) && <p className="quiet">No verdict yet.</p>}
-              </section>
-            )}
-            <section aria-label="The bench itself" className={all.length ? classes.side : classes.aside}>
-              <PeopleCard />
-              <InstrumentsCard />
-              <DevicesCard />
-            </section>
-          </div>
-        )}
+              </header>
+              {all.length === 0 && <EmptyBench />}
+              {first && <Next trial={first} />}
+              {all.length > 0 && !first && (
+                <p className="card quiet">
+                  Nothing is waiting. Ask a question: which filter, which ratio, is this grinder worth it?
+                </p>
+              )}
+              {all.length > 0 && (
+                <div className={classes.columns}>
+                  {others.length > 0 && (
+                    <section aria-labelledby="waiting">
+                      <h2 id="waiting">Also waiting</h2>
+                      <ul className={classes.lines}>
+                        {others.map((t) => (
+                          <Waiting key={t.id} trial={t} />
+                        ))}
+                      </ul>
+                    </section>
+                  )}
+                  <section aria-labelledby="found">
+                    <h2 id="found">Verdicts</h2>
+                    <ul className={classes.lines}>
+                      {settled.map((t) => (
+                        <Verdict key={t.id} trial={t} />
+                      ))}
+                    </ul>
+                    {!settled.length && <p className="quiet">No verdict yet: the first flip brings one.</p>}
+                  </section>
+                </div>
+              )}
+            </>
+          );
+        }}
       </Loaded>
     </main>
   );
@@ -91,23 +89,63 @@ function summary(trials: TrialListed[]): string {
     : `${verdicts[0]!.toUpperCase()}${verdicts.slice(1)}.`;
 }
 
-function NextCard({ trial }: { trial: TrialListed }) {
+/** The trial that needs you, with where it stands and the one thing to do. */
+function Next({ trial: t }: { trial: TrialListed }) {
   return (
-    <article className={classes.next}>
-      <Coins letters={trial.setups} size={40} />
-      <div className={classes.what}>
-        <h3>
-          <Link to={`/trials/${trial.id}/${stationPath(trial.next_station)}`}>{trial.question}</Link>
-        </h3>
-        <p className="quiet small">
-          Trial {trial.number} · {trial.factor_label}
-        </p>
-        <RailDots stops={trial.stops} />
+    <article className={classes.next} aria-label={t.question}>
+      <p className="quiet">
+        Trial {t.number} · {t.factor_label}
+      </p>
+      <div className={classes.asked}>
+        <Coins letters={t.setups} size={64} />
+        <h2>
+          <Link to={pathOf(t)}>{t.question}</Link>
+        </h2>
       </div>
-      <Button component={Link} to={`/trials/${trial.id}/${stationPath(trial.next_station)}`} variant="light">
-        {trial.next_action}
-      </Button>
+      <div className={classes.going}>
+        <Rail trialId={t.id} stops={t.stops} />
+        <Button component={Link} to={pathOf(t)} size="lg">
+          {t.next_action}
+        </Button>
+      </div>
     </article>
+  );
+}
+
+function Waiting({ trial: t }: { trial: TrialListed }) {
+  return (
+    <li>
+      <Link to={pathOf(t)} className={classes.line}>
+        <Coins letters={t.setups} size={34} />
+        <span>
+          <b>{t.question}</b>
+          <span className="quiet small">
+            trial {t.number} · {t.next_action}
+          </span>
+        </span>
+      </Link>
+    </li>
+  );
+}
+
+function Verdict({ trial: t }: { trial: TrialListed }) {
+  return (
+    <li>
+      <Link to={`/trials/${t.id}/verdict`} className={classes.line}>
+        {t.leans && (
+          <span className={classes.leans}>
+            <Penny stamp={t.leans} size={44} />
+          </span>
+        )}
+        {!t.leans && <Coins letters={t.kept.length ? t.kept : t.setups} size={t.kept.length ? 44 : 28} />}
+        <span>
+          <b>{t.headline ?? 'Read the verdict'}</b>
+          <span className="quiet small">
+            {t.question} · trial {t.number}
+          </span>
+        </span>
+      </Link>
+    </li>
   );
 }
 

@@ -2,26 +2,30 @@ import { Button, Modal } from '@mantine/core';
 import { useState } from 'react';
 import { Refused } from '../../api/client';
 import { Confirm } from '../../ui/Confirm';
-import { useTyped } from '../../ui/fields';
 import { LOOSE } from '../../ui/Penny';
+import { Restored } from '../../ui/Restored';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import type { RunMeasured } from '../measuring/queries';
 import classes from './Brew.module.css';
 import { BrewForm } from './BrewForm';
-import { type BrewTexts, bodyOf, brewTexts, pourEnd } from './brewTexts';
+import { bodyOf, brewTexts, pourEnd } from './brewTexts';
 import { correctRun, type RunPatch, removeRun } from './queries';
 import { ScaleLog } from './ScaleLog';
-import { NOTHING_SEEN, type Observed } from './seen';
+import { NOTHING_SEEN } from './seen';
+import { useBrewForm } from './useBrewForm';
 
 type EditRunProps = { run: RunMeasured; school: 'in_cup' | 'full_liquor'; onClose: () => void };
 
 /** Correct or delete one brew. When somebody else wrote first, both versions are shown and the person chooses. */
 export function EditRun({ run, school, onClose }: EditRunProps) {
-  const form = useTyped<keyof BrewTexts & string>(brewTexts(run, { ...NOTHING_SEEN, ...run.observed }, run.pours));
-  const texts = form.texts as BrewTexts;
-  const [concentrate, setConcentrate] = useState(run.concentrate);
-  const [seen, setSeen] = useState<Observed>({ ...NOTHING_SEEN, ...run.observed });
+  const known = { ...NOTHING_SEEN, ...run.observed };
+  const form = useBrewForm(`edit.${run.id}.${run.rev}`, {
+    texts: brewTexts(run, known, run.pours),
+    seen: known,
+    concentrate: run.concentrate,
+  });
+  const { texts, seen, concentrate } = form;
   const [rev, setRev] = useState(run.rev);
   const [stale, setStale] = useState<{ theirs: Record<string, unknown>; yours: Record<string, unknown> } | null>(null);
   const tellDeleted = useTellDeleted();
@@ -32,7 +36,10 @@ export function EditRun({ run, school, onClose }: EditRunProps) {
         ...(await pourEnd(texts, run.pours)),
       } as RunPatch),
     {
-      onDone: onClose,
+      onDone: () => {
+        form.forget();
+        onClose();
+      },
       onTrouble: (error) => {
         if (!(error instanceof Refused)) return false;
         if (error.status === 422) {
@@ -68,14 +75,15 @@ export function EditRun({ run, school, onClose }: EditRunProps) {
           save.mutate();
         }}
       >
+        <Restored form={form} />
         <BrewForm
           texts={texts}
           set={form.set}
           refused={form.refused}
           seen={seen}
-          onSeen={setSeen}
+          onSeen={form.onSeen}
           concentrate={concentrate}
-          onConcentrate={setConcentrate}
+          onConcentrate={form.onConcentrate}
           pours={run.pours}
           school={school}
           withReadings={false}

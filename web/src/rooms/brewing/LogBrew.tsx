@@ -1,7 +1,7 @@
 import { Button, SegmentedControl } from '@mantine/core';
-import { useState } from 'react';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
+import { Restored } from '../../ui/Restored';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { BrewAlong } from '../along/BrewAlong';
@@ -10,9 +10,10 @@ import type { Setup } from '../trials/queries';
 import classes from './Brew.module.css';
 import { BrewForm } from './BrewForm';
 import { isPressed } from './brewers';
-import { type BrewTexts, bodyOf, brewTexts, pourEnd, readingsOf } from './brewTexts';
+import { bodyOf, brewTexts, pourEnd, readingsOf } from './brewTexts';
 import { logRun, type RunBody } from './queries';
-import { NOTHING_SEEN, type Observed } from './seen';
+import { NOTHING_SEEN } from './seen';
+import { type BrewBegins, useBrewForm } from './useBrewForm';
 
 export type Purpose = 'evidence' | 'dial_in';
 
@@ -30,16 +31,9 @@ type LogBrewProps = {
 
 /** Log one brew: choose its penny, correct the plan by what the scale said. */
 export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, onChoose, onLogged }: LogBrewProps) {
-  const form = useTyped<keyof BrewTexts & string>(plannedTexts(setup));
-  const texts = form.texts as BrewTexts;
-  const [seen, setSeen] = useState<Observed>(NOTHING_SEEN);
-  const [concentrate, setConcentrate] = useState(setup.concentrate);
-  const anew = () => {
-    form.reset(plannedTexts(setup));
-    setConcentrate(setup.concentrate);
-    setSeen(NOTHING_SEEN);
-    form.setRefused(null);
-  };
+  const form = useBrewForm(`log.${setup.id}`, planned(setup));
+  const { texts, seen, concentrate } = form;
+  const anew = () => form.startAfresh(planned(setup));
   const save = useSend(
     async () =>
       logRun(trialId, {
@@ -74,6 +68,7 @@ export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, on
       {/* While one brew is on its way nothing can be typed that its arrival would wipe. */}
       <fieldset className={classes.whole} disabled={save.isPending}>
         <h2>Log a brew</h2>
+        <Restored form={form} />
         <div className={classes.choose} role="radiogroup" aria-label="Setup brewed">
           {setups.map((s) => (
             <button
@@ -110,9 +105,9 @@ export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, on
           set={form.set}
           refused={form.refused}
           seen={seen}
-          onSeen={setSeen}
+          onSeen={form.onSeen}
           concentrate={concentrate}
-          onConcentrate={setConcentrate}
+          onConcentrate={form.onConcentrate}
           pours={setup.pours}
           school={school}
           withReadings
@@ -130,4 +125,8 @@ export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, on
 }
 
 /** What a brew of this setup is meant to be: the plan is the starting point, the scale corrects it. */
-const plannedTexts = (setup: Setup) => brewTexts({ ...setup.variables, note: '' }, NOTHING_SEEN, setup.pours);
+const planned = (setup: Setup): BrewBegins => ({
+  texts: brewTexts({ ...setup.variables, note: '' }, NOTHING_SEEN, setup.pours),
+  seen: NOTHING_SEEN,
+  concentrate: setup.concentrate,
+});

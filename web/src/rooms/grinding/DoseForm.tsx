@@ -1,5 +1,4 @@
 import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/core';
-import { useState } from 'react';
 import { FEEDINGS } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
 import { numberOf, shownAtField, useTyped } from '../../ui/fields';
@@ -28,18 +27,19 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
       chaff: text(dose?.chaff),
       mess: text(dose?.mess),
       note: dose?.note ?? '',
+      simulated: dose?.source === 'simulated' ? 'yes' : '',
     },
     dose ? '' : 'grinder-dose',
   );
   const watch = useStopwatch((seconds) => form.set('grinding_s', String(seconds)));
-  const [simulated, setSimulated] = useState(dose?.source === 'simulated');
+  const simulated = form.texts.simulated === 'yes';
   const simulate = useSend(
     async () => simulateDose(form.texts.dial_id!, numberOf('beans_in_g', form.texts.beans_in_g ?? '') ?? 18),
     {
       onDone: (made) => {
         if (!form.texts.beans_in_g) form.set('beans_in_g', '18');
         for (const [name, value] of Object.entries(made)) form.set(name, String(value));
-        setSimulated(true);
+        form.set('simulated', 'yes');
       },
       onTrouble: shownAtField(form.setRefused),
     },
@@ -58,7 +58,7 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
     },
   );
   const number = (name: string, label: string, unit: string) => (
-    <FormNumber form={form} name={name} label={label} unit={unit} onTyped={() => setSimulated(false)} />
+    <FormNumber form={form} name={name} label={label} unit={unit} onTyped={() => form.set('simulated', '')} />
   );
   return (
     <Modal opened onClose={onClose} title={dose ? 'Correct a dose' : 'Grind a dose'} size="lg">

@@ -95,12 +95,13 @@ function Shaken({ room, kit, edited }: ShakenProps) {
       shaken_s: like?.shaken_s ? String(like.shaken_s) : '',
       shaken_how: like?.shaken_how ?? '',
       note: like?.note ?? '',
+      simulated: like?.source === 'simulated' ? 'yes' : '',
       sampled_on: like?.sampled_on ?? '',
       ...Object.fromEntries((like?.fractions ?? []).map((f) => [`heap_${f.aperture_um}`, String(f.mass_g)])),
     },
     edited ? '' : `sample-${params.toString()}`,
   );
-  const [simulated, setSimulated] = useState(like?.source === 'simulated');
+  const simulated = form.texts.simulated === 'yes';
   const stack = stacks.find((s) => s.id === form.texts.stack_id);
   const apertures = [0, ...(stack?.apertures_um ?? like?.fractions.slice(1).map((f) => f.aperture_um) ?? [])];
   const heaps = apertures.map((a) => ({ aperture_um: a, mass_g: readMass(form.texts[`heap_${a}`] ?? '') }));
@@ -126,7 +127,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
     {
       onDone: (made) => {
         for (const f of made.fractions) form.set(`heap_${f.aperture_um}`, String(f.mass_g));
-        setSimulated(true);
+        form.set('simulated', 'yes');
         tellDone(made.rests_on);
       },
       onTrouble: shownAtField(form.setRefused),
@@ -199,7 +200,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
           apertures={apertures}
           texts={form.texts}
           set={(name, text) => {
-            setSimulated(false);
+            form.set('simulated', '');
             form.set(name, text);
           }}
           massIn={mass}

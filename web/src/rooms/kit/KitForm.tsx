@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
 import { exactClock } from '../../ui/numbers';
+import { Restored } from '../../ui/Restored';
 import { useSend } from '../../ui/useSend';
 import { FACT_FIELDS, type FactField, type FactTexts, factTexts, oneOf, usualTexts } from './facts';
 import { HardnessField } from './HardnessField';
@@ -23,7 +24,10 @@ const DURATIONS = ['heat_s', 'reheat_s', 'after_s', 'usual_s'];
 
 /** The facts of one piece of kit; all but the name may stay unknown. */
 export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProps) {
-  const form = useTyped<string>({ name: item?.name ?? '', ...begin(item ?? null, kind, grinderId) });
+  const form = useTyped<string>(
+    { name: item?.name ?? '', ...begin(item ?? null, kind, grinderId) },
+    item ? `kit.${item.id}.${item.rev}` : `kit.new.${kind}`,
+  );
   const save = useSend(
     async () => {
       const facts = await factsOf(kind, form.texts);
@@ -32,6 +36,7 @@ export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProp
     },
     {
       onDone: (saved) => {
+        form.forget();
         onSaved(saved);
         onClose();
       },
@@ -46,6 +51,7 @@ export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProp
           save.mutate();
         }}
       >
+        <Restored form={form} />
         <div className={classes.formGrid}>
           <TextInput
             className={classes.wide}

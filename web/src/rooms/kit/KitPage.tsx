@@ -42,6 +42,9 @@ export function KitPage() {
             {k.many} <span className="num">{count(kit.data, k.kind)}</span>
           </NavLink>
         ))}
+        <NavLink to="/kit/instruments" className={classes.kindLink!}>
+          Instruments
+        </NavLink>
       </nav>
       <Loaded query={kit}>
         {(data) => {

@@ -27,7 +27,7 @@ export function ReadingCard({
     runs.find((r) => r.id === chosen) ?? runs.find((r) => r.readings.length < WANTED) ?? runs[runs.length - 1]!;
   const [way, setWay] = useState<Way>('tds_pct');
   const [done, setDone] = useState<string[] | null>(null);
-  const form = useTyped({ tds_pct: '', brix: '', sample_g: '', dish_g: '', dried_g: '' });
+  const form = useTyped({ tds_pct: '', brix: '', sample_g: '', dish_g: '', dried_g: '' }, `reading.${run.id}`);
   const log = useSend(
     async () => {
       const number = (field: keyof typeof form.texts) => numberOf(field, form.texts[field]) ?? Number.NaN;
@@ -39,7 +39,7 @@ export function ReadingCard({
     },
     {
       onDone: () => {
-        form.reset({ tds_pct: '', brix: '', sample_g: '', dish_g: '', dried_g: '' });
+        form.startAfresh();
         setChosen(run.readings.length + 1 < WANTED ? run.id : null);
         setDone((now) => now?.filter((code) => code === 'zeroed') ?? null); // each drink is stirred and wiped for anew
       },

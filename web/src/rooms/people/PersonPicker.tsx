@@ -1,19 +1,15 @@
 import { Menu, UnstyledButton } from '@mantine/core';
 import { IconCheck, IconUser } from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
-import { person } from '../../api/client';
+import { Link } from 'react-router';
 import { peopleQuery } from './queries';
+import { useWho } from './useWho';
 
 /** Whose hands these are: the name goes with every change made on this device. */
 export function PersonPicker({ className }: { className: string }) {
   const { data: people = [] } = useQuery(peopleQuery);
-  const [who, setWho] = useState(person.get());
+  const { who, choose } = useWho();
   const me = people.find((p) => p.id === who);
-  const choose = (id: string) => {
-    person.set(id);
-    setWho(id);
-  };
   return (
     <Menu position="right-end" withArrow>
       <Menu.Target>
@@ -38,6 +34,10 @@ export function PersonPicker({ className }: { className: string }) {
           onClick={() => choose('')}
         >
           No name yet
+        </Menu.Item>
+        <Menu.Divider />
+        <Menu.Item component={Link} to="/people">
+          People and phones
         </Menu.Item>
       </Menu.Dropdown>
     </Menu>

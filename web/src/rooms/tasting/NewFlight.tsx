@@ -7,6 +7,8 @@ import { optionsOf } from '../../api/words';
 import { NumberField, numberOf, shownAtField } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Restored } from '../../ui/Restored';
+import { useDraft } from '../../ui/useDraft';
 import { useSend } from '../../ui/useSend';
 import type { RunMeasured, SetupMeasured } from '../measuring/queries';
 import { addPerson, peopleQuery } from '../people/queries';
@@ -26,6 +28,26 @@ const ASKED = BLINDINGS.filter((b) => b.asked);
 type AskedBlinding = NonNullable<FlightBody['blinding']>;
 const IN_ROUNDS = TEST_METHODS.filter((m) => m.layout === 'rounds').map((m) => m.code as string);
 
+const NEW_FLIGHT = {
+  picked: null as string[] | null,
+  twice: [] as string[],
+  tasters: [] as string[],
+  blinding: 'shuffle' as AskedBlinding,
+  hostTastes: false,
+  chosen: null as FlightMethod | null,
+  passes: [USUAL_PASS] as string[],
+  attributes: ATTRIBUTES.filter((a) => a.usual).map((a) => a.code as string),
+  jar: [] as string[],
+  extras: [] as string[],
+  cups: '',
+  cleanser: true,
+  rest: '30',
+  rounds: 1,
+  ownChosen: null as boolean | null,
+  named: ATTRIBUTES.find((a) => a.usual)!.code as string,
+  stronger: '',
+};
+
 type NewFlightProps = {
   trialId: string;
   runs: RunMeasured[];
@@ -37,24 +59,28 @@ type NewFlightProps = {
 export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const { data: people = [] } = useQuery(peopleQuery);
   const { data: fits } = useQuery(methodQuery(trialId));
-  const [picked, setBrews] = useState<string[] | null>(null);
+  const typed = useDraft(`flight.${trialId}`, NEW_FLIGHT);
+  const {
+    picked,
+    twice,
+    tasters,
+    blinding,
+    hostTastes,
+    chosen,
+    passes,
+    attributes,
+    jar,
+    extras,
+    cups,
+    cleanser,
+    rest,
+    rounds,
+    ownChosen,
+    named,
+    stronger,
+  } = typed.value;
+  const put = (patch: Partial<typeof NEW_FLIGHT>) => typed.set((now) => ({ ...now, ...patch }));
   const brews = picked ?? fits?.run_ids ?? [];
-  const [twice, setTwice] = useState<string[]>([]);
-  const [tasters, setTasters] = useState<string[]>([]);
-  const [blinding, setBlinding] = useState<AskedBlinding>('shuffle');
-  const [hostTastes, setHostTastes] = useState(false);
-  const [chosen, setMethod] = useState<FlightMethod | null>(null);
-  const [passes, setPasses] = useState<string[]>([USUAL_PASS]);
-  const [attributes, setAttributes] = useState<string[]>(() => ATTRIBUTES.filter((a) => a.usual).map((a) => a.code));
-  const [jar, setJar] = useState<string[]>([]);
-  const [extras, setExtras] = useState<string[]>([]);
-  const [cups, setCups] = useState('');
-  const [cleanser, setCleanser] = useState(true);
-  const [rest, setRest] = useState('30');
-  const [rounds, setRounds] = useState(1);
-  const [ownChosen, setOwn] = useState<boolean | null>(null);
-  const [named, setNamed] = useState<string>(ATTRIBUTES.find((a) => a.usual)!.code);
-  const [stronger, setStronger] = useState('');
   const [newName, setNewName] = useState('');
   const [refused, setRefused] = useState<Refused | null>(null);
   const method = chosen ?? fits?.proposed ?? 'scores';
@@ -65,7 +91,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const ownSets = canOwn && (ownChosen ?? ownSuggested);
   const add = useSend(() => addPerson(newName), {
     onDone: (p) => {
-      setTasters((now) => [...now, p.id]);
+      put({ tasters: [...tasters, p.id] });
       setNewName('');
     },
   });
@@ -98,7 +124,10 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
     if (outlook) setOwnSuggested(outlook.own_sets);
   }, [outlook]);
   const make = useSend(async () => makeFlight(trialId, body(numberOf('rest_s', rest) ?? 0)), {
-    onDone: onMade,
+    onDone: (made) => {
+      typed.forget();
+      onMade(made);
+    },
     onTrouble: shownAtField(setRefused),
   });
   const ready = brews.length > 1 && tasters.length > 0;
@@ -111,6 +140,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
       }}
     >
       <h1>Make a flight</h1>
+      <Restored form={typed} />
       <p className="quiet" style={{ marginBottom: 14 }}>
         {ready && outlook
           ? `${plural(outlook.cups, 'cup')} for ${plural(tasters.length, 'taster')}: ${plural(outlook.touches, 'touch').replace('touchs', 'touches')} and about ${Math.max(1, Math.round(outlook.minutes))} min each. Same vessels, same fill, same temperature.`
@@ -126,7 +156,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 type="button"
                 className={classes.method}
                 aria-pressed={method === m.code}
-                onClick={() => setMethod(m.code)}
+                onClick={() => put({ chosen: m.code })}
               >
                 {m.label}
                 {fits.proposed === m.code && <span className={classes.proposed}>suggested</span>}
@@ -147,7 +177,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 <li key={s.setup_id}>
                   <Penny stamp={s.letter} size={30} />
                   <span className={classes.brewSetup}>{s.name}</span>
-                  <Chip.Group multiple value={brews} onChange={setBrews}>
+                  <Chip.Group multiple value={brews} onChange={(picked) => put({ picked })}>
                     <Group gap={6}>
                       {own.map((r) => (
                         <Chip key={r.id} value={r.id} size="sm">
@@ -165,7 +195,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           {scored && brews.length > 1 && (
             <details className={classes.more} open={twice.length > 0}>
               <summary>Add a hidden duplicate to check the tasters</summary>
-              <Chip.Group multiple value={twice} onChange={setTwice}>
+              <Chip.Group multiple value={twice} onChange={(twice) => put({ twice })}>
                 <Group gap={6}>
                   {runs
                     .filter((r) => brews.includes(r.id))
@@ -184,7 +214,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
               mt="sm"
               label={method === 'paired' ? 'Each pair' : 'Rounds for each taster'}
               value={String(rounds)}
-              onChange={(e) => setRounds(Number(e.currentTarget.value))}
+              onChange={(e) => put({ rounds: Number(e.currentTarget.value) })}
               data={[1, 2, 3, 4].map((n) => ({ value: String(n), label: n === 1 ? 'once' : `${n} times` }))}
               error={refused?.at('rounds')}
             />
@@ -195,7 +225,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
               label="Each taster gets a set of their own"
               description="Four servers, three cups each: the odd one differs over the table."
               checked={ownSets}
-              onChange={(e) => setOwn(e.currentTarget.checked)}
+              onChange={(e) => put({ ownChosen: e.currentTarget.checked })}
               error={refused?.at('own_sets')}
             />
           )}
@@ -204,14 +234,14 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
               <NativeSelect
                 label="Which has more"
                 value={named}
-                onChange={(e) => setNamed(e.currentTarget.value)}
+                onChange={(e) => put({ named: e.currentTarget.value })}
                 data={ATTRIBUTE_CODES}
                 error={refused?.at('named_attribute')}
               />
               <NativeSelect
                 label="Expected to have more"
                 value={stronger}
-                onChange={(e) => setStronger(e.currentTarget.value)}
+                onChange={(e) => put({ stronger: e.currentTarget.value })}
                 data={runs.filter((r) => brews.includes(r.id)).map((r) => ({ value: r.id, label: r.label }))}
                 error={refused?.at('stronger_run_id')}
               />
@@ -221,7 +251,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
         <section className="card" aria-labelledby="who-tastes">
           <h2 id="who-tastes">Who tastes</h2>
           <p className="quiet small">Each gets their own order and their own link. You may be one of them.</p>
-          <Chip.Group multiple value={tasters} onChange={setTasters}>
+          <Chip.Group multiple value={tasters} onChange={(tasters) => put({ tasters })}>
             <Group gap={6} my={10}>
               {people.map((p) => (
                 <Chip key={p.id} value={p.id} size="sm">
@@ -255,7 +285,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
             my={10}
             aria-label="How blind"
             value={blinding}
-            onChange={(value) => setBlinding(value as AskedBlinding)}
+            onChange={(value) => put({ blinding: value as AskedBlinding })}
             data={optionsOf(ASKED)}
           />
           <p className="small">{ASKED.find((b) => b.code === blinding)?.about}</p>
@@ -264,7 +294,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
               mt="sm"
               label="I am tasting too: keep the key from me until the flip"
               checked={hostTastes}
-              onChange={(e) => setHostTastes(e.currentTarget.checked)}
+              onChange={(e) => put({ hostTastes: e.currentTarget.checked })}
             />
           )}
           {blinding !== 'open' && (
@@ -273,7 +303,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
               label="Cups"
               description="Colour, haze and sediment give cups away."
               value={cups}
-              onChange={(e) => setCups(e.currentTarget.value)}
+              onChange={(e) => put({ cups: e.currentTarget.value })}
               data={[
                 { value: '', label: 'not said' },
                 { value: 'lidded', label: 'lidded' },
@@ -287,12 +317,12 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           <h2 id="what-asked">{scored ? 'What is asked, beside liking' : 'Between cups'}</h2>
           {scored && (
             <>
-              <Chips values={ATTRIBUTE_CODES} chosen={attributes} onChoose={setAttributes} />
+              <Chips values={ATTRIBUTE_CODES} chosen={attributes} onChoose={(attributes) => put({ attributes })} />
               <h3>Passes</h3>
               <p className="quiet small">
                 Cups change as they cool; the winner can change with them. Tasting alone? Use warm.
               </p>
-              <Chips values={PASSES.map((p) => p.code)} chosen={passes} onChoose={setPasses} />
+              <Chips values={PASSES.map((p) => p.code)} chosen={passes} onChoose={(passes) => put({ passes })} />
             </>
           )}
           <details className={classes.more}>
@@ -302,9 +332,9 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 <>
                   <div>
                     <h3>Just about right?</h3>
-                    <Chips values={ATTRIBUTE_CODES} chosen={jar} onChoose={setJar} />
+                    <Chips values={ATTRIBUTE_CODES} chosen={jar} onChoose={(jar) => put({ jar })} />
                   </div>
-                  <Chip.Group multiple value={extras} onChange={setExtras}>
+                  <Chip.Group multiple value={extras} onChange={(extras) => put({ extras })}>
                     <Group gap={6}>
                       <Chip value="guess" size="sm">
                         guess which is which
@@ -321,13 +351,13 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 description="30 to 60 s; the phones count it."
                 unit="s"
                 value={rest}
-                onText={setRest}
+                onText={(rest) => put({ rest })}
                 error={refused?.at('rest_s')}
               />
               <Checkbox
                 label="Water or plain crackers stand ready"
                 checked={cleanser}
-                onChange={(e) => setCleanser(e.currentTarget.checked)}
+                onChange={(e) => put({ cleanser: e.currentTarget.checked })}
               />
             </div>
           </details>

@@ -6,6 +6,7 @@ import { JUDGED_PASSES, USUAL_JUDGED_PASS } from '../../api/vocabulary';
 import { capital, FACTOR_ORDER, FACTORS, isEquipment, labelOf, optionsOf, yieldOptions } from '../../api/words';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
+import { Restored } from '../../ui/Restored';
 import { useSend } from '../../ui/useSend';
 import { stampOf } from './firstTexts';
 import { type Factor, guessOf, guessQuery, type JudgedPass, type Trial, type TrialBody } from './queries';
@@ -82,6 +83,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
         save.mutate();
       }}
     >
+      <Restored form={form} />
       <TextInput
         size="lg"
         label="Your question"

@@ -21,7 +21,7 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
   const [from, setFrom] = useState(setups[setups.length - 1]!.id);
   const [field, setField] = useState<Field>(firstToChange(testedField));
   const [name, setName] = useState('');
-  const form = useTyped(EMPTY);
+  const form = useTyped(EMPTY, `copy.${trialId}`);
   const fields: (keyof VariablesPatch)[] = field === 'brewer' ? ['brewer', 'brewer_type'] : [field];
   const save = useSend(
     async () =>
@@ -32,7 +32,10 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
         new_kit: newKitOf(form.texts.new_kit),
       }),
     {
-      onDone: onClose,
+      onDone: () => {
+        form.forget();
+        onClose();
+      },
       onTrouble: shownAtField(form.setRefused),
     },
   );

@@ -4,6 +4,7 @@ import { Refused } from '../../api/client';
 import { FACTOR_KINDS } from '../../api/vocabulary';
 import { NumberField, shownAtField, useTyped } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
+import { Restored } from '../../ui/Restored';
 import { useSend } from '../../ui/useSend';
 import { recipesQuery } from '../recipes/queries';
 import { RecipePicker } from '../recipes/RecipePicker';
@@ -70,6 +71,7 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
           </Button>
         )}
       </div>
+      <Restored form={form} />
       <div className={classes.own}>
         {[...Array(count).keys()].map((i) => (
           <div key={stampOf(i)} className={classes.ownSetup}>

@@ -32,6 +32,7 @@ export const theme = createTheme({
   primaryColor: 'verdigris',
   primaryShade: { light: 6, dark: 4 },
   defaultRadius: 6,
+  fontSizes: { xs: '13.5px', sm: '15px', md: '16.5px', lg: '19px', xl: '22px' },
   cursorType: 'pointer',
   components: {
     Button: Button.extend({

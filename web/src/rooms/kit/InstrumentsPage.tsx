@@ -1,59 +1,65 @@
 import { Button, Modal, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { Schemas } from '../../api/client';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { dayAndTime, fixed } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
+import { benchQuery, editBench } from '../bench/queries';
 import { instrumentsQuery, logCheck, removeCheck } from '../measuring/queries';
-import classes from './BenchPage.module.css';
-import { benchQuery, editBench } from './queries';
+import classes from './Instruments.module.css';
 
-/** What the instruments are good for: every interval on the bench rests on it. */
-export function InstrumentsCard() {
+/** What the instruments are good for, where the bench stands, and the units people think in: every interval rests on the first. */
+export function InstrumentsPage() {
   const { data: bench } = useQuery(benchQuery);
   const [open, setOpen] = useState(false);
   if (!bench) return null;
   return (
-    <div className="card">
-      <h2>Instruments and place</h2>
-      <dl className={classes.facts}>
-        <div>
-          <dt>Refractometer, accuracy</dt>
-          <dd className="num">±{bench.accuracy_pct} %</dd>
-        </div>
-        <div>
-          <dt>Refractometer resolution</dt>
-          <dd className="num">{bench.resolution_pct} %</dd>
-        </div>
-        <div>
-          <dt>Scale, steps</dt>
-          <dd className="num">{bench.scale_resolution_g} g</dd>
-        </div>
-        <div>
-          <dt>Tolerances</dt>
-          <dd className="num">
-            {bench.tolerance_g} g or {bench.tolerance_pct} %, {bench.tolerance_s} s, {bench.tolerance_c} °C
-          </dd>
-        </div>
-        <div>
-          <dt>Place</dt>
-          <dd className="num">
-            {bench.altitude_m} m, boils at {bench.boiling_point_c.toFixed(1)} °C
-          </dd>
-        </div>
-        <div>
-          <dt>Room</dt>
-          <dd className="num">{bench.ambient_c} °C</dd>
-        </div>
-      </dl>
-      <Checks />
-      <Button variant="default" onClick={() => setOpen(true)}>
-        Change
-      </Button>
+    <main className={classes.page}>
+      <header className={classes.head}>
+        <h1>Instruments and place</h1>
+        <Link to="/kit">All kit</Link>
+      </header>
+      <section className="card" aria-label="Instruments and place">
+        <dl className={classes.facts}>
+          <div>
+            <dt>Refractometer, accuracy</dt>
+            <dd className="num">±{bench.accuracy_pct} %</dd>
+          </div>
+          <div>
+            <dt>Refractometer resolution</dt>
+            <dd className="num">{bench.resolution_pct} %</dd>
+          </div>
+          <div>
+            <dt>Scale, steps</dt>
+            <dd className="num">{bench.scale_resolution_g} g</dd>
+          </div>
+          <div>
+            <dt>Tolerances</dt>
+            <dd className="num">
+              {bench.tolerance_g} g or {bench.tolerance_pct} %, {bench.tolerance_s} s, {bench.tolerance_c} °C
+            </dd>
+          </div>
+          <div>
+            <dt>Place</dt>
+            <dd className="num">
+              {bench.altitude_m} m, boils at {bench.boiling_point_c.toFixed(1)} °C
+            </dd>
+          </div>
+          <div>
+            <dt>Room</dt>
+            <dd className="num">{bench.ambient_c} °C</dd>
+          </div>
+        </dl>
+        <Checks />
+        <Button variant="default" onClick={() => setOpen(true)}>
+          Change
+        </Button>
+      </section>
       {open && <BenchForm bench={bench} onClose={() => setOpen(false)} />}
-    </div>
+    </main>
   );
 }
 

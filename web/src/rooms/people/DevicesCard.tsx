@@ -3,9 +3,9 @@ import { useQuery } from '@tanstack/react-query';
 import { Confirm } from '../../ui/Confirm';
 import { dayAndTime } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
-import classes from './BenchPage.module.css';
+import { endSession, sessionsQuery } from '../bench/queries';
 import { deviceWords } from './devices';
-import { endSession, sessionsQuery } from './queries';
+import classes from './People.module.css';
 
 /** Devices that gave the passphrase, each of which can be locked again. Nothing where none ever did. */
 export function DevicesCard() {

@@ -1,0 +1,38 @@
+import { useQuery } from '@tanstack/react-query';
+import { isOnThisMachine } from '../tasting/reach';
+import classes from './People.module.css';
+import { reachQuery } from './queries';
+
+/** The bench's address for the camera of a phone, or what opens it to phones. */
+export function PhonesCard() {
+  const { data } = useQuery(reachQuery);
+  if (!data) return null;
+  if (!data.on_network || isOnThisMachine(data.link)) {
+    return (
+      <section className="card" aria-labelledby="phones">
+        <h2 id="phones">Phones</h2>
+        <p>Only this machine can open the bench now. To let phones and tablets of this network in, start it with</p>
+        <code className={classes.command}>./penny serve --phones</code>
+        <p className="quiet small">
+          It makes a passphrase and prints it with a code for the camera. Without it, tasters can share one tablet or
+          write on paper.
+        </p>
+      </section>
+    );
+  }
+  return (
+    <section className="card" aria-labelledby="phones">
+      <h2 id="phones">Open the bench on a phone</h2>
+      <div className={classes.reach}>
+        <img src="/api/v1/reach/qr.svg" alt={`QR code of ${data.link}`} width={200} height={200} />
+        <div>
+          <code className={classes.command}>{data.link}</code>
+          <p className="quiet small">
+            Each device is asked once for the passphrase that was printed where the bench was started. Tasters need no
+            passphrase: their own link opens their sheet.
+          </p>
+        </div>
+      </div>
+    </section>
+  );
+}
