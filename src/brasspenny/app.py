@@ -38,6 +38,7 @@ from .planning.routes import bp as planning
 from .rails.routes import bp as rails
 from .recipes.routes import bp as recipes
 from .reports.routes import bp as reports
+from .sample.routes import bp as sample
 from .store import connection, secret
 from .tasting.routes import bp as tasting
 from .trials.routes import bp as trials
@@ -65,6 +66,7 @@ ROOMS = (
     calculators,
     photos,
     finding,
+    sample,
 )
 
 

@@ -17,9 +17,8 @@ from playhouse.pool import MaxConnectionsExceeded
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
-from .bench import sample
 from .core.errors import PennyError
-from .http import FieldProblem, problem
+from .http import IN_SAMPLE, SAMPLE_COOKIE, FieldProblem, problem
 from .refusals import Refusal, Stale
 from .store import connection
 from .store.connection import database
@@ -156,15 +155,15 @@ def choose_bench(app: Flask) -> None:
 
     @app.before_request
     def _choose() -> None:
-        wants = request.cookies.get(sample.COOKIE) == sample.INSIDE or request.args.get("bench") == sample.INSIDE
+        wants = request.cookies.get(SAMPLE_COOKIE) == IN_SAMPLE or request.args.get("bench") == IN_SAMPLE
         apart = not request.path.startswith("/api/") or request.path.endswith(("/health", "/openapi.json", "/session", "/sample"))
         g.in_sample = wants and not apart and connection.enter_sample()
 
     @app.after_request
     def _remember(answer: Response) -> Response:
         """A link of the sample bench brings the device there."""
-        if request.args.get("bench") == sample.INSIDE and not request.path.startswith("/api/"):
-            answer.set_cookie(sample.COOKIE, sample.INSIDE, samesite="Lax", secure=request.is_secure)
+        if request.args.get("bench") == IN_SAMPLE and not request.path.startswith("/api/"):
+            answer.set_cookie(SAMPLE_COOKIE, IN_SAMPLE, samesite="Lax", secure=request.is_secure)
         return answer
 
     @app.teardown_request

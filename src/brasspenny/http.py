@@ -20,6 +20,9 @@ from .refusals import Unprocessable
 from .store import doors
 
 API = "/api/v1"
+SAMPLE_COOKIE, IN_SAMPLE = "penny_bench", "sample"
+SAMPLE_QUERY = f"?bench={IN_SAMPLE}"
+"""How a device says that it looks round the sample bench, and how a link of it is told from the bench's own."""
 
 
 class Body(BaseModel):

@@ -17,6 +17,12 @@ export const router = createBrowserRouter([
     ErrorBoundary: Lost,
   },
   {
+    path: '/v/:token',
+    lazy: async () => ({ Component: (await import('./rooms/reports/ShownPage')).ShownPage }),
+    HydrateFallback: () => null,
+    ErrorBoundary: Lost,
+  },
+  {
     path: '/flights/:id/tablet',
     lazy: async () => ({ Component: (await import('./rooms/tasting/TabletPage')).TabletPage }),
     HydrateFallback: () => null,

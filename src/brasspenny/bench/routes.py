@@ -7,10 +7,10 @@ import io
 import segno
 from flask import Response, current_app, request, session
 
-from ..http import IdPath, Problem, RevHeader, act, blueprint, file_of, problem, reply
-from ..store.connection import answers
-from . import sample, service, sessions
+from ..http import IN_SAMPLE, SAMPLE_COOKIE, IdPath, Problem, RevHeader, act, blueprint, file_of, problem, reply
+from ..store.connection import answers, sample_exists
 from . import schemas as s
+from . import service, sessions
 
 bp = blueprint("bench", __name__)
 
@@ -26,7 +26,7 @@ def read_health():
 @bp.get("/session", responses={200: s.SessionAnswer})
 def read_session():
     """Whether this device must give the passphrase, and whether it looks round the sample bench."""
-    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=_in_sample()))
+    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=in_sample()))
 
 
 @bp.post("/session", responses={200: s.SessionAnswer, 429: Problem})
@@ -36,7 +36,7 @@ def open_session(body: s.SessionBody):
     session.clear()
     session[sessions.COOKIE_KEY] = token
     session.permanent = True
-    return reply(s.SessionAnswer(locked=False, in_sample=_in_sample()))
+    return reply(s.SessionAnswer(locked=False, in_sample=in_sample()))
 
 
 @bp.get("/reach", responses={200: s.ReachAnswer})
@@ -57,44 +57,8 @@ def _link() -> str:
     return current_app.config["LINK_BASE"]() + "/"
 
 
-@bp.get("/sample", responses={200: s.SampleAnswer})
-def read_sample():
-    """Whether there is a sample bench, and whether this device is in it."""
-    return reply(s.SampleAnswer(exists=sample.exists(), in_sample=_in_sample()))
-
-
-@bp.post("/sample", responses={200: s.SampleAnswer})
-def enter_sample():
-    """Look round the sample bench, laid out when there is none; what is done there stays there."""
-    sample.lay_out(current_app.config["SECRET"])
-    answer = reply(s.SampleAnswer(exists=True, in_sample=True))
-    answer.set_cookie(sample.COOKIE, sample.INSIDE, samesite="Lax", secure=request.is_secure)
-    return answer
-
-
-@bp.patch("/sample", responses={200: s.SampleAnswer})
-def leave_sample(body: s.SamplePatch):
-    """Back to the bench's own, or into the sample bench again."""
-    there = sample.exists()
-    answer = reply(s.SampleAnswer(exists=there, in_sample=there and body.in_sample))
-    if there and body.in_sample:
-        answer.set_cookie(sample.COOKIE, sample.INSIDE, samesite="Lax", secure=request.is_secure)
-    else:
-        answer.delete_cookie(sample.COOKIE, samesite="Lax")
-    return answer
-
-
-@bp.delete("/sample", responses={200: s.SampleAnswer})
-def remove_sample():
-    """Take the sample bench away, with everything in it."""
-    sample.remove()
-    answer = reply(s.SampleAnswer(exists=False, in_sample=False))
-    answer.delete_cookie(sample.COOKIE, samesite="Lax")
-    return answer
-
-
-def _in_sample() -> bool:
-    return request.cookies.get(sample.COOKIE) == sample.INSIDE and sample.exists()
+def in_sample() -> bool:
+    return request.cookies.get(SAMPLE_COOKIE) == IN_SAMPLE and sample_exists()
 
 
 @bp.delete("/session", responses={200: s.SessionAnswer})
@@ -102,7 +66,7 @@ def close_session():
     """Lock this device again."""
     sessions.end(session.get(sessions.COOKIE_KEY), act().now)
     session.clear()
-    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=_in_sample()))
+    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=in_sample()))
 
 
 @bp.get("/sessions", responses={200: s.SessionsAnswer})

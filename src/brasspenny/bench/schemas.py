@@ -72,17 +72,6 @@ class SessionAnswer(Answer):
     in_sample: bool
 
 
-class SamplePatch(Body):
-    in_sample: bool
-
-
-class SampleAnswer(Answer):
-    """exists: there is a sample bench beside the bench's own; in_sample: this device works there."""
-
-    exists: bool
-    in_sample: bool
-
-
 class SessionShown(Answer):
     """A device that was let in. ends_at: when it must give the passphrase again."""
 

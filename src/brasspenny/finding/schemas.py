@@ -10,7 +10,7 @@ from ..http import Answer
 
 
 class FindQuery(BaseModel):
-    text: str = Field(max_length=200, description="words that all stand in the name")
+    text: str = Field(default="", max_length=200, description="words that all stand in the name")
 
 
 class Found(Answer):

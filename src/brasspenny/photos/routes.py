@@ -17,6 +17,12 @@ def read_photos(path: IdPath):
     return reply(service.photos_of(path.id))
 
 
+@bp.get("/trials/<id>/photos", responses={200: s.PhotosAnswer})
+def read_trial_photos(path: IdPath):
+    """The pictures of all brews of a trial, without their bytes."""
+    return reply(service.photos_of_trial(path.id))
+
+
 @bp.post("/runs/<id>/photos", responses={201: s.PhotoShown})
 def add_photo(path: IdPath, body: s.PhotoBody):
     """Keep a picture of the bed or the cup, brought down to size."""

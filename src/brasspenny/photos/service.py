@@ -6,6 +6,7 @@ import base64
 import binascii
 import io
 
+import peewee as pw
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from ..act import Act
@@ -13,6 +14,7 @@ from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store.models import Photo, Run
 from ..store.writing import use_case
+from ..trials.service import open_trial
 from . import schemas as s
 
 LONGEST_SIDE_PX, QUALITY = 1280, 80
@@ -54,8 +56,16 @@ def small(data: str) -> tuple[bytes, int, int]:
 
 
 def photos_of(run_id: str) -> s.PhotosAnswer:
+    return _listed(Photo.run == _open_run(run_id).id)
+
+
+def photos_of_trial(trial_id: str) -> s.PhotosAnswer:
+    return _listed(Photo.run.in_(Run.select(Run.id).where((Run.trial == open_trial(trial_id).id) & Run.deleted_at.is_null())))
+
+
+def _listed(which: pw.Expression) -> s.PhotosAnswer:
     columns = [f for f in Photo._meta.sorted_fields if f is not Photo.image]
-    rows = Photo.select(*columns).where((Photo.run == _open_run(run_id).id) & Photo.deleted_at.is_null()).order_by(Photo.created_at)
+    rows = Photo.select(*columns).where(which & Photo.deleted_at.is_null()).order_by(Photo.created_at)
     return s.PhotosAnswer(photos=[_shape(row) for row in rows])
 
 

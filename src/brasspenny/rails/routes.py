@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..http import IdPath, act, blueprint, reply
+from ..store import queries
 from . import schemas as s
 from . import service
 
@@ -13,6 +14,12 @@ bp = blueprint("rails", __name__)
 def read_trials(query: s.PageQuery):
     """A page of trials, newest first, with where they stand and what to do next."""
     return reply(service.read_trials(query, act()))
+
+
+@bp.get("/trials/tags", responses={200: s.TagsAnswer})
+def read_tags():
+    """The tags that trials have."""
+    return reply(s.TagsAnswer(tags=queries.trial_tags()))
 
 
 @bp.get("/trials/<id>/rail", responses={200: s.RailAnswer})

@@ -84,8 +84,13 @@ class PageQuery(BaseModel):
 
 
 class TrialsAnswer(Answer):
-    """more: whether there are further ones; tags: all that trials have, to choose from."""
+    """more: whether there are further ones."""
 
     trials: list[TrialListed]
     more: bool
+
+
+class TagsAnswer(Answer):
+    """Every tag that a trial has, to choose from."""
+
     tags: list[str]

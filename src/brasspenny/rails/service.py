@@ -53,9 +53,7 @@ def read_trials(asked: s.PageQuery, act: Act) -> s.TrialsAnswer:
     ids = [trial.id for trial in trials_shown]
     counts = queries.counts_by_trial(ids)
     headlines = lists.headlines([i for i in ids if counts[i].flights["flipped"]], act)
-    return s.TrialsAnswer(
-        trials=[_listed(trial, counts[trial.id], headlines.get(trial.id, lists.Listed(None))) for trial in trials_shown], more=more, tags=queries.trial_tags()
-    )
+    return s.TrialsAnswer(trials=[_listed(trial, counts[trial.id], headlines.get(trial.id, lists.Listed(None))) for trial in trials_shown], more=more)
 
 
 def _counts(c: queries.TrialCounts) -> Counts:

@@ -8,8 +8,7 @@ import io
 from flask import Response, current_app, g
 from pydantic import BaseModel
 
-from ..bench.sample import SAMPLE_QUERY
-from ..http import Done, IdPath, act, blueprint, file_of, reply
+from ..http import SAMPLE_QUERY, Done, IdPath, act, blueprint, file_of, reply
 from ..interchange.cells import harmless
 from . import schemas as s
 from . import service, sharing

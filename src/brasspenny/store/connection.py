@@ -74,6 +74,11 @@ def sample_name() -> str:
     return f"{database.obj.database}{SAMPLE}"
 
 
+def sample_exists() -> bool:
+    found = database.execute_sql("SELECT 1 FROM information_schema.schemata WHERE schema_name = %s", (sample_name(),))
+    return found.fetchone() is not None
+
+
 def enter_sample() -> bool:
     """From here on the open connection works on the sample bench; False where there is none."""
     try:

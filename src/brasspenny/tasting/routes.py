@@ -7,8 +7,7 @@ import io
 import segno
 from flask import Response, current_app, g, request
 
-from ..bench.sample import SAMPLE_QUERY
-from ..http import Done, IdPath, RevHeader, act, blueprint, device, file_of, reply, streamed
+from ..http import SAMPLE_QUERY, Done, IdPath, RevHeader, act, blueprint, device, file_of, reply, streamed
 from ..refusals import NotFound
 from . import events, making, reveal, seals, service, sheets
 from . import pour_schemas as pour

@@ -116,7 +116,7 @@ class FirstSetupsBody(Body):
 
 
 class GuessQuery(BaseModel):
-    question: str = Field(max_length=200)
+    question: str = Field(default="", max_length=200)
 
 
 class GuessAnswer(Answer):

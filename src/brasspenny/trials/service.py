@@ -155,6 +155,7 @@ def shape(trial: Trial) -> s.TrialAnswer:
 @use_case
 def add_setup(trial_id: str, sent: s.SetupBody, act: Act) -> s.SetupAnswer:
     trial = locked(trial_id)
+    _free_letter(trial.id)  # that there is none is told before anything of the setup itself
     state = State(blank()) if sent.copy_of is None else State.of(current(open_setup(sent.copy_of)))
     if sent.recipe_version_id:
         state = to_recipe(state, sent.recipe_version_id)

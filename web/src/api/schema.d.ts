@@ -74,26 +74,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/sample": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Whether there is a sample bench, and whether this device is in it. */
-        get: operations["read_sample"];
-        put?: never;
-        /** Look round the sample bench, laid out when there is none; what is done there stays there. */
-        post: operations["enter_sample"];
-        /** Take the sample bench away, with everything in it. */
-        delete: operations["remove_sample"];
-        options?: never;
-        head?: never;
-        /** Back to the bench's own, or into the sample bench again. */
-        patch: operations["leave_sample"];
-        trace?: never;
-    };
     "/api/v1/sessions": {
         parameters: {
             query?: never;
@@ -2084,6 +2064,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tags that trials have. */
+        get: operations["read_tags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/rail": {
         parameters: {
             query?: never;
@@ -2732,6 +2729,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures of all brews of a trial, without their bytes. */
+        get: operations["read_trial_photos"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/photos/{id}": {
         parameters: {
             query?: never;
@@ -2765,6 +2779,26 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether there is a sample bench, and whether this device is in it. */
+        get: operations["read_sample"];
+        put?: never;
+        /** Look round the sample bench, laid out when there is none; what is done there stays there. */
+        post: operations["enter_sample"];
+        /** Take the sample bench away, with everything in it. */
+        delete: operations["remove_sample"];
+        options?: never;
+        head?: never;
+        /** Back to the bench's own, or into the sample bench again. */
+        patch: operations["leave_sample"];
         trace?: never;
     };
 }
@@ -2839,21 +2873,6 @@ export interface components {
             link: string;
             /** On Network */
             on_network: boolean;
-        };
-        /**
-         * SampleAnswer
-         * @description exists: there is a sample bench beside the bench's own; in_sample: this device works there.
-         */
-        SampleAnswer: {
-            /** Exists */
-            exists: boolean;
-            /** In Sample */
-            in_sample: boolean;
-        };
-        /** SamplePatch */
-        SamplePatch: {
-            /** In Sample */
-            in_sample: boolean;
         };
         /** SessionsAnswer */
         SessionsAnswer: {
@@ -9687,15 +9706,13 @@ export interface components {
         };
         /**
          * TrialsAnswer
-         * @description more: whether there are further ones; tags: all that trials have, to choose from.
+         * @description more: whether there are further ones.
          */
         TrialsAnswer: {
             /** Trials */
             trials: components["schemas"]["TrialListed"][];
             /** More */
             more: boolean;
-            /** Tags */
-            tags: string[];
         };
         /** StopShown */
         StopShown: {
@@ -9744,6 +9761,14 @@ export interface components {
             kept: string[];
             /** Leans */
             leans: string;
+            /** Tags */
+            tags: string[];
+        };
+        /**
+         * TagsAnswer
+         * @description Every tag that a trial has, to choose from.
+         */
+        TagsAnswer: {
             /** Tags */
             tags: string[];
         };
@@ -12015,6 +12040,21 @@ export interface components {
             /** Station */
             station: string;
         };
+        /**
+         * SampleAnswer
+         * @description exists: there is a sample bench beside the bench's own; in_sample: this device works there.
+         */
+        SampleAnswer: {
+            /** Exists */
+            exists: boolean;
+            /** In Sample */
+            in_sample: boolean;
+        };
+        /** SamplePatch */
+        SamplePatch: {
+            /** In Sample */
+            in_sample: boolean;
+        };
     };
     responses: never;
     parameters: never;
@@ -12234,162 +12274,6 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": string;
-                };
-            };
-            /** @description refused, with each field's reason and remedy */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description refused, with each field's reason and remedy */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    read_sample: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SampleAnswer"];
-                };
-            };
-            /** @description refused, with each field's reason and remedy */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description refused, with each field's reason and remedy */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    enter_sample: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SampleAnswer"];
-                };
-            };
-            /** @description refused, with each field's reason and remedy */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description refused, with each field's reason and remedy */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    remove_sample: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SampleAnswer"];
-                };
-            };
-            /** @description refused, with each field's reason and remedy */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description refused, with each field's reason and remedy */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    leave_sample: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SamplePatch"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SampleAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */
@@ -14555,8 +14439,8 @@ export interface operations {
     };
     guess_factor: {
         parameters: {
-            query: {
-                question: string;
+            query?: {
+                question?: string;
             };
             header?: never;
             path?: never;
@@ -18725,6 +18609,44 @@ export interface operations {
             };
         };
     };
+    read_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TagsAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_rail: {
         parameters: {
             query?: never;
@@ -20377,6 +20299,46 @@ export interface operations {
             };
         };
     };
+    read_trial_photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotosAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_photo: {
         parameters: {
             query?: never;
@@ -20459,9 +20421,9 @@ export interface operations {
     };
     find: {
         parameters: {
-            query: {
+            query?: {
                 /** @description words that all stand in the name */
-                text: string;
+                text?: string;
             };
             header?: never;
             path?: never;
@@ -20476,6 +20438,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enter_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SamplePatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

@@ -8,6 +8,7 @@ import { sessionQuery } from '../rooms/bench/queries';
 import { SampleBand } from '../rooms/bench/SampleBand';
 import { Unlock } from '../rooms/bench/Unlock';
 import { PersonPicker } from '../rooms/people/PersonPicker';
+import { Mark } from './marks';
 import { MORE, PAGES, ROOMS, STATIONS } from './rooms';
 import classes from './Shell.module.css';
 import { useTitle } from './title';
@@ -54,14 +55,14 @@ export function Shell() {
         <Link to="/" className={classes.mark} aria-label="Brass Penny, to the bench">
           <img src="/icon.svg" alt="" width={38} height={38} />
         </Link>
-        {ROOMS.map(({ to, label, Mark }) => (
+        {ROOMS.map(({ to, label, mark }) => (
           <NavLink
             key={to}
             to={to}
             end={to === '/'}
             className={to === '/grind' ? `${classes.room} ${classes.wide}` : classes.room!}
           >
-            <Mark />
+            <Mark of={mark} />
             {label}
           </NavLink>
         ))}

@@ -1,13 +1,11 @@
-import { BenchMark, ChartsMark, GrindMark, KitMark, RecipesMark, TrialsMark } from './marks';
-
 /** The rooms of the rail, and the keys that lead there. */
 export const ROOMS = [
-  { to: '/', label: 'Bench', keys: 'g b', Mark: BenchMark },
-  { to: '/trials', label: 'Trials', keys: 'g t', Mark: TrialsMark },
-  { to: '/recipes', label: 'Recipes', keys: 'g r', Mark: RecipesMark },
-  { to: '/kit', label: 'Kit', keys: 'g k', Mark: KitMark },
-  { to: '/grind', label: 'Grind', keys: 'g g', Mark: GrindMark },
-  { to: '/chart-room', label: 'Charts', keys: 'g c', Mark: ChartsMark },
+  { to: '/', label: 'Bench', keys: 'g b', mark: 'bench' },
+  { to: '/trials', label: 'Trials', keys: 'g t', mark: 'trials' },
+  { to: '/recipes', label: 'Recipes', keys: 'g r', mark: 'recipes' },
+  { to: '/kit', label: 'Kit', keys: 'g k', mark: 'kit' },
+  { to: '/grind', label: 'Grind', keys: 'g g', mark: 'grind' },
+  { to: '/chart-room', label: 'Charts', keys: 'g c', mark: 'charts' },
 ] as const;
 
 /** Pages that have no place on the rail. */

@@ -9,13 +9,16 @@ import { ticksOf } from '../Sized';
 import { Dots } from './Dots';
 import { Ghost, type Wish } from './Ghost';
 import { type Ends, type Frame, lineOnChart, panned, type Scales, scalesOf, type View, zoomed } from './geometry';
+import { Means } from './Means';
 import { Places, Trails, Windows } from './Overlays';
-import type { ChartPoint, OverlayShown, RatioLineShown, Trail, WindowShown } from './types';
+import type { ChartMean, ChartPoint, OverlayShown, RatioLineShown, Trail, WindowShown } from './types';
 
-export type { ChartPoint } from './types';
+export type { ChartMean, ChartPoint } from './types';
 
 type StrengthExtractionProps = {
   points: ChartPoint[];
+  /** Each setup's own coin, with its interval; its brews are then small dots. */
+  means?: ChartMean[];
   lines: RatioLineShown[];
   windows?: WindowShown[];
   overlays?: OverlayShown[];
@@ -32,6 +35,7 @@ type StrengthExtractionProps = {
 };
 
 const PENNY_PX = 24;
+const DOT_PX = 4.5;
 const MANY = 500;
 const BRUSH_PX = 8;
 const PAN = 0.1;
@@ -40,6 +44,7 @@ const PAN = 0.1;
 export function StrengthExtraction(props: StrengthExtractionProps) {
   const {
     points,
+    means = [],
     lines,
     windows = [],
     overlays = [],
@@ -119,6 +124,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
             <Axes frame={frame} scales={scales} schoolLabel={schoolLabel} small={small} />
             <g clipPath={`url(#${clip})`}>
               {!many &&
+                !means.length &&
                 points.map((p) => (
                   <ellipse
                     key={p.key}
@@ -140,13 +146,17 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
                     role={p.to ? 'link' : 'img'}
                     tabIndex={0}
                     aria-label={sayingOf(p, schoolLabel)}
-                    transform={`translate(${scales.x(p.ey.value) - PENNY_PX / 2} ${scales.y(p.tds.value) - PENNY_PX / 2})`}
+                    transform={`translate(${scales.x(p.ey.value) - (means.length ? 0 : PENNY_PX / 2)} ${scales.y(p.tds.value) - (means.length ? 0 : PENNY_PX / 2)})`}
                     onFocus={() => say(p)}
                     onPointerEnter={() => say(p)}
                     onClick={() => p.to && navigate(p.to)}
                     onKeyDown={(e) => e.key === 'Enter' && p.to && navigate(p.to)}
                   >
-                    <Penny stamp={p.letter} size={PENNY_PX} label={p.label} />
+                    {means.length ? (
+                      <circle className={classes.dot} r={DOT_PX} style={{ fill: hueOf(p.letter) }} />
+                    ) : (
+                      <Penny stamp={p.letter} size={PENNY_PX} label={p.label} />
+                    )}
                     {p.liked !== undefined && (
                       <text className={classes.liked} x={PENNY_PX + 1} y={6}>
                         {p.liked}
@@ -155,6 +165,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
                   </g>
                 ))}
               <Trails trails={trails} scales={scales} />
+              <Means means={means} scales={scales} schoolLabel={schoolLabel} onSay={setSaid} />
               {brush.box && <rect className={classes.brush} {...brush.box} />}
             </g>
             {props.wish && props.onWish && (

@@ -98,3 +98,28 @@ function moved([low, high]: Ends, [first, last]: Ends, share: number): Ends {
   const by = Math.min(last - high, Math.max(first - low, share * (high - low)));
   return [low + by, high + by];
 }
+
+type Placed = { ey: { low: number; high: number }; tds: { low: number; high: number } };
+
+/** Ends of both axes just around what is drawn, with room for its coins; never narrower than a difference anybody could taste. */
+export function endsAround(drawn: readonly Placed[], whole: View): View {
+  if (!drawn.length) return whole;
+  return {
+    ey: roomy(
+      drawn.map((d) => d.ey),
+      3,
+    ),
+    tds: roomy(
+      drawn.map((d) => d.tds),
+      0.18,
+    ),
+  };
+}
+
+function roomy(ends: readonly { low: number; high: number }[], least: number): Ends {
+  const low = Math.min(...ends.map((e) => e.low));
+  const high = Math.max(...ends.map((e) => e.high));
+  const half = Math.max((high - low) * 0.65, least / 2);
+  const middle = (low + high) / 2;
+  return [Math.max(0, middle - half), middle + half];
+}

@@ -20,3 +20,6 @@ export type RatioLineShown = Schemas['RatioLineShown'];
 export type WindowShown = Schemas['WindowShown'];
 export type OverlayShown = Schemas['OverlayShown'];
 export type Trail = { name: string; versions: number[]; points: number[][] };
+
+/** Where a setup stands by all its brews. */
+export type ChartMean = Pick<ChartPoint, 'letter' | 'label' | 'tds' | 'ey'>;

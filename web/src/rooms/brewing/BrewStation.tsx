@@ -3,17 +3,16 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
-import { clock, dayAndTime, fixed, plural, ratio } from '../../ui/numbers';
-import { Penny } from '../../ui/Penny';
-import { LikeBrew } from '../liking/LikeBrew';
+import { plural } from '../../ui/numbers';
 import { type RunMeasured, resultsQuery } from '../measuring/queries';
+import { trialPhotosQuery } from '../photos/queries';
 import { setUpQuery } from '../trials/queries';
 import classes from './Brew.module.css';
 import { EditRun } from './EditRun';
 import { LogBrew, type Purpose } from './LogBrew';
 import { slotsQuery } from './queries';
+import { RunRow } from './RunRow';
 import { Slots } from './Slots';
-import { seenSaid } from './seen';
 import { nextSetup } from './turn';
 
 /** Brew: log what was weighed and timed; every brew so far, with its doubts. */
@@ -22,6 +21,7 @@ export function BrewStation() {
   const setUp = useQuery(setUpQuery(id));
   const results = useQuery(resultsQuery(id));
   const planned = useQuery(slotsQuery(id));
+  const { data: photos = [] } = useQuery(trialPhotosQuery(id));
   const [editing, setEditing] = useState<RunMeasured | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const [purpose, setPurpose] = useState<Purpose>('evidence');
@@ -71,7 +71,7 @@ export function BrewStation() {
                       </p>
                       <div className={classes.list}>
                         {[...r.runs].reverse().map((run) => (
-                          <RunRow key={run.id} run={run} onEdit={() => setEditing(run)} />
+                          <RunRow key={run.id} run={run} photos={photos} onEdit={() => setEditing(run)} />
                         ))}
                       </div>
                       {r.dial_ins.length > 0 && (
@@ -80,7 +80,7 @@ export function BrewStation() {
                           <p className="quiet small">They get a setup ready and never count as evidence.</p>
                           <div className={classes.list}>
                             {[...r.dial_ins].reverse().map((run) => (
-                              <RunRow key={run.id} run={run} onEdit={() => setEditing(run)} />
+                              <RunRow key={run.id} run={run} photos={photos} onEdit={() => setEditing(run)} />
                             ))}
                           </div>
                         </>
@@ -97,71 +97,3 @@ export function BrewStation() {
     </Loaded>
   );
 }
-
-function RunRow({ run, onEdit }: { run: RunMeasured; onEdit: () => void }) {
-  return (
-    <article className={classes.run} aria-label={`Brew ${run.label}`}>
-      <Penny stamp={run.letter} size={34} />
-      <div>
-        <div className={classes.runHead}>
-          <p>
-            <b>{run.label}</b>{' '}
-            <span className="quiet small">
-              {dayAndTime(run.brewed_at)}
-              {run.note && ` · ${run.note}`}
-            </span>
-          </p>
-          <Button variant="default" size="compact-sm" onClick={onEdit}>
-            Correct
-          </Button>
-        </div>
-        <dl className={classes.numbers}>
-          <Fact value={`${fixed(run.dose_g, 1)} g`} name="dose" />
-          <Fact value={`${fixed(run.brew_water_g, 1)} g`} name="water in" />
-          {run.bypass_g > 0 && <Fact value={`${fixed(run.bypass_g, 1)} g`} name="bypass" />}
-          <Fact value={`${fixed(run.beverage_g, 1)} g`} name="beverage" />
-          <Fact value={ratio(run.brew_ratio)} name="ratio in" />
-          {run.total_time_s !== null && (
-            <Fact value={timeAndDrawdown(run)} name={run.drawdown_s === null ? 'time' : 'time · drawdown'} />
-          )}
-          {run.tds && <Fact value={`${fixed(run.tds.value)} ± ${fixed(run.tds.half_width)} %`} name="TDS" />}
-          {run.extraction_yield && (
-            <Fact
-              value={`${fixed(run.extraction_yield.value, 1)} ± ${fixed(run.extraction_yield.half_width, 1)} %`}
-              name="yield"
-            />
-          )}
-          {run.retained_water_ratio !== null && (
-            <Fact value={`${fixed(run.retained_water_ratio)} g/g`} name="retained" />
-          )}
-        </dl>
-      </div>
-      <div className={classes.liked}>
-        <LikeBrew runId={run.id} called={`brew ${run.label}`} />
-      </div>
-      {seenSaid(run.observed) && <p className={classes.seenLine}>{seenSaid(run.observed)}</p>}
-      {run.off_plan.length > 0 && (
-        <div className={classes.runWarnings}>
-          <p>Off plan: {run.off_plan.join(', ')}.</p>
-        </div>
-      )}
-      {run.warnings.length > 0 && (
-        <div className={classes.runWarnings}>
-          {run.warnings.map((w) => (
-            <p key={w.code}>{w.text}</p>
-          ))}
-        </div>
-      )}
-    </article>
-  );
-}
-
-const timeAndDrawdown = (run: RunMeasured) =>
-  run.drawdown_s === null ? clock(run.total_time_s) : `${clock(run.total_time_s)} · ${clock(run.drawdown_s)}`;
-
-const Fact = ({ value, name }: { value: string; name: string }) => (
-  <div>
-    <dt>{name}</dt>
-    <dd className="num">{value}</dd>
-  </div>
-);

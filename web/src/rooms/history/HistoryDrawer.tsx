@@ -26,6 +26,7 @@ const ACTION_WORDS: Record<string, string> = {
   open_pass: 'pass opened in',
   read_temperature: 'cup temperature read in',
   take_back_temperature: 'cup temperature taken back in',
+  duplicate: 'duplicated',
   judged_again: 'judged by another pass,',
   host_tastes: 'tasted by its host too,',
   open_pour_sheet: 'pour sheet opened,',

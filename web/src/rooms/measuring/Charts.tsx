@@ -6,7 +6,12 @@ import { ChartCard, OverlayPicker } from '../../charts/ChartCard';
 import type { Column } from '../../charts/csv';
 import { RatioLadder } from '../../charts/ratioLadder/RatioLadder';
 import type { Wish } from '../../charts/strengthExtraction/Ghost';
-import { type ChartPoint, StrengthExtraction } from '../../charts/strengthExtraction/StrengthExtraction';
+import { endsAround, type View } from '../../charts/strengthExtraction/geometry';
+import {
+  type ChartMean,
+  type ChartPoint,
+  StrengthExtraction,
+} from '../../charts/strengthExtraction/StrengthExtraction';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { type Judged, verdictQuery } from '../verdicts/queries';
@@ -15,13 +20,19 @@ import { aimQuery, type Quantity, type Results, type RunMeasured, type SetupMeas
 import { ReadingCard } from './ReadingCard';
 
 /** Which overlays are drawn, kept on this device. */
-export const useOverlays = () => useLocalStorage<string[]>({ key: 'penny-overlays', defaultValue: ['classic'] });
+export const useOverlays = () => useLocalStorage<string[]>({ key: 'penny-overlays', defaultValue: [] });
 
 /** The two charts of a trial, and the next reading beside them. */
 export function Charts({ trialId, results }: { trialId: string; results: Results }) {
   const [on, setOn] = useOverlays();
   const [wish, setWish] = useState<Wish | null>(null);
   const placed = results.runs.filter((r) => r.tds && r.extraction_yield);
+  const whole: View = {
+    ey: [results.ey_axis_pct[0]!, results.ey_axis_pct[1]!],
+    tds: [results.tds_axis_pct[0]!, results.tds_axis_pct[1]!],
+  };
+  // Somebody's window has to be seen whole; without one the brews themselves fill the chart.
+  const ends = on.length || wish ? whole : endsAround(placed.map(pointOf), whole);
   const { data: verdict } = useQuery(verdictQuery(trialId));
   const liking = verdict?.blind?.setups ?? [];
   const ratioOf = new Map(results.setups.map((s) => [s.letter, s.brew_ratio ?? s.planned_ratio]));
@@ -45,11 +56,11 @@ export function Charts({ trialId, results }: { trialId: string; results: Results
                 size="compact-sm"
                 variant={wish ? 'light' : 'default'}
                 aria-pressed={wish !== null}
-                aria-label="Wish for a cup"
+                aria-label="Target cup"
                 title="Drag a cup to where you want it, and read what leads there"
                 onClick={() => setWish(wish ? null : wishNear(placed[placed.length - 1]!, results))}
               >
-                Wish
+                Target cup
               </Button>
             )}
           </>
@@ -58,11 +69,12 @@ export function Charts({ trialId, results }: { trialId: string; results: Results
         <StrengthExtraction
           height={452}
           points={placed.map(pointOf)}
+          means={results.setups.flatMap(meanOf)}
           lines={results.ratio_lines}
           windows={results.windows.filter((w) => on.includes(w.code))}
           overlays={results.overlays.filter((o) => on.includes(o.code))}
-          eyEnds={[results.ey_axis_pct[0]!, results.ey_axis_pct[1]!]}
-          tdsEnds={[results.tds_axis_pct[0]!, results.tds_axis_pct[1]!]}
+          eyEnds={ends.ey}
+          tdsEnds={ends.tds}
           schoolLabel={results.school_label}
           wish={wish}
           onWish={setWish}
@@ -113,6 +125,10 @@ const pointOf = (run: RunMeasured): ChartPoint => ({
   ey: run.extraction_yield!,
   more: run.off_plan.length ? `Off plan: ${run.off_plan.join(', ')}.` : '',
 });
+
+/** Where a setup stands by all its brews. */
+const meanOf = (s: SetupMeasured): ChartMean[] =>
+  s.tds && s.extraction_yield ? [{ letter: s.letter, label: s.name, tds: s.tds, ey: s.extraction_yield }] : [];
 
 /** A ghost starts a little beside the brew it is wished from, inside the chart. */
 function wishNear(run: RunMeasured, results: Results): Wish {

@@ -32,23 +32,25 @@ export function PlanPage() {
               </Button>
             </div>
           ) : (
-            <div className={classes.columns}>
-              <div className={classes.column}>
-                <SizeCard trialId={id} plan={p} />
-                <PowerCard plan={p} setups={p.setups.length} />
-                <OrderCard trialId={id} plan={p} />
+            <>
+              <SizeCard trialId={id} plan={p} />
+              <div className={classes.columns}>
+                <div className={classes.column}>
+                  <PowerCard plan={p} setups={p.setups.length} />
+                  <OrderCard trialId={id} plan={p} />
+                </div>
+                <div className={classes.column}>
+                  {p.budget && <BudgetCard budget={p.budget} />}
+                  <DesignCard trialId={id} plan={p} trial={trial.data} setUp={setUp.data} />
+                  <ReadyCard trialId={id} plan={p} />
+                  {p.setups.length > 1 && (
+                    <Button component={Link} to={`/trials/${id}/brew`} size="md">
+                      Start brewing
+                    </Button>
+                  )}
+                </div>
               </div>
-              <div className={classes.column}>
-                {p.budget && <BudgetCard budget={p.budget} />}
-                <DesignCard trialId={id} plan={p} trial={trial.data} setUp={setUp.data} />
-                <ReadyCard trialId={id} plan={p} />
-                {p.setups.length > 1 && (
-                  <Button component={Link} to={`/trials/${id}/brew`} size="md">
-                    Start brewing
-                  </Button>
-                )}
-              </div>
-            </div>
+            </>
           )
         }
       </Loaded>

@@ -22,16 +22,18 @@ export function PowerCard({ plan, setups }: { plan: Plan; setups: number }) {
     <section className="card" aria-labelledby="power" aria-busy={power.isFetching}>
       <h2 id="power">What this panel can detect</h2>
       {power.data ? <Said power={power.data} /> : <p className="quiet">Simulating panels like yours…</p>}
-      <PowerCurves
-        curves={brews.flatMap((b, i) => {
-          const found = curves[i];
-          return found ? [{ brews: b, points: found.points }] : [];
-        })}
-        here={{ tasters, brews: replicates * flights }}
-        mostTasters={MOST_TASTERS}
-        lead={lead}
-        height={216}
-      />
+      {done > 0 && (
+        <PowerCurves
+          curves={brews.flatMap((b, i) => {
+            const found = curves[i];
+            return found ? [{ brews: b, points: found.points }] : [];
+          })}
+          here={{ tasters, brews: replicates * flights }}
+          mostTasters={MOST_TASTERS}
+          lead={lead}
+          height={216}
+        />
+      )}
       {done < brews.length && (
         <Progress
           value={(100 * done) / brews.length}

@@ -1,25 +1,63 @@
+import { useQuery } from '@tanstack/react-query';
+import { SeenLead } from '../../charts/power/SeenLead';
+import { fixed } from '../../ui/numbers';
+import { Term } from '../../ui/Term';
 import classes from './Plan.module.css';
-import type { Plan } from './queries';
+import { type Plan, powerQuery, scatterQuery } from './queries';
 import { Stepper } from './Stepper';
 import { useSettings } from './useSettings';
 
-/** How many brews, flights and tasters. */
+/** How many brews, flights and tasters, in one sentence with what they can detect. */
 export function SizeCard({ trialId, plan }: { trialId: string; plan: Plan }) {
   const { set, isPending } = useSettings(trialId, plan);
   const s = plan.settings;
+  const setups = plan.setups.length;
+  const { data: scatter } = useQuery(scatterQuery);
+  const { replicates, flights, tasters } = s;
+  const asked = { setups, tasters, replicates, flights, lead: plan.smallest_difference };
+  const { data: power } = useQuery({ ...powerQuery(asked, scatter), enabled: setups > 1 && scatter !== undefined });
+  const lead = power?.here.lead_80 ?? null;
   return (
-    <section className="card" aria-label="How much of it" aria-busy={isPending}>
-      <div className={classes.steppers}>
+    <section className={`card ${classes.size}`} aria-label="How much of it" aria-busy={isPending}>
+      <div className={classes.asSentence}>
         <Stepper
           label="Brews of each"
-          value={s.replicates}
+          said="brews of each,"
+          value={replicates}
           low={1}
           high={12}
-          onChange={(replicates) => set({ replicates })}
+          onChange={(n) => set({ replicates: n })}
         />
-        <Stepper label="Tasters" value={s.tasters} low={1} high={50} onChange={(tasters) => set({ tasters })} />
-        <Stepper label="Flights" value={s.flights} low={1} high={12} onChange={(flights) => set({ flights })} />
+        <Stepper
+          label="Tasters"
+          said="tasters,"
+          value={tasters}
+          low={1}
+          high={50}
+          onChange={(n) => set({ tasters: n })}
+        />
+        <Stepper
+          label="Flights"
+          said={flights === 1 ? 'flight:' : 'flights:'}
+          value={flights}
+          low={1}
+          high={12}
+          onChange={(n) => set({ flights: n })}
+        />
+        <p className={classes.seen} aria-live="polite">
+          {setups < 2 ? (
+            'with two setups it can be said what this panel sees.'
+          ) : power && lead === null ? (
+            <>too few to spot any winner reliably.</>
+          ) : (
+            <>
+              <Term of="power">sees a lead</Term> of <b className="num">{lead === null ? '…' : fixed(lead, 1)}</b>{' '}
+              points.
+            </>
+          )}
+        </p>
       </div>
+      {setups > 1 && <SeenLead lead={lead} letters={['A', 'B']} matters={plan.smallest_difference} />}
       <details className={classes.moreSize}>
         <summary>Share swallowed, dial-in brews, sieve samples</summary>
         <div className={classes.steppers}>
@@ -59,7 +97,7 @@ export function SizeCard({ trialId, plan }: { trialId: string; plan: Plan }) {
           )}
         </div>
       </details>
-      {s.replicates * s.flights < 2 && (
+      {replicates * flights < 2 && (
         <p className={classes.warned}>One brew of each cannot tell the setup from the pour.</p>
       )}
     </section>

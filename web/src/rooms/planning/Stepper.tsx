@@ -5,6 +5,8 @@ import classes from './Plan.module.css';
 
 type StepperProps = {
   label: string;
+  /** Said after the number, where it stands in a sentence; the label is then read out only. */
+  said?: string;
   value: number;
   unit?: string;
   step?: number;
@@ -14,7 +16,7 @@ type StepperProps = {
 };
 
 /** A whole number with a smaller and a larger beside it, for one thumb or the keyboard. */
-export function Stepper({ label, value, unit, step = 1, low, high, onChange }: StepperProps) {
+export function Stepper({ label, said, value, unit, step = 1, low, high, onChange }: StepperProps) {
   const [text, setText] = useState(String(value));
   const labelId = useId();
   useEffect(() => setText(String(value)), [value]);
@@ -24,8 +26,10 @@ export function Stepper({ label, value, unit, step = 1, low, high, onChange }: S
     if (fit !== value) onChange(fit);
   };
   return (
-    <div className={classes.stepper}>
-      <span id={labelId}>{label}</span>
+    <div className={said ? classes.inSentence : classes.stepper}>
+      <span id={labelId} className={said ? 'sr-only' : undefined}>
+        {label}
+      </span>
       <div>
         <ActionIcon
           variant="default"
@@ -59,6 +63,7 @@ export function Stepper({ label, value, unit, step = 1, low, high, onChange }: S
           <IconPlus size={15} />
         </ActionIcon>
       </div>
+      {said && <span aria-hidden>{said}</span>}
     </div>
   );
 }

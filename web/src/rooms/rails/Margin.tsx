@@ -1,4 +1,7 @@
+import { UnstyledButton } from '@mantine/core';
+import { useLocalStorage } from '@mantine/hooks';
 import { Link } from 'react-router';
+import { Term } from '../../ui/Term';
 import classes from './Margin.module.css';
 import { type Grade, type MarginCaveat, stationPath } from './queries';
 
@@ -19,10 +22,33 @@ function Shape({ shape }: { shape: MarginCaveat['shape'] }) {
 type MarginProps = { trialId: string; caveats: MarginCaveat[]; grade: Grade | null };
 
 export function Margin({ trialId, caveats, grade }: MarginProps) {
+  const [folded, setFolded] = useLocalStorage({ key: 'penny.margin.folded', defaultValue: false });
+  const nothing = !caveats.length && !grade;
+  if (folded || nothing) {
+    return (
+      <aside className={classes.spine} aria-label="Margin: what weakens this trial">
+        <UnstyledButton
+          className={classes.unfold}
+          disabled={nothing}
+          aria-expanded={false}
+          onClick={() => setFolded(false)}
+        >
+          <b className="num">{caveats.length}</b>
+          <span className={classes.spineWord}>Margin{nothing ? ': nothing weakens this trial so far' : ''}</span>
+          {worstOf(caveats) && <Shape shape={worstOf(caveats)!} />}
+        </UnstyledButton>
+      </aside>
+    );
+  }
   return (
     <aside className={classes.margin} aria-label="Margin: what weakens this trial">
       {grade && <Evidence grade={grade} />}
-      <h2>Margin</h2>
+      <div className={classes.marginHead}>
+        <h2>What could mislead you</h2>
+        <UnstyledButton className={classes.fold} aria-expanded onClick={() => setFolded(true)}>
+          Fold
+        </UnstyledButton>
+      </div>
       <p className="quiet small">{summary(caveats)}</p>
       <ul className={classes.list}>
         {caveats.map((c) => (
@@ -30,7 +56,10 @@ export function Margin({ trialId, caveats, grade }: MarginProps) {
             <Shape shape={c.shape} />
             <div>
               <h3>
-                {c.title} <span className={classes.word}>{SHAPE_WORDS[c.shape]}</span>
+                {c.title}{' '}
+                <span className={classes.word}>
+                  <Term of={c.shape === 'crack' ? 'crack' : 'doubt'}>{SHAPE_WORDS[c.shape]}</Term>
+                </span>
               </h3>
               <p className={classes.text}>{c.text}</p>
               <Link className={classes.cure} to={`/trials/${trialId}/${stationPath(c.station)}`}>
@@ -44,6 +73,9 @@ export function Margin({ trialId, caveats, grade }: MarginProps) {
   );
 }
 
+const worstOf = (caveats: MarginCaveat[]) =>
+  (['crack', 'doubt', 'note'] as const).find((s) => caveats.some((c) => c.shape === s));
+
 const STEPS = [1, 2, 3, 4, 5];
 
 /** Five steps, and the named rules behind every step that is missing. */
@@ -52,7 +84,7 @@ function Evidence({ grade }: { grade: Grade }) {
   return (
     <section className={classes.evidence} aria-labelledby="evidence">
       <h2 id="evidence">
-        {grade.so_far ? 'Design, on course for' : 'Design'}: {grade.design}
+        <Term of="design">{grade.so_far ? 'Design, on course for' : 'Design'}</Term>: {grade.design}
       </h2>
       <p className={classes.steps} role="img" aria-label={`${grade.step} of 5 steps`}>
         {STEPS.map((n) => (

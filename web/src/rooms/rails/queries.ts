@@ -1,4 +1,4 @@
-import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, type Schemas, take } from '../../api/client';
 
 export type Stop = Schemas['StopShown'];
@@ -11,13 +11,38 @@ export const trialsQuery = queryOptions({
   queryFn: async () => (await take(api.GET('/api/v1/trials'))).trials,
 });
 
-/** All trials, a page at a time, newest first. */
-export const allTrialsQuery = infiniteQueryOptions({
-  queryKey: ['trials', 'all'],
-  queryFn: ({ pageParam }) =>
-    take(api.GET('/api/v1/trials', { params: { query: pageParam ? { before: pageParam } : {} } })),
-  initialPageParam: 0,
-  getNextPageParam: (page) => (page.more ? page.trials[page.trials.length - 1]?.number : undefined),
+export type Listing = {
+  text: string;
+  shown: 'all' | 'waiting' | 'judged' | 'archived';
+  tag: string;
+  order: 'newest' | 'oldest';
+};
+const one = <T extends string>(value: string | null, of: readonly T[]): T => of.find((x) => x === value) ?? of[0]!;
+
+/** What is looked for among the trials, as the address says it. */
+export const listingOf = (params: URLSearchParams): Listing => ({
+  text: params.get('text') ?? '',
+  shown: one(params.get('shown'), ['all', 'waiting', 'judged', 'archived']),
+  tag: params.get('tag') ?? '',
+  order: one(params.get('order'), ['newest', 'oldest']),
+});
+
+/** Trials that are looked for, a page at a time. */
+export const allTrialsQuery = (listing: Listing) =>
+  infiniteQueryOptions({
+    queryKey: ['trials', 'all', listing],
+    queryFn: ({ pageParam }) =>
+      take(
+        api.GET('/api/v1/trials', { params: { query: { ...listing, ...(pageParam ? { before: pageParam } : {}) } } }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (page) => (page.more ? page.trials[page.trials.length - 1]?.number : undefined),
+    placeholderData: keepPreviousData,
+  });
+
+export const tagsQuery = queryOptions({
+  queryKey: ['trials', 'tags'],
+  queryFn: async () => (await take(api.GET('/api/v1/trials/tags'))).tags,
 });
 
 export const railQuery = (id: string) =>

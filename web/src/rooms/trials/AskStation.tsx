@@ -7,6 +7,7 @@ import { tellDone, tellTrouble, useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { AskForm } from './AskForm';
 import { duplicateTrial, editTrial, removeTrial, trialQuery } from './queries';
+import { TrialNotes } from './TrialNotes';
 
 /** Ask: the question and its settings, which can change at any time. */
 export function AskStation() {
@@ -63,6 +64,7 @@ export function AskStation() {
               )}
             </Confirm>
           </AskForm>
+          <TrialNotes key={`notes${t.rev}`} trial={t} />
         </>
       )}
     </Loaded>

@@ -1,7 +1,9 @@
 import { Button, Menu, UnstyledButton } from '@mantine/core';
+import { useLocalStorage } from '@mantine/hooks';
 import { plural } from '../../ui/numbers';
 import { Penny, rimOf } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
+import { Term } from '../../ui/Term';
 import classes from './ControlBars.module.css';
 import type { Bar, SetUp, Setup } from './queries';
 
@@ -27,6 +29,8 @@ const KIND_WORDS: Record<Bar['kind'], string> = {
 /** Variables are rows, setups columns: one unbroken bar is held, tokens are tested, a crack is an undeclared difference. */
 export function ControlBars(props: ControlBarsProps) {
   const { setUp, strength, onSetup } = props;
+  const [folded, setFolded] = useLocalStorage({ key: 'penny.held.folded', defaultValue: false });
+  const held = setUp.bars.filter((bar) => bar.kind === 'held');
   const columns = { '--setups': setUp.setups.length } as React.CSSProperties;
   return (
     <Sideways className={classes.scroll} label="The setups side by side">
@@ -55,9 +59,23 @@ export function ControlBars(props: ControlBarsProps) {
             ))}
           </div>
         </div>
-        {setUp.bars.map((bar) => (
-          <BarRow key={bar.field} bar={bar} {...props} />
-        ))}
+        {setUp.bars
+          .filter((bar) => !folded || bar.kind !== 'held')
+          .map((bar) => (
+            <BarRow key={bar.field} bar={bar} {...props} />
+          ))}
+        {held.length > 1 && (
+          <div className={classes.row} role="row">
+            <span className={classes.label} role="rowheader">
+              <Term of="held">{held.length} held</Term>
+            </span>
+            <div className={classes.cells} role="cell">
+              <UnstyledButton className={classes.fold} aria-expanded={!folded} onClick={() => setFolded(!folded)}>
+                {folded ? `Show ${held.map((b) => b.label.toLowerCase()).join(', ')}` : 'Fold what is held'}
+              </UnstyledButton>
+            </div>
+          </div>
+        )}
         {setUp.setups.some((s) => s.recipe) && <RecipeRow setUp={setUp} />}
         <div className={classes.row} role="row">
           <span className={classes.label} role="rowheader">

@@ -1,17 +1,34 @@
-import { Button } from '@mantine/core';
-import { useInfiniteQuery } from '@tanstack/react-query';
-import { Link } from 'react-router';
+import { Button, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { Link, useSearchParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { Penny } from '../../ui/Penny';
-import { Sideways } from '../../ui/Sideways';
 import { DeletedLately } from '../history/DeletedLately';
-import { allTrialsQuery, stationPath } from '../rails/queries';
+import { allTrialsQuery, type Listing, listingOf, stationPath, type TrialListed, tagsQuery } from '../rails/queries';
 import { RailDots } from '../rails/Rail';
 import classes from './TrialsPage.module.css';
 
-/** Every trial, newest first, with where it stands or what it found. */
+const SHOWN = [
+  { value: 'all', label: 'All' },
+  { value: 'waiting', label: 'Waiting' },
+  { value: 'judged', label: 'Judged' },
+  { value: 'archived', label: 'Archived' },
+];
+
+/** Every trial, found by its words, its tags and how far it is; with where it stands or what it found. */
 export function TrialsPage() {
-  const trials = useInfiniteQuery(allTrialsQuery);
+  const [params, setParams] = useSearchParams();
+  const listing = listingOf(params);
+  const [text] = useDebouncedValue(listing.text, 200);
+  const trials = useInfiniteQuery(allTrialsQuery({ ...listing, text }));
+  const { data: tags = [] } = useQuery(tagsQuery);
+  const put = (patch: Partial<Listing>) => {
+    const next = Object.entries({ ...listing, ...patch }).filter(
+      ([name, v]) => v && v !== USUAL[name as keyof Listing],
+    );
+    setParams(Object.fromEntries(next), { replace: true });
+  };
   return (
     <main className={classes.page}>
       <header className={classes.head}>
@@ -20,60 +37,98 @@ export function TrialsPage() {
           Ask a question
         </Button>
       </header>
+      <div className={classes.filters} role="search">
+        <TextInput
+          aria-label="Find trials"
+          placeholder="Words of the question, a note, a tag, or the number"
+          value={listing.text}
+          onChange={(e) => put({ text: e.currentTarget.value })}
+        />
+        <SegmentedControl
+          aria-label="Which trials"
+          data={SHOWN}
+          value={listing.shown}
+          onChange={(shown) => put({ shown: shown as Listing['shown'] })}
+        />
+        {(tags.length > 0 || listing.tag) && (
+          <Select
+            aria-label="Tag"
+            placeholder="Any tag"
+            clearable
+            clearButtonProps={{ 'aria-label': 'Any tag' }}
+            value={listing.tag || null}
+            onChange={(tag) => put({ tag: tag ?? '' })}
+            data={tags}
+          />
+        )}
+        <Select
+          aria-label="Order"
+          allowDeselect={false}
+          value={listing.order}
+          onChange={(order) => put({ order: order as Listing['order'] })}
+          data={[
+            { value: 'newest', label: 'Newest first' },
+            { value: 'oldest', label: 'Oldest first' },
+          ]}
+        />
+      </div>
       <Loaded query={trials}>
         {({ pages }) =>
           pages[0]?.trials.length ? (
-            <Sideways className={classes.scroll} label="All trials">
-              <table className={classes.table}>
-                <thead>
-                  <tr>
-                    <th scope="col">No.</th>
-                    <th scope="col">Question</th>
-                    <th scope="col">Compares</th>
-                    <th scope="col">Setups</th>
-                    <th scope="col">Stations</th>
-                    <th scope="col">Found, or next</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {pages
-                    .flatMap((page) => page.trials)
-                    .map((t) => (
-                      <tr key={t.id}>
-                        <td className="num">{t.number}</td>
-                        <td>
-                          <Link className={classes.link} to={`/trials/${t.id}/${stationPath(t.next_station)}`}>
-                            {t.question}
-                          </Link>
-                        </td>
-                        <td>{t.factor_label}</td>
-                        <td>
-                          <span className={classes.coins}>
-                            {t.setups.map((letter) => (
-                              <Penny key={letter} stamp={letter} size={26} />
-                            ))}
-                          </span>
-                        </td>
-                        <td>
-                          <RailDots stops={t.stops} />
-                        </td>
-                        <td>{t.headline ? <b>{t.headline}</b> : <span className="quiet">{t.next_action}</span>}</td>
-                      </tr>
-                    ))}
-                </tbody>
-              </table>
-            </Sideways>
+            <ul className={classes.list}>
+              {pages
+                .flatMap((page) => page.trials)
+                .map((t) => (
+                  <TrialLine key={t.id} trial={t} onTag={(tag) => put({ tag })} />
+                ))}
+            </ul>
           ) : (
-            <p className="card">No trial yet. Every trial starts with one question.</p>
+            <p className="card">
+              {Object.keys(Object.fromEntries(params)).length
+                ? 'No trial matches. Try fewer words, or look among all.'
+                : 'No trial yet. Every trial starts with one question.'}
+            </p>
           )
         }
       </Loaded>
       {trials.hasNextPage && (
         <Button mt="md" variant="default" loading={trials.isFetchingNextPage} onClick={() => trials.fetchNextPage()}>
-          Show older trials
+          Show more trials
         </Button>
       )}
       <DeletedLately />
     </main>
+  );
+}
+
+const USUAL = listingOf(new URLSearchParams());
+
+function TrialLine({ trial: t, onTag }: { trial: TrialListed; onTag: (tag: string) => void }) {
+  return (
+    <li className={classes.line}>
+      <span className={`num ${classes.number}`}>{t.number}</span>
+      <div className={classes.what}>
+        <Link className={classes.link} to={`/trials/${t.id}/${stationPath(t.next_station)}`}>
+          {t.question}
+        </Link>
+        <p className="quiet small">
+          {t.factor_label}
+          {t.tags.map((tag) => (
+            <button key={tag} type="button" className={classes.tag} onClick={() => onTag(tag)}>
+              {tag}
+            </button>
+          ))}
+        </p>
+      </div>
+      <span className={classes.coins}>
+        {t.setups.map((letter) => (
+          <Penny key={letter} stamp={letter} size={26} />
+        ))}
+      </span>
+      <RailDots stops={t.stops} />
+      <p className={classes.found}>
+        {t.headline ? <b>{t.headline}</b> : <span className="quiet">{t.next_action}</span>}
+      </p>
+    </li>
   );
 }

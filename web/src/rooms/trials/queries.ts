@@ -28,6 +28,8 @@ export const editTrial = (id: string, rev: number, body: TrialBody) =>
   take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body }));
 export const judgeBy = (id: string, rev: number, judged_pass: JudgedPass) =>
   take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body: { judged_pass } }));
+export const noteTrial = (id: string, rev: number, body: { note?: string; tags?: string[]; archived?: boolean }) =>
+  take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body }));
 export const removeTrial = (id: string) => take(api.DELETE('/api/v1/trials/{id}', at(id)));
 
 export const addSetup = (trialId: string, body: Schemas['SetupBody']) =>

@@ -5,10 +5,12 @@ import { JUDGED_PASSES } from '../../api/vocabulary';
 import { labelOf } from '../../api/words';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, plural } from '../../ui/numbers';
+import { Penny } from '../../ui/Penny';
 import { Against } from './Against';
 import { Answer, FactorsCard, MeasuredOf, TieBreaker } from './Answer';
 import { ForWhom } from './ForWhom';
 import { JudgedBy } from './JudgedBy';
+import { leadOf } from './lead';
 import { Next } from './Next';
 import { Panel } from './Panel';
 import { type Judged, type VerdictAnswer, verdictQuery } from './queries';
@@ -85,7 +87,8 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
   const passes = judged?.pass_name ? `, ${labelOf(JUDGED_PASSES, judged.pass_name)}` : '';
   return (
     <header className={classes.head}>
-      <div>
+      <Lead judged={judged} answer={answer} />
+      <div className={classes.said}>
         <h1>{said.headline}</h1>
         <p className={classes.text}>
           {said.sighted && (
@@ -109,6 +112,36 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
         Report
       </Button>
     </header>
+  );
+}
+
+const DROPPED_PX = 44;
+
+/** The penny that is kept, at headline size; one that is only leaned to stands on its edge; those that are dropped are struck. */
+function Lead({ judged, answer }: { judged: Judged | null; answer: VerdictAnswer }) {
+  const kind = answer.answer!.kind;
+  const { kept, leans, dropped } = leadOf(kind, judged, answer);
+  if (!kept.length && !leans) return null;
+  return (
+    <div className={classes.lead}>
+      {kept.map((letter) => (
+        <Penny key={letter} stamp={letter} size={kept.length > 1 ? 72 : 104} />
+      ))}
+      {leans && (
+        <span className={classes.onEdge}>
+          <Penny stamp={leans} size={92} />
+        </span>
+      )}
+      {dropped.length > 0 && (
+        <span className={classes.dropped}>
+          {dropped.map((letter) => (
+            <span key={letter} className={classes.struck} title="Dropped">
+              <Penny stamp={letter} size={DROPPED_PX} label={`Setup ${letter}, dropped`} />
+            </span>
+          ))}
+        </span>
+      )}
+    </div>
   );
 }
 

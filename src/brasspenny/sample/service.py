@@ -14,15 +14,7 @@ from ..store import connection
 from ..store.connection import database
 from ..tasting.links import LinkMaker
 
-COOKIE, INSIDE = "penny_bench", "sample"
-SAMPLE_QUERY = f"?bench={INSIDE}"
-"""How a link of the sample bench is told from the bench's own on a device that has never been in it."""
 LAY_OUT_WAIT_S = 60
-
-
-def exists() -> bool:
-    found = database.execute_sql("SELECT 1 FROM information_schema.schemata WHERE schema_name = %s", (connection.sample_name(),))
-    return found.fetchone() is not None
 
 
 def lay_out(secret: bytes) -> None:
@@ -31,7 +23,7 @@ def lay_out(secret: bytes) -> None:
     if database.execute_sql("SELECT GET_LOCK(%s, %s)", (f"{name}.lay_out", LAY_OUT_WAIT_S)).fetchone() != (1,):
         raise Conflict("", "The sample bench is being laid out by somebody else.", "Wait a moment, then look again.")
     try:
-        if not exists():
+        if not connection.sample_exists():
             _make(name, secret)
     finally:
         connection.leave_sample()

@@ -1,0 +1,57 @@
+import { fixed } from '../../ui/numbers';
+import { hueOf, Penny } from '../../ui/Penny';
+import classes from '../chart.module.css';
+import type { Scales } from './geometry';
+import type { ChartMean } from './types';
+
+const COIN_PX = 34;
+const MOST_ARROWS = 6;
+
+type MeansProps = { means: ChartMean[]; scales: Scales; schoolLabel: string; onSay: (said: string) => void };
+
+/** One coin a setup where its brews stand on average, in its 95 % interval; an arrow leads from the first to each other one. */
+export function Means({ means, scales, schoolLabel, onSay }: MeansProps) {
+  const [first, ...others] = means;
+  if (!first) return null;
+  const at = (m: ChartMean) => ({ x: scales.x(m.ey.value), y: scales.y(m.tds.value) });
+  const from = at(first);
+  return (
+    <g>
+      {means.map((m) => (
+        <ellipse
+          key={m.letter}
+          className={classes.ellipse}
+          style={{ fill: hueOf(m.letter), stroke: hueOf(m.letter) }}
+          cx={scales.x(m.ey.value)}
+          cy={scales.y(m.tds.value)}
+          rx={Math.max(1, (scales.x(m.ey.high) - scales.x(m.ey.low)) / 2)}
+          ry={Math.max(1, (scales.y(m.tds.low) - scales.y(m.tds.high)) / 2)}
+        />
+      ))}
+      {others.length <= MOST_ARROWS &&
+        others.map((m) => {
+          const to = at(m);
+          return (
+            <line key={m.letter} className={classes.between} x1={from.x} y1={from.y} x2={to.x} y2={to.y} aria-hidden />
+          );
+        })}
+      {means.map((m) => {
+        const said = `${m.letter} ${m.label}: ${fixed(m.tds.value)} % TDS (${fixed(m.tds.low)} to ${fixed(m.tds.high)}), ${fixed(m.ey.value, 1)} % ${schoolLabel} (${fixed(m.ey.low, 1)} to ${fixed(m.ey.high, 1)}), mean of its brews`;
+        return (
+          <g
+            key={m.letter}
+            className={classes.point}
+            role="img"
+            aria-label={said}
+            tabIndex={0}
+            transform={`translate(${scales.x(m.ey.value) - COIN_PX / 2} ${scales.y(m.tds.value) - COIN_PX / 2})`}
+            onFocus={() => onSay(said)}
+            onPointerEnter={() => onSay(said)}
+          >
+            <Penny stamp={m.letter} size={COIN_PX} label="" />
+          </g>
+        );
+      })}
+    </g>
+  );
+}
