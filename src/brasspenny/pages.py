@@ -31,6 +31,12 @@ def serve(app: Flask, web: Path) -> None:
         found.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return found
 
+    @bp.get("/t/<token>")
+    @bp.get("/p/<token>")
+    def phone(token: str):
+        """A taster's or a runner's own page, which has nothing of the bench in it."""
+        return _page(web, "taster.html")
+
     @bp.get("/")
     @bp.get("/<room:name>")
     def page(name: str = ""):
@@ -44,9 +50,7 @@ def serve(app: Flask, web: Path) -> None:
             return found
         if "." in name.rsplit("/", 1)[-1]:
             abort(404)
-        answer = send_from_directory(web, "index.html")
-        answer.headers["Cache-Control"] = "no-cache"
-        return answer
+        return _page(web, "index.html")
 
     app.register_blueprint(bp)
 
@@ -58,6 +62,12 @@ def serve(app: Flask, web: Path) -> None:
         if answer.mimetype in ("application/json", "application/problem+json"):
             answer.headers.setdefault("Cache-Control", "no-store")
         return answer
+
+
+def _page(web: Path, name: str) -> Response:
+    answer = send_from_directory(web, name)
+    answer.headers["Cache-Control"] = "no-cache"
+    return answer
 
 
 def _packed(folder: Path, name: str) -> Response | None:

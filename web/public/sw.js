@@ -8,7 +8,7 @@ self.addEventListener('message', (event) => event.waitUntil(keep(event.data)));
 
 async function keep(urls) {
   const wanted = urls.map((url) => new URL(url, self.location.origin).href);
-  const entry = wanted.find((url) => url.includes('/assets/index-') && url.endsWith('.js'));
+  const entry = wanted.find((url) => url.includes('/assets/taster-') && url.endsWith('.js'));
   if (entry && !(await caches.match(entry))) await caches.delete(KEPT); // another build: its files have other names
   await (await caches.open(KEPT)).addAll(wanted);
 }
@@ -20,7 +20,7 @@ self.addEventListener('fetch', (event) => {
 });
 
 async function page(request) {
-  return fetch(request).catch(async () => (await caches.match('/')) ?? Response.error());
+  return fetch(request).catch(async () => (await caches.match('/taster.html')) ?? Response.error());
 }
 
 /** A hashed file never changes, so what is kept is right; what is not yet is kept as it is fetched (fonts come late). */

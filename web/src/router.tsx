@@ -5,18 +5,6 @@ import { Shell } from './ui/Shell';
 /** Rooms are fetched when first entered. What breaks in one leaves the frame around it standing. */
 export const router = createBrowserRouter([
   {
-    path: '/t/:token',
-    lazy: async () => ({ Component: (await import('./rooms/tasting/SheetPage')).SheetPage }),
-    HydrateFallback: () => null,
-    ErrorBoundary: Lost,
-  },
-  {
-    path: '/p/:token',
-    lazy: async () => ({ Component: (await import('./rooms/tasting/PourPage')).PourPage }),
-    HydrateFallback: () => null,
-    ErrorBoundary: Lost,
-  },
-  {
     path: '/v/:token',
     lazy: async () => ({ Component: (await import('./rooms/reports/ShownPage')).ShownPage }),
     HydrateFallback: () => null,

@@ -25,6 +25,7 @@ class FlightOptions(Body):
     guess: bool = False
     sip_temperature: bool = False
     cleanser: bool = True
+    liking_last: bool = Field(default=False, description="liking is asked after the attributes; first, they do not colour it")
     cups: CupKind | None = None
     rest_s: Annotated[int, Field(ge=0, le=300, description="s between cups")] = 30
     rounds: Annotated[int, Field(ge=1, le=6)] = 1

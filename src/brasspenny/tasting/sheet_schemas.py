@@ -97,6 +97,7 @@ class SheetAnswer(Answer):
     picks: int
     sip_temperature: bool
     cleanser: bool
+    liking_last: bool
     rest_s: int
     cups: list[SheetCupShown]
     rounds: list[SheetRoundShown]

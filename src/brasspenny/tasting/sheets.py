@@ -74,6 +74,7 @@ def read_sheet(token: str, now: datetime) -> s.SheetAnswer:
         picks=METHODS[flight.method].picks,
         sip_temperature=options.get("sip_temperature", False),
         cleanser=options.get("cleanser", True),
+        liking_last=options.get("liking_last", False),
         rest_s=options.get("rest_s", 0),
         cups=[s.SheetCupShown(code=cup.code, label=names.get(cup.id), scores=scores.get(cup.id, [])) for cup in cups],
         rounds=_rounds(flight, cups) if flight.method in IN_ROUNDS else [],

@@ -8153,6 +8153,12 @@ export interface components {
              * @default true
              */
             cleanser?: boolean;
+            /**
+             * Liking Last
+             * @description liking is asked after the attributes; first, they do not colour it
+             * @default false
+             */
+            liking_last?: boolean;
             /** Cups */
             cups?: ("dark" | "lidded" | "clear") | null;
             /**
@@ -8328,6 +8334,12 @@ export interface components {
              * @default true
              */
             cleanser?: boolean;
+            /**
+             * Liking Last
+             * @description liking is asked after the attributes; first, they do not colour it
+             * @default false
+             */
+            liking_last?: boolean;
             /** Cups */
             cups?: ("dark" | "lidded" | "clear") | null;
             /**
@@ -8621,6 +8633,8 @@ export interface components {
             sip_temperature: boolean;
             /** Cleanser */
             cleanser: boolean;
+            /** Liking Last */
+            liking_last: boolean;
             /** Rest S */
             rest_s: number;
             /** Cups */

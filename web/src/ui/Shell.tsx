@@ -1,19 +1,23 @@
-import { Menu, Modal, UnstyledButton, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
-import { IconCalculator, IconDots, IconMoon, IconSearch, IconSun } from '@tabler/icons-react';
+import { UnstyledButton } from '@mantine/core';
+import { IconCalculator, IconSearch } from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, NavLink, Outlet, useMatch, useMatches, useNavigate } from 'react-router';
 import { capital } from '../api/words';
 import { sessionQuery } from '../rooms/bench/queries';
-import { SampleBand } from '../rooms/bench/SampleBand';
-import { Unlock } from '../rooms/bench/Unlock';
-import { PersonPicker } from '../rooms/people/PersonPicker';
 import { Mark } from './marks';
-import { MORE, PAGES, ROOMS, STATIONS } from './rooms';
+import { PAGES, ROOMS, STATIONS } from './rooms';
 import classes from './Shell.module.css';
 import { useTitle } from './title';
 import { type Action, useFindKey, useKeys } from './useKeys';
+import { useOtherScheme } from './useOtherScheme';
 
+// What is not on the first screen, or needs more of the kit than it, comes after it.
+const Unlock = lazy(async () => ({ default: (await import('../rooms/bench/Unlock')).Unlock }));
+const SampleBand = lazy(async () => ({ default: (await import('../rooms/bench/SampleBand')).SampleBand }));
+const PersonPicker = lazy(async () => ({ default: (await import('../rooms/people/PersonPicker')).PersonPicker }));
+const More = lazy(() => import('./More'));
+const KeysHelp = lazy(() => import('./KeysHelp'));
 const Palette = lazy(() => import('./palette/Palette'));
 const CalculatorsDrawer = lazy(() => import('../rooms/calculators/CalculatorsDrawer'));
 
@@ -45,7 +49,12 @@ export function Shell() {
   }, [navigate, trialId]);
   useKeys(actions);
   useFindKey(() => setFinding(true));
-  if (session.data?.locked) return <Unlock />;
+  if (session.data?.locked)
+    return (
+      <Suspense>
+        <Unlock />
+      </Suspense>
+    );
   return (
     <div className={classes.frame}>
       <a className={classes.skip} href="#work">
@@ -75,12 +84,16 @@ export function Shell() {
           <IconCalculator size={20} stroke={1.6} aria-hidden />
           Calculators
         </UnstyledButton>
-        <PersonPicker className={`${classes.room} ${classes.wide}`} />
+        <Suspense fallback={<span className={`${classes.room} ${classes.wide}`} />}>
+          <PersonPicker className={`${classes.room} ${classes.wide}`} />
+        </Suspense>
         <SchemeButton />
-        <More onCalculators={() => setDrawer(true)} />
+        <Suspense>
+          <More onCalculators={() => setDrawer(true)} />
+        </Suspense>
       </nav>
       <div className={classes.work} id="work">
-        {session.data?.in_sample && <SampleBand />}
+        <Suspense>{session.data?.in_sample && <SampleBand />}</Suspense>
         <Outlet />
       </div>
       <Suspense>
@@ -92,38 +105,9 @@ export function Shell() {
         )}
       </Suspense>
       <Suspense>{drawer && <CalculatorsDrawer onClose={() => setDrawer(false)} />}</Suspense>
-      <Modal opened={help} onClose={() => setHelp(false)} title="Keys">
-        <dl className={classes.keys}>
-          <div>
-            <dt>
-              <kbd>Ctrl</kbd>
-              <kbd>K</kbd>
-            </dt>
-            <dd>Find anything</dd>
-          </div>
-          {actions
-            .filter((a) => a.keys)
-            .map((a) => (
-              <div key={a.keys}>
-                <dt>
-                  {a.keys.split(' ').map((key) => (
-                    <kbd key={key}>{key}</kbd>
-                  ))}
-                </dt>
-                <dd>{a.label}</dd>
-              </div>
-            ))}
-        </dl>
-      </Modal>
+      <Suspense>{help && <KeysHelp actions={actions} onClose={() => setHelp(false)} />}</Suspense>
     </div>
   );
-}
-
-function useOtherScheme() {
-  const { setColorScheme } = useMantineColorScheme();
-  const now = useComputedColorScheme('light');
-  const next = now === 'dark' ? 'light' : 'dark';
-  return { next, Icon: now === 'dark' ? IconSun : IconMoon, turn: () => setColorScheme(next) } as const;
 }
 
 function SchemeButton() {
@@ -133,29 +117,5 @@ function SchemeButton() {
       <Icon size={20} stroke={1.6} aria-hidden />
       {next === 'dark' ? 'Dark' : 'Light'}
     </UnstyledButton>
-  );
-}
-
-/** What a phone's rail has no room for. */
-function More({ onCalculators }: { onCalculators: () => void }) {
-  const { next, turn } = useOtherScheme();
-  return (
-    <Menu position="top-end">
-      <Menu.Target>
-        <UnstyledButton className={`${classes.room} ${classes.narrow}`}>
-          <IconDots size={20} stroke={1.6} aria-hidden />
-          More
-        </UnstyledButton>
-      </Menu.Target>
-      <Menu.Dropdown>
-        {MORE.map((p) => (
-          <Menu.Item key={p.to} component={Link} to={p.to}>
-            {p.label}
-          </Menu.Item>
-        ))}
-        <Menu.Item onClick={onCalculators}>Calculators</Menu.Item>
-        <Menu.Item onClick={turn}>{next === 'dark' ? 'Dark screen' : 'Light screen'}</Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
   );
 }

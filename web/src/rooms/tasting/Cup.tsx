@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Penny } from '../../ui/Penny';
 import { ByEye } from './ByEye';
+import { Liking } from './Liking';
 import type { ScoreSent, Sheet } from './queries';
 import classes from './Sheet.module.css';
 import { WordsShelf } from './WordsShelf';
@@ -51,12 +52,13 @@ export function Cup({ sheet, cup, place, answer, locked, notice, isLast, onScore
       <fieldset className={classes.fields} disabled={locked}>
         <legend className="sr-only">Scores of cup {cup.code}</legend>
         {sheet.sip_temperature && <FirstSip value={value('sip_c')} onScore={(v) => onScore('sip_c', v)} />}
+        {!sheet.liking_last && <Liking value={value('liking')} onScore={(v) => onScore('liking', v)} />}
         {sheet.attributes
           .filter((a) => a.code !== 'liking')
           .map((a) => (
             <Intensity key={a.code} attribute={a} value={value(a.code)} onScore={(v) => onScore(a.code as Item, v)} />
           ))}
-        <Liking value={value('liking')} onScore={(v) => onScore('liking', v)} />
+        {sheet.liking_last && <Liking value={value('liking')} onScore={(v) => onScore('liking', v)} />}
         {sheet.jar.map((a) => (
           <JustAboutRight
             key={a.code}
@@ -202,35 +204,6 @@ function Intensity({
       <div className={classes.ends} aria-hidden>
         <span>{attribute.low_word}</span>
         <span>{attribute.high_word}</span>
-      </div>
-    </div>
-  );
-}
-
-const STEPS = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
-
-function Liking({ value, onScore }: { value: number | null; onScore: (value: number | null) => void }) {
-  return (
-    <div>
-      <div className={classes.row}>
-        <b id="liking">Liking</b>
-        {value === null ? (
-          <span className={classes.unscored}>not scored</span>
-        ) : (
-          <span className={classes.scored}>{value} of 9</span>
-        )}
-      </div>
-      <div className={classes.liking} role="radiogroup" aria-labelledby="liking">
-        {STEPS.map((step) => (
-          <label key={step} className={classes.step}>
-            <input type="radio" name="liking" checked={value === step} onChange={() => onScore(step)} />
-            <span>{step}</span>
-          </label>
-        ))}
-      </div>
-      <div className={classes.ends} aria-hidden>
-        <span>1 dislike extremely</span>
-        <span>9 like extremely</span>
       </div>
     </div>
   );

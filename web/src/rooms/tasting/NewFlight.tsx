@@ -41,6 +41,7 @@ const NEW_FLIGHT = {
   extras: [] as string[],
   cups: '',
   cleanser: true,
+  likingLast: false,
   rest: '30',
   rounds: 1,
   ownChosen: null as boolean | null,
@@ -73,6 +74,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
     extras,
     cups,
     cleanser,
+    likingLast,
     rest,
     rounds,
     ownChosen,
@@ -108,6 +110,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
     guess: scored && extras.includes('guess'),
     sip_temperature: scored && extras.includes('sip'),
     cleanser,
+    liking_last: likingLast,
     cups: (cups || null) as FlightBody['cups'],
     rest_s: restS,
     rounds: inRounds ? rounds : 1,
@@ -354,6 +357,14 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 onText={(rest) => put({ rest })}
                 error={refused?.at('rest_s')}
               />
+              {scored && (
+                <Checkbox
+                  label="Ask liking after the attributes"
+                  description="First, they do not colour it."
+                  checked={likingLast}
+                  onChange={(e) => put({ likingLast: e.currentTarget.checked })}
+                />
+              )}
               <Checkbox
                 label="Water or plain crackers stand ready"
                 checked={cleanser}

@@ -82,6 +82,8 @@ function PaperSheet({ flight, seat }: { flight: Flight; seat: Flight['sheets'][n
   );
 }
 
+const LikingLine = () => <Line head="Liking" steps={stepsOf(LIKING)} ends={['dislike', 'like']} />;
+
 /** One block a cup with all that the phone asks. */
 function ScoreTable({ flight, seat, pass }: { flight: Flight; seat: Flight['sheets'][number]; pass: string }) {
   const attributes = ATTRIBUTES.filter((a) => (flight.attributes as string[]).includes(a.code));
@@ -95,10 +97,11 @@ function ScoreTable({ flight, seat, pass }: { flight: Flight; seat: Flight['shee
             <caption>Cup {code}</caption>
             <tbody>
               {flight.options.sip_temperature && <Line head="first sip, °C" />}
+              {!flight.options.liking_last && <LikingLine />}
               {attributes.map((a) => (
                 <Line key={a.code} head={a.label} steps={stepsOf(a)} ends={[a.low_word, a.high_word]} />
               ))}
-              <Line head="Liking" steps={stepsOf(LIKING)} ends={['dislike', 'like']} />
+              {flight.options.liking_last && <LikingLine />}
               {jar.map((a) => (
                 <Line key={a.code} head={`${a.label}: just about right?`} steps={JAR_STEPS.map(([, words]) => words)} />
               ))}

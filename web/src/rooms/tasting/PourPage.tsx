@@ -1,13 +1,11 @@
 import { useEffect, useState } from 'react';
-import { useParams } from 'react-router';
 import { Refused } from '../../api/client';
 import classes from './Pour.module.css';
 import { PourList } from './PourList';
 import { openPour, type PourSheet } from './queries';
 
 /** The runner's own phone: what goes into which cup. Opening binds it to this device, so it is asked for. */
-export function PourPage() {
-  const { token = '' } = useParams();
+export function PourPage({ token }: { token: string }) {
   const [sheet, setSheet] = useState<PourSheet | null>(null);
   const [trouble, setTrouble] = useState('');
   const opened = `pour-${token.slice(0, 8)}`;

@@ -1,19 +1,39 @@
-import { useQuery } from '@tanstack/react-query';
-import { api, take } from '../../api/client';
+import { useEffect, useState } from 'react';
+import { api, type Schemas, take } from '../../api/client';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import classes from './Sheet.module.css';
 
 const LOOK_AGAIN_MS = 8000;
 
+type Revealed = Schemas['RevealAnswer'];
+
+/** Looked for until the host has flipped. */
+function useRevealed(token: string) {
+  const [data, setData] = useState<Revealed | null>(null);
+  useEffect(() => {
+    let timer: number;
+    let here = true;
+    const look = async () => {
+      const found = await take(api.GET('/api/v1/taste/{token}/reveal', { params: { path: { token } } })).catch(
+        () => null,
+      );
+      if (!here) return;
+      if (found) setData(found);
+      if (!found?.flipped) timer = window.setTimeout(look, LOOK_AGAIN_MS);
+    };
+    look();
+    return () => {
+      here = false;
+      window.clearTimeout(timer);
+    };
+  }, [token]);
+  return data;
+}
+
 /** Once the pennies are flipped: what each cup was, how this taster liked it beside the panel, and what they had guessed. */
 export function Reveal({ token }: { token: string }) {
-  const { data } = useQuery({
-    queryKey: ['reveal', token],
-    queryFn: () => take(api.GET('/api/v1/taste/{token}/reveal', { params: { path: { token } } })),
-    refetchInterval: (query) => (query.state.data?.flipped ? false : LOOK_AGAIN_MS),
-    retry: false,
-  });
+  const data = useRevealed(token);
   if (!data?.flipped)
     return <p className="quiet">What each cup was is shown here once the host has flipped the pennies.</p>;
   const right = data.cups.filter((c) => c.right).length;

@@ -1,4 +1,3 @@
-import { useParams } from 'react-router';
 import { CupsFlow } from './CupsFlow';
 import type { Delivery } from './outbox';
 import { RankFlow } from './RankFlow';
@@ -24,12 +23,6 @@ const FLOWS = {
   two_afc: RoundsFlow,
   tetrad: RoundsFlow,
 } as const;
-
-/** A taster's own phone. */
-export function SheetPage() {
-  const { token = '' } = useParams();
-  return <SheetView token={token} />;
-}
 
 /** One taster's sheet, every touch saved. onHandOn: on a shared tablet, when this taster is done. */
 export function SheetView({ token, onHandOn }: { token: string; onHandOn?: () => void }) {

@@ -5,7 +5,7 @@ export async function keepForOfflineReload(): Promise<void> {
     await navigator.serviceWorker.register('/sw.js');
     await document.fonts.ready;
     const ready = await navigator.serviceWorker.ready;
-    ready.active?.postMessage(['/', '/icon.svg', ...loadedFiles()]);
+    ready.active?.postMessage(['/taster.html', '/icon.svg', ...loadedFiles()]);
   } catch {
     // kept scores do not depend on it
   }

@@ -1,15 +1,4 @@
-import {
-  Button,
-  Chip,
-  type CSSVariablesResolver,
-  createTheme,
-  Drawer,
-  Input,
-  type MantineColorsTuple,
-  Modal,
-  Popover,
-  SegmentedControl,
-} from '@mantine/core';
+import { type ButtonProps, type CSSVariablesResolver, createTheme, type MantineColorsTuple } from '@mantine/core';
 
 const verdigris: MantineColorsTuple = [
   '#eaf5f2',
@@ -35,41 +24,41 @@ export const theme = createTheme({
   fontSizes: { xs: '13.5px', sm: '15px', md: '16.5px', lg: '19px', xl: '22px' },
   cursorType: 'pointer',
   components: {
-    Button: Button.extend({
+    Button: {
       defaultProps: { size: 'sm' },
       styles: { label: { fontWeight: 620 } },
-      vars: (_, { variant = 'filled', color, size }) => ({
+      vars: (_: unknown, { variant = 'filled', color, size }: ButtonProps) => ({
         root: {
           ...(variant === 'filled' && !color && { '--button-color': 'var(--on-verdigris)' }),
           ...(String(size).startsWith('compact') && { '--button-height': '32px' }), // small to read, not to hit
         },
       }),
-    }),
-    Chip: Chip.extend({
+    },
+    Chip: {
       defaultProps: { variant: 'outline' },
       styles: { label: { borderColor: 'var(--line-strong)' } },
-    }),
-    Drawer: Drawer.extend({ styles: { title: { fontWeight: 680, fontStretch: '112%', fontSize: 17 } } }),
-    Input: Input.extend({
+    },
+    Drawer: { styles: { title: { fontWeight: 680, fontStretch: '112%', fontSize: 17 } } },
+    Input: {
       styles: {
         input: { borderColor: 'var(--line-strong)' },
         wrapper: { '--input-bg': 'var(--surface)' } as Record<string, string>,
       },
-    }),
-    InputWrapper: Input.Wrapper.extend({
+    },
+    InputWrapper: {
       defaultProps: { inputWrapperOrder: ['label', 'input', 'description', 'error'] },
-    }),
-    Modal: Modal.extend({
+    },
+    Modal: {
       defaultProps: { centered: true, closeButtonProps: { 'aria-label': 'Close' } },
       styles: { title: { fontWeight: 680, fontStretch: '112%', fontSize: 17 } },
-    }),
-    Popover: Popover.extend({ defaultProps: { shadow: 'md', withArrow: true } }),
-    SegmentedControl: SegmentedControl.extend({
+    },
+    Popover: { defaultProps: { shadow: 'md', withArrow: true } },
+    SegmentedControl: {
       styles: {
         root: { backgroundColor: 'var(--sunk)', border: '1px solid var(--line)' },
         indicator: { backgroundColor: 'var(--surface)' },
       },
-    }),
+    },
   },
 });
 
