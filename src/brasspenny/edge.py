@@ -57,6 +57,8 @@ GIVEN_TWICE = (
 first is the trials', which MariaDB calls by its column."""
 KEY_NAME = re.compile(r"for key '(?:[^']*\.)?([^'.]+)'")
 MOST_TRIES = 5
+NO_NAME = 1267
+"""An id compared with letters that no id is made of."""
 AWAY = (DEADLOCK, 0, 1040, 1053, 2002, 2003, 2006, 2013, 2055)
 FULL = (3, 1021, 1026, 1030, 1114)
 NOT_NOW: dict[int, tuple[str, str]] = (
@@ -77,7 +79,7 @@ def refuse_foreign() -> Response | None:
     return None
 
 
-LARGEST: dict[str, int] = {"/session": 4_000, "/scale-log": 8_500_000, "/calc/pour-segments": 1_000_000, "/photos": 4_100_000, "": 300_000}
+LARGEST: dict[str, int] = {"/session": 4_000, "/scale-log": 8_500_000, "/calc/pour-segments": 1_000_000, "/photos": 4_300_000, "": 300_000}
 """Bytes of a body by the end of its address: a passphrase is short, a scale's log of an hour is not. No less than the document lets it be."""
 
 
@@ -228,6 +230,8 @@ def answer_refusals(app: Flask) -> None:
     def _database_away(error: peewee.PeeweeException):
         log.warning("database: %s", error)
         number = error.args[0] if error.args and isinstance(error.args[0], int) else 0
+        if number == NO_NAME:
+            return problem(422, "This names nothing that is here", "Choose it from its list.")
         if number not in NOT_NOW:
             raise error
         return problem(503, *NOT_NOW[number])

@@ -113,7 +113,10 @@ def line(longest: int, *, least: int = 0) -> Any:
 
 def _tidy(tags: list[str]) -> list[str]:
     """Each once, however it was written, in the order given."""
-    return list({tag.casefold(): tag for tag in reversed(tags) if tag}.values())[::-1]
+    first: dict[str, str] = {}
+    for tag in filter(None, tags):
+        first.setdefault(tag.casefold(), tag)
+    return list(first.values())
 
 
 Tags = Annotated[list[line(24)], Field(max_length=12, description="words of the host's own to find it by"), AfterValidator(_tidy)]

@@ -14,6 +14,7 @@ from brasspenny.tasting.links import runner_token_of
 
 from ..conftest import SECRET
 from .host import Host, token
+from .test_kept_in_order import picture
 
 EVERY_ADDRESS = [path for path, item in json.loads(document())["paths"].items() if "get" in item]
 """Every GET in the OpenAPI document, so that a new endpoint is crawled by default."""
@@ -22,7 +23,7 @@ ASKED = {"/api/v1/runs/{id}/aim": {"tds_pct": 1.4, "ey_pct": 20}, "/api/v1/fligh
 """What some of them must be asked with."""
 SLOW = {"/api/v1/kit/{id}/learnt"}
 """Seconds each, and nothing of a flight in them: crawled with the plain flights only."""
-NOT_FOR_THEM = {"/api/v1/pour/{token}": 404, "/api/v1/flights/{id}/runner-qr.svg": 404}
+NOT_FOR_THEM = {"/api/v1/pour/{token}": 404, "/api/v1/shown/{token}": 404, "/api/v1/flights/{id}/runner-qr.svg": 404}
 """What a taster or blind host is turned away from (the runner's code: once it is opened, and in other flights)."""
 
 
@@ -31,6 +32,7 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
     ids = {"/trials/": trial["id"], "/flights/": flight["id"], "/sheets/": flight["sheets"][0]["id"]}
     ids |= {"/kit/": host.get("/kit")["items"][0]["id"], "/recipes/": host.get("/recipes")["recipes"][0]["id"]}
     ids["/live-brews/"] = host.get(f"/trials/{trial['id']}/live-brews")["brews"][0]["id"]
+    ids["/photos/"] = host.get(f"/trials/{trial['id']}/photos")["photos"][0]["id"]
     ids["/runs/"] = host.get(f"/trials/{trial['id']}/results")["runs"][0]["id"]
     ids["/kit/"] = next(k["id"] for k in host.get("/kit")["items"] if k["kind"] == "brewer")
     out = {}
@@ -39,7 +41,7 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
         if template in SLOW and not (plain and flight["status"] == "open"):
             continue
         filled = re.sub(r"\{token\}", token(flight["sheets"][0]), template)
-        filled = re.sub(r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/)\{id\}", lambda m: m.group(1) + ids[m.group(1)], filled)
+        filled = re.sub(r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/|/photos/)\{id\}", lambda m: m.group(1) + ids[m.group(1)], filled)
         assert "{" not in filled, f"{template}: say here how to crawl it"
         with counted() as statements:
             answer = host.client.get(filled, query_string=ASKED.get(template), headers={"Last-Event-ID": "0"})
@@ -106,6 +108,7 @@ def tasted(make_app, order, *, close, blinding="shuffle", how="scores"):
     b = host.copy(a, filter="Thick crêpe")
     runs = [host.brew(trial["id"], s, tds=t)["id"] for s, t in ((a, [1.31]), (a, [1.34]), (b, [1.42]), (b, [1.45]))]
     host.call("POST", f"/trials/{trial['id']}/live-brews", {"setup_id": a["id"], "instrument": "simulated"})
+    host.call("POST", f"/runs/{runs[0]}/photos", {"kind": "bed", "data": picture(8, 8)})
     people = [host.person(n) for n in ("Bo", "Iwan")]
     asked = dict(HOWS[how])
     if twice := asked.pop("twice", None):
@@ -192,5 +195,5 @@ def test_a_taster_without_the_passphrase_reaches_their_own_sheet_and_nothing_els
     for template in EVERY_ADDRESS:
         filled = re.sub(r"\{[a-z]+\}", "x", template)
         status = locked.client.get(filled).status_code
-        open_to_all = template in ("/api/v1/health", "/api/v1/session") or template.startswith(("/api/v1/taste/", "/api/v1/pour/"))
+        open_to_all = template in ("/api/v1/health", "/api/v1/session") or template.startswith(("/api/v1/taste/", "/api/v1/pour/", "/api/v1/shown/"))
         assert (status != 401) == open_to_all, (template, status)

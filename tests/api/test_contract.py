@@ -15,7 +15,7 @@ from pydantic import BaseModel
 
 from brasspenny.config import PROJECT
 from brasspenny.edge import GIVEN_TWICE, _lost_to_another, bound_body
-from brasspenny.openapi import document, lists
+from brasspenny.openapi import document, lists, words
 from brasspenny.store.connection import database
 from brasspenny.store.doors import DOORS
 from brasspenny.store.grinding import GRINDING
@@ -33,6 +33,7 @@ def test_the_openapi_document_is_current():
 
 def test_the_interfaces_lists_are_those_of_the_core():
     assert (WEB / "src/api/vocabulary.ts").read_text() == lists(), "run npm run types in web/"
+    assert (WEB / "src/api/glossary.ts").read_text() == words(), "run npm run types in web/"
 
 
 def test_the_types_made_from_it_are_current(tmp_path):

@@ -47,7 +47,7 @@ def small(data: str) -> tuple[bytes, int, int]:
             if found.width * found.height > MOST_PIXELS:
                 raise Unprocessable("data", "This picture is too large.", "Send one of at most 60 megapixels.")
             picture = ImageOps.exif_transpose(found).convert("RGB")
-    except (binascii.Error, UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError):
+    except (binascii.Error, UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError, Image.DecompressionBombWarning):
         raise Unprocessable("data", "This is no picture that can be read.", "Send a JPEG, PNG or WebP.") from None
     picture.thumbnail((LONGEST_SIDE_PX, LONGEST_SIDE_PX))
     out = io.BytesIO()

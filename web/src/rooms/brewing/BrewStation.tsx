@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { plural } from '../../ui/numbers';
+import { Term } from '../../ui/Term';
 import { type RunMeasured, resultsQuery } from '../measuring/queries';
 import { trialPhotosQuery } from '../photos/queries';
 import { setUpQuery } from '../trials/queries';
@@ -77,7 +78,9 @@ export function BrewStation() {
                       {r.dial_ins.length > 0 && (
                         <>
                           <h2 className={classes.dialIns}>Dial-in brews</h2>
-                          <p className="quiet small">They get a setup ready and never count as evidence.</p>
+                          <p className="quiet small">
+                            A <Term of="dial_in">dial-in</Term> gets a setup ready and never counts as evidence.
+                          </p>
                           <div className={classes.list}>
                             {[...r.dial_ins].reverse().map((run) => (
                               <RunRow key={run.id} run={run} photos={photos} onEdit={() => setEditing(run)} />

@@ -1,7 +1,9 @@
 import { Button } from '@mantine/core';
+import type { ReactNode } from 'react';
 import { PourSpark } from '../../charts/staircase/PourSpark';
 import { clock, dayAndTime, fixed, ratio } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Term } from '../../ui/Term';
 import { LikeBrew } from '../liking/LikeBrew';
 import type { RunMeasured } from '../measuring/queries';
 import { Photos } from '../photos/Photos';
@@ -22,14 +24,17 @@ export function RunRow({ run, photos, onEdit }: RunRowProps) {
       </div>
       <PourSpark pours={run.pours} water_g={run.brew_water_g} total_s={run.total_time_s} />
       <dl className={classes.numbers}>
-        <Fact value={run.tds ? `${fixed(run.tds.value)} ± ${fixed(run.tds.half_width)} %` : '–'} name="TDS" />
+        <Fact
+          value={run.tds ? `${fixed(run.tds.value)} ± ${fixed(run.tds.half_width)} %` : '–'}
+          name={<Term of="tds">TDS</Term>}
+        />
         <Fact
           value={
             run.extraction_yield
               ? `${fixed(run.extraction_yield.value, 1)} ± ${fixed(run.extraction_yield.half_width, 1)} %`
               : '–'
           }
-          name="yield"
+          name={<Term of="ey">yield</Term>}
         />
         <Fact value={`${fixed(run.beverage_g, 1)} g`} name="beverage" />
         {run.total_time_s !== null && (
@@ -69,7 +74,7 @@ export function RunRow({ run, photos, onEdit }: RunRowProps) {
   );
 }
 
-const Fact = ({ value, name }: { value: string; name: string }) => (
+const Fact = ({ value, name }: { value: string; name: ReactNode }) => (
   <div>
     <dt>{name}</dt>
     <dd className="num">{value}</dd>

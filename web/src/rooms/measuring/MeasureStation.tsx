@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
+import { Term } from '../../ui/Term';
 import { BrewTable } from './BrewTable';
 import { Charts } from './Charts';
 import { Differences } from './Differences';
@@ -44,8 +45,9 @@ function Measured({ trialId, results }: { trialId: string; results: Results }) {
             {read === results.runs.length ? 'Every brew is read' : `${read} of ${results.runs.length} brews read`}
           </h1>
           <p className="quiet">
-            Shown as {results.school_label}. Lines are brews of equal ratio, for{' '}
-            <span className="num">{fixed(results.retained_water_ratio)} g</span> of water kept per gram.
+            Shown as <Term of={results.school}>{results.school_label}</Term>. Lines are brews of equal ratio, for{' '}
+            <span className="num">{fixed(results.retained_water_ratio)} g</span> of{' '}
+            <Term of="retained">retained water</Term> per gram.
           </p>
         </div>
       </header>

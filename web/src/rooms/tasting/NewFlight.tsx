@@ -8,6 +8,7 @@ import { NumberField, numberOf, shownAtField } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Restored } from '../../ui/Restored';
+import { Term } from '../../ui/Term';
 import { useDraft } from '../../ui/useDraft';
 import { useSend } from '../../ui/useSend';
 import type { RunMeasured, SetupMeasured } from '../measuring/queries';
@@ -283,7 +284,9 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           <FieldTrouble refused={refused} field="taster_ids" />
         </section>
         <section className="card" aria-labelledby="how-blind">
-          <h2 id="how-blind">How blind</h2>
+          <h2 id="how-blind">
+            How <Term of="blind">blind</Term>
+          </h2>
           <SegmentedControl
             my={10}
             aria-label="How blind"
@@ -321,7 +324,9 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           {scored && (
             <>
               <Chips values={ATTRIBUTE_CODES} chosen={attributes} onChoose={(attributes) => put({ attributes })} />
-              <h3>Passes</h3>
+              <h3>
+                <Term of="pass">Passes</Term>
+              </h3>
               <p className="quiet small">
                 Cups change as they cool; the winner can change with them. Tasting alone? Use warm.
               </p>
@@ -334,7 +339,9 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
               {scored && (
                 <>
                   <div>
-                    <h3>Just about right?</h3>
+                    <h3>
+                      <Term of="jar">Just about right?</Term>
+                    </h3>
                     <Chips values={ATTRIBUTE_CODES} chosen={jar} onChoose={(jar) => put({ jar })} />
                   </div>
                   <Chip.Group multiple value={extras} onChange={(extras) => put({ extras })}>

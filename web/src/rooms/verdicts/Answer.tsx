@@ -6,6 +6,7 @@ import { CampsChart } from '../../charts/verdict/CampsChart';
 import { Loaded } from '../../ui/Loading';
 import { fixed, plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Term } from '../../ui/Term';
 import { resultsQuery } from '../measuring/queries';
 import { CurveCard } from './Against';
 import { cooling } from './cooling';
@@ -43,7 +44,9 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
                 ? 'The average, which suits neither group'
                 : `${answer.blind ? 'Blind' : 'Sighted'} liking, 1 to 9`}
             </h2>
-            <span className="quiet small">95 % intervals</span>
+            <span className="quiet small">
+              <Term of="interval">95 % intervals</Term>
+            </span>
           </div>
           <LikingIntervals setups={setups} />
         </section>

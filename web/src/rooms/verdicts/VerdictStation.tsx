@@ -6,6 +6,7 @@ import { labelOf } from '../../api/words';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Term } from '../../ui/Term';
 import { Against } from './Against';
 import { Answer, FactorsCard, MeasuredOf, TieBreaker } from './Answer';
 import { ForWhom } from './ForWhom';
@@ -103,7 +104,8 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
         {judged && (
           <p className="quiet small">
             {plural(judged.tasters, 'taster')}, {plural(judged.brews, 'brew')}, {plural(judged.flights, 'flight')}
-            {passes}; a lead below {judged.smallest_difference} points does not matter here.
+            {passes}; a <Term of="least_difference">lead below {judged.smallest_difference} points</Term> does not
+            matter here.
           </p>
         )}
         {judged && <JudgedBy trialId={trialId} />}
