@@ -99,6 +99,7 @@ class Host:
 
     def make_flight(self, tasters: list[str], brews: list[str] = (), *, sighted: bool = False, runner: bool = False, method: str = "Scores") -> None:
         self.station("Taste")
+        self.open_how_it_is_tasted()
         self.page.get_by_role("group", name="Test method").get_by_role("button", name=method).click()
         for name in tasters:
             self.page.get_by_text(name, exact=True).click()
@@ -112,6 +113,12 @@ class Host:
             self.page.get_by_text("Runner", exact=True).click()
         self.page.get_by_role("button", name="Seal the flight" if runner else "Make the flight").click()
         expect(self.page.get_by_role("heading", name="is being tasted")).to_be_visible()
+
+    def open_how_it_is_tasted(self) -> None:
+        fold = self.page.locator("details").filter(has_text="How it is tasted")
+        fold.wait_for()
+        if fold.get_attribute("open") is None:
+            fold.locator("summary").first.click()
 
     def link_of(self, taster: str) -> str:
         row = self.page.get_by_role("listitem").filter(has_text=taster)
@@ -134,7 +141,9 @@ class Host:
 
     def flip(self, key: dict[str, int]) -> None:
         for code, mark in key.items():
-            self.page.get_by_label(f"Mark under code {code}").select_option(str(mark))
+            under = self.page.get_by_role("radiogroup", name=f"Mark under code {code}").get_by_role("radio", name=f"mark {mark}", exact=True)
+            if under.get_attribute("aria-checked") == "false":  # the last one follows from the others
+                under.click()
         self.page.get_by_role("button", name="Flip the pennies").click()
         expect(self.page.get_by_role("heading", name="is flipped")).to_be_visible()
 

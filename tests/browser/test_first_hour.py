@@ -6,6 +6,7 @@ from urllib.parse import urlsplit
 from playwright.sync_api import expect
 
 from .people import follow
+from .shortest import MOST_CLICKS, MOST_KEYS, MOST_KEYS_A_BREW, MOST_TAPS, MOST_WORDS, first_hour
 
 FOCUS = "e => { const s = getComputedStyle(e); return [s.outlineStyle, parseFloat(s.outlineWidth)]; }"
 
@@ -50,3 +51,19 @@ def test_a_link_that_no_phone_can_follow_says_so_and_what_to_do(open_context):
     expect(dialog.get_by_role("note")).to_contain_text("./penny serve --phones")
     follow(dialog.get_by_role("link", name="print the sheets"))
     assert page.url.endswith("/paper")
+
+
+PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
+
+
+def test_a_first_verdict_takes_few_clicks_keys_and_words(open_context, empty_bench):
+    """The targets of the first hour, counted on the shortest honest path; benchmarks/first_hour.py prints the figures."""
+    here = {"base_url": empty_bench, "other": urlsplit(empty_bench).netloc}
+    desk = open_context(viewport={"width": 1280, "height": 800}, **here).new_page()
+    phones = {name: open_context(**PHONE, **here).new_page() for name in ("Bo", "Iwan")}
+    hands, keys_a_brew, taps = first_hour(desk, phones)
+    assert hands.clicks <= MOST_CLICKS and hands.keys <= MOST_KEYS, (hands.clicks, hands.keys)
+    assert hands.words <= MOST_WORDS, hands.words
+    assert max(keys_a_brew) <= MOST_KEYS_A_BREW, keys_a_brew
+    assert max(taps) <= MOST_TAPS, taps
+    expect(desk.get_by_role("complementary", name="Margin: what weakens this trial")).to_contain_text("Design: ")

@@ -1,8 +1,8 @@
 import '@fontsource-variable/archivo/wdth.css';
 import '@fontsource/ibm-plex-mono/latin-500.css';
 import '@fontsource/ibm-plex-mono/latin-600.css';
-import '@mantine/core/styles.css';
-import '@mantine/notifications/styles.css';
+import '@mantine/core/styles.layer.css';
+import '@mantine/notifications/styles.layer.css';
 import './ui/theme/tokens.css';
 import { MantineProvider } from '@mantine/core';
 import { Notifications } from '@mantine/notifications';

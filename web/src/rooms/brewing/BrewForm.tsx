@@ -1,5 +1,6 @@
 import { Checkbox, TextInput } from '@mantine/core';
 import type { Refused } from '../../api/client';
+import { atADesk } from '../../ui/desk';
 import { DurationField, NumberField } from '../../ui/fields';
 import classes from './Brew.module.css';
 import type { BrewTexts } from './brewTexts';
@@ -47,7 +48,15 @@ export function BrewForm(props: BrewFormProps) {
   return (
     <>
       <div className={classes.fields}>
-        {number('beverage_g', 'Beverage mass', 'g')}
+        <NumberField
+          label="Beverage mass"
+          unit="g"
+          value={texts.beverage_g ?? ''}
+          onText={(t) => set('beverage_g', t)}
+          error={refused?.at('beverage_g')}
+          autoFocus={folded && atADesk()}
+          data-begins-a-brew={folded || undefined}
+        />
         <DurationField
           label={props.ends ?? 'Total time'}
           value={texts.total_time_s}
@@ -58,7 +67,7 @@ export function BrewForm(props: BrewFormProps) {
           <TextInput
             className={classes.wide}
             label="TDS readings, %"
-            description="Three samples from the mixed server, such as 1.41 1.43 1.42. May follow later."
+            description="Three samples, such as 1.41 1.43 1.42. May follow later."
             autoComplete="off"
             value={texts.tds}
             onChange={(e) => set('tds', e.currentTarget.value)}

@@ -48,7 +48,14 @@ export function BrewStation() {
               const setupId = setups.some((s) => s.id === chosen) ? chosen! : nextSetup(slots, setups);
               return (
                 <>
-                  <Slots slots={slots} drafted={drafted} chosen={setupId} onChoose={setChosen} />
+                  <Slots
+                    trialId={id}
+                    slots={slots}
+                    drafted={drafted}
+                    chosen={setupId}
+                    poured={r.runs.some((run) => run.in_flight)}
+                    onChoose={setChosen}
+                  />
                   <div className={classes.columns}>
                     {!planned.isPending && ( // whose turn it is must not change under what is typed
                       <LogBrew
@@ -67,7 +74,7 @@ export function BrewStation() {
                       <h1 id="brews">{r.runs.length ? `${plural(r.runs.length, 'brew')} logged` : 'No brew yet'}</h1>
                       <p className="quiet" style={{ marginBottom: 12 }}>
                         {r.runs.length
-                          ? 'Brew each setup at least twice, to separate the setup from the pour.'
+                          ? !slots.length && 'Brew each setup at least twice, to separate the setup from the pour.'
                           : 'Boiling water scalds, and a dripper on a server topples: steady it.'}
                       </p>
                       <div className={classes.list}>

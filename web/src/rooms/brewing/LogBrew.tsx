@@ -52,6 +52,7 @@ export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, on
           tellDone(`Brew ${setup.letter}${run.number} is logged.`);
           anew(); // the next one may be of the same setup
           onLogged();
+          setTimeout(() => document.querySelector<HTMLInputElement>('input[data-begins-a-brew]')?.focus());
         }
       },
       onTrouble: shownAtField(form.setRefused),

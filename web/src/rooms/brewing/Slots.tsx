@@ -1,17 +1,21 @@
+import { NextLink } from '../../ui/NextLink';
 import { Penny } from '../../ui/Penny';
 import classes from './Brew.module.css';
 import type { Slot } from './turn';
 
 type SlotsProps = {
+  trialId: string;
   slots: Slot[];
   /** What they are for, where a verdict proposed them. */
   drafted: string;
   chosen: string;
+  /** Whether any of them is in a flight already. */
+  poured: boolean;
   onChoose: (setupId: string) => void;
 };
 
 /** The brews as planned, filling one after the other; an open one is chosen by a press. */
-export function Slots({ slots, drafted, chosen, onChoose }: SlotsProps) {
+export function Slots({ trialId, slots, drafted, chosen, poured, onChoose }: SlotsProps) {
   if (!slots.length) return null;
   const done = slots.filter((s) => s.run_id).length;
   const next = slots.find((s) => !s.run_id && s.setup_id === chosen) ?? slots.find((s) => !s.run_id);
@@ -49,6 +53,11 @@ export function Slots({ slots, drafted, chosen, onChoose }: SlotsProps) {
           </li>
         ))}
       </ol>
+      {done === slots.length && !poured && (
+        <NextLink to={`/trials/${trialId}/taste`} takesFocus>
+          Pour them blind
+        </NextLink>
+      )}
     </section>
   );
 }

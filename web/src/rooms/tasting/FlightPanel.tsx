@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
+import { NextLink } from '../../ui/NextLink';
 import { plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -30,11 +31,12 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
   });
   const wanted = flight.sheets.reduce((sum, s) => sum + s.of, 0);
   const scored = flight.sheets.reduce((sum, s) => sum + s.scored, 0);
+  const [so, meaning] = explain(flight, scored, wanted);
   return (
     <>
       <h1>{headline(flight)}</h1>
       <p className="quiet" style={{ marginBottom: 14 }}>
-        {explain(flight, scored, wanted)}
+        <span>{so}</span> <span>{meaning}</span>
       </p>
       <div className={classes.panel}>
         <div className={classes.left}>
@@ -67,9 +69,9 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
           {flight.late.length > 0 && <LateScores flight={flight} />}
           {flight.status === 'flipped' && !fixing && (
             <div className={classes.buttons}>
-              <Button size="md" component={Link} to={`/trials/${flight.trial_id}/verdict`}>
+              <NextLink to={`/trials/${flight.trial_id}/verdict`} takesFocus={turning}>
                 Read the verdict
-              </Button>
+              </NextLink>
               {flight.blinding === 'shuffle' && (
                 <Button size="md" variant="default" onClick={() => setFixing(true)}>
                   Correct the marks
@@ -137,19 +139,21 @@ function headline(f: Flight): string {
   return `Flight ${f.number} is flipped`;
 }
 
-function explain(f: Flight, scored: number, wanted: number): string {
-  const so = `${f.method_label}, ${scored} of ${wanted} done`;
-  if (f.blinding === 'broken') return `${so}. The seal was broken: graded sighted, kept apart from blind scores.`;
-  if (f.blinding === 'open') return `${so}. Labels are in sight: these scores are kept apart from blind ones.`;
+/** How far it is, and what that means for whoever hosts it. */
+function explain(f: Flight, scored: number, wanted: number): [string, string] {
+  const so = `${f.method_label}: ${scored} of ${wanted} done.`;
+  if (f.blinding === 'broken') return [so, 'The seal was broken: graded sighted, kept apart from blind scores.'];
+  if (f.blinding === 'open') return [so, 'Labels are in sight: these scores are kept apart from blind ones.'];
   const runner = f.blinding === 'runner';
   if (f.status === 'open') {
     return runner
-      ? `${so}. Which cup is which is on the runner's phone only${f.host_tastes ? '; you are tasting too' : ''}.`
-      : `${so}. Which cup is which is known to nobody here, not even to the bench.`;
+      ? [so, `Which cup is which is on the runner's phone only${f.host_tastes ? '; you are tasting too' : ''}.`]
+      : [so, 'Nobody here knows which cup is which, not even the bench.'];
   }
-  if (f.status === 'closed' && runner) return `Scores are locked, ${so}. The runner's seal can be opened.`;
-  if (f.status === 'closed') return `Scores are locked, ${so}. Enter the mark you find under each code card.`;
-  return `${so}. The key is known.`;
+  const locked = `Scores locked: ${scored} of ${wanted}.`;
+  if (f.status === 'closed')
+    return [locked, runner ? "The runner's seal can be opened." : 'Enter the mark you find under each code card.'];
+  return [so, 'The key is known.'];
 }
 
 /** Which brew is poured into which marked cup or server, before anything is shuffled. */

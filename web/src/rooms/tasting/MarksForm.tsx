@@ -1,20 +1,21 @@
-import { Button, NativeSelect } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { Refused } from '../../api/client';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
+import { type Found, freeFor, withMark } from './marks';
 import { type Flight, flipFlight } from './queries';
 import classes from './Taste.module.css';
 
 /** After all scores are locked: turn each cup, enter the mark under its card, flip the pennies. */
 export function MarksForm({ flight, onDone }: { flight: Flight; onDone: () => void }) {
-  const [marks, setMarks] = useState<Record<string, string>>({});
+  const [found, setFound] = useState<Found>({});
   const [trouble, setTrouble] = useState<string>();
   const flip = useSend(
     () =>
       flipFlight(
         flight.id,
-        flight.cups.map((c) => ({ code: c.code, mark: Number(marks[c.code]) })),
+        flight.cups.map((c) => ({ code: c.code, mark: found[c.code] ?? 0 })),
       ),
     {
       onDone,
@@ -24,8 +25,7 @@ export function MarksForm({ flight, onDone }: { flight: Flight; onDone: () => vo
       },
     },
   );
-  const taken = new Set(Object.values(marks));
-  const complete = flight.cups.every((c) => marks[c.code]);
+  const complete = flight.cups.every((c) => found[c.code] !== undefined);
   return (
     <form
       className="card"
@@ -39,24 +39,26 @@ export function MarksForm({ flight, onDone }: { flight: Flight; onDone: () => vo
         {flight.cups.map((c) => (
           <li key={c.code}>
             <Penny stamp={c.code} size={44} />
-            <NativeSelect
-              aria-label={`Mark under code ${c.code}`}
-              value={marks[c.code] ?? ''}
-              onChange={(e) => {
-                setTrouble(undefined);
-                setMarks({ ...marks, [c.code]: e.currentTarget.value });
-              }}
-              data={[
-                { value: '', label: 'mark?' },
-                ...flight.marks
-                  .filter((m) => m.round === c.round)
-                  .map((m) => ({
-                    value: String(m.mark),
-                    label: `mark ${m.mark}`,
-                    disabled: taken.has(String(m.mark)) && marks[c.code] !== String(m.mark),
-                  })),
-              ]}
-            />
+            <div className={classes.marksUnder} role="radiogroup" aria-label={`Mark under code ${c.code}`}>
+              {flight.marks
+                .filter((m) => m.round === c.round)
+                .map(({ mark }) => (
+                  <button
+                    key={mark}
+                    type="button"
+                    role="radio"
+                    aria-checked={found[c.code] === mark}
+                    aria-label={`mark ${mark}`}
+                    disabled={!freeFor(c.code, flight.cups, flight.marks, found).includes(mark)}
+                    onClick={() => {
+                      setTrouble(undefined);
+                      setFound(withMark(found, c.code, mark, flight.cups, flight.marks));
+                    }}
+                  >
+                    {mark}
+                  </button>
+                ))}
+            </div>
           </li>
         ))}
       </ul>

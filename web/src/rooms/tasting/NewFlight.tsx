@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import type { Refused } from '../../api/client';
 import { ATTRIBUTES, BLINDINGS, PASSES, TEST_METHODS, USUAL_PASS } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
+import { atADesk } from '../../ui/desk';
 import { NumberField, numberOf, shownAtField } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
@@ -29,6 +30,7 @@ const ASKED = BLINDINGS.filter((b) => b.asked);
 type AskedBlinding = NonNullable<FlightBody['blinding']>;
 const IN_ROUNDS = TEST_METHODS.filter((m) => m.layout === 'rounds').map((m) => m.code as string);
 
+const TIRING = 6;
 const NEW_FLIGHT = {
   picked: null as string[] | null,
   twice: [] as string[],
@@ -59,7 +61,8 @@ type NewFlightProps = {
 
 /** Which brews, which people, how blind, how it is asked; and what that takes of each taster. */
 export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
-  const { data: people = [] } = useQuery(peopleQuery);
+  const { data: everybody } = useQuery(peopleQuery);
+  const people = everybody ?? [];
   const { data: fits } = useQuery(methodQuery(trialId));
   const typed = useDraft(`flight.${trialId}`, NEW_FLIGHT);
   const {
@@ -173,7 +176,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
         </section>
         <section className="card" aria-labelledby="which-brews">
           <h2 id="which-brews">Brews in the flight</h2>
-          <p className="quiet small">Six to eight cups are the most a palate takes.</p>
+          {brews.length >= TIRING && <p className="quiet small">Six to eight cups are the most a palate takes.</p>}
           <ul className={classes.brews}>
             {setups.map((s) => {
               const own = runs.filter((r) => r.setup_id === s.setup_id);
@@ -254,7 +257,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
         </section>
         <section className="card" aria-labelledby="who-tastes">
           <h2 id="who-tastes">Who tastes</h2>
-          <p className="quiet small">Each gets their own order and their own link. You may be one of them.</p>
+          <p className="quiet small">Each gets their own order and link, you too.</p>
           <Chip.Group multiple value={tasters} onChange={(tasters) => put({ tasters })}>
             <Group gap={6} my={10}>
               {people.map((p) => (
@@ -266,7 +269,9 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           </Chip.Group>
           <div className={classes.addTaster}>
             <TextInput
+              key={everybody ? 'known' : 'fetching'}
               aria-label="Name of somebody new"
+              autoFocus={everybody?.length === 0 && atADesk()}
               placeholder="Somebody new"
               value={newName}
               maxLength={80}
@@ -283,103 +288,118 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           </div>
           <FieldTrouble refused={refused} field="taster_ids" />
         </section>
-        <section className="card" aria-labelledby="how-blind">
-          <h2 id="how-blind">
-            How <Term of="blind">blind</Term>
-          </h2>
-          <SegmentedControl
-            my={10}
-            aria-label="How blind"
-            value={blinding}
-            onChange={(value) => put({ blinding: value as AskedBlinding })}
-            data={optionsOf(ASKED)}
-          />
-          <p className="small">{ASKED.find((b) => b.code === blinding)?.about}</p>
-          {blinding === 'runner' && (
-            <Checkbox
-              mt="sm"
-              label="I am tasting too: keep the key from me until the flip"
-              checked={hostTastes}
-              onChange={(e) => put({ hostTastes: e.currentTarget.checked })}
-            />
-          )}
-          {blinding !== 'open' && (
-            <NativeSelect
-              mt="sm"
-              label="Cups"
-              description="Colour, haze and sediment give cups away."
-              value={cups}
-              onChange={(e) => put({ cups: e.currentTarget.value })}
-              data={[
-                { value: '', label: 'not said' },
-                { value: 'lidded', label: 'lidded' },
-                { value: 'dark', label: 'dark inside' },
-                { value: 'clear', label: 'light or clear' },
-              ]}
-            />
-          )}
-        </section>
-        <section className="card" aria-labelledby="what-asked">
-          <h2 id="what-asked">{scored ? 'What is asked, beside liking' : 'Between cups'}</h2>
-          {scored && (
-            <>
-              <Chips values={ATTRIBUTE_CODES} chosen={attributes} onChoose={(attributes) => put({ attributes })} />
-              <h3>
-                <Term of="pass">Passes</Term>
-              </h3>
-              <p className="quiet small">
-                Cups change as they cool; the winner can change with them. Tasting alone? Use warm.
-              </p>
-              <Chips values={PASSES.map((p) => p.code)} chosen={passes} onChoose={(passes) => put({ passes })} />
-            </>
-          )}
-          <details className={classes.more}>
-            <summary>More to ask and to set</summary>
-            <div className={classes.moreGrid}>
-              {scored && (
-                <>
-                  <div>
-                    <h3>
-                      <Term of="jar">Just about right?</Term>
-                    </h3>
-                    <Chips values={ATTRIBUTE_CODES} chosen={jar} onChoose={(jar) => put({ jar })} />
-                  </div>
-                  <Chip.Group multiple value={extras} onChange={(extras) => put({ extras })}>
-                    <Group gap={6}>
-                      <Chip value="guess" size="sm">
-                        guess which is which
-                      </Chip>
-                      <Chip value="sip" size="sm">
-                        temperature at first sip
-                      </Chip>
-                    </Group>
-                  </Chip.Group>
-                </>
-              )}
-              <NumberField
-                label="Rest between cups"
-                description="30 to 60 s; the phones count it."
-                unit="s"
-                value={rest}
-                onText={(rest) => put({ rest })}
-                error={refused?.at('rest_s')}
+        <details
+          className={`${classes.wide} ${classes.how}`}
+          open={HOW.some((field) => refused?.at(field)) || undefined}
+        >
+          <summary>
+            <b>How it is tasted</b>
+            <span className="quiet small">
+              {' '}
+              {ASKED.find((b) => b.code === blinding)?.label.toLowerCase()}
+              {scored && ` · ${passes.join(', ')} · liking${attributes.length ? `, ${attributes.join(', ')}` : ''}`}
+            </span>
+          </summary>
+          <div className={classes.builder}>
+            <section className="card" aria-labelledby="how-blind">
+              <h2 id="how-blind">
+                How <Term of="blind">blind</Term>
+              </h2>
+              <SegmentedControl
+                my={10}
+                aria-label="How blind"
+                value={blinding}
+                onChange={(value) => put({ blinding: value as AskedBlinding })}
+                data={optionsOf(ASKED)}
               />
-              {scored && (
+              <p className="small">{ASKED.find((b) => b.code === blinding)?.about}</p>
+              {blinding === 'runner' && (
                 <Checkbox
-                  label="Ask liking after the attributes"
-                  description="First, they do not colour it."
-                  checked={likingLast}
-                  onChange={(e) => put({ likingLast: e.currentTarget.checked })}
+                  mt="sm"
+                  label="I am tasting too: keep the key from me until the flip"
+                  checked={hostTastes}
+                  onChange={(e) => put({ hostTastes: e.currentTarget.checked })}
                 />
               )}
-              <Checkbox
-                label="Water or plain crackers stand ready"
-                checked={cleanser}
-                onChange={(e) => put({ cleanser: e.currentTarget.checked })}
-              />
-            </div>
-          </details>
-        </section>
+              {blinding !== 'open' && (
+                <NativeSelect
+                  mt="sm"
+                  label="Cups"
+                  description="Colour, haze and sediment give cups away."
+                  value={cups}
+                  onChange={(e) => put({ cups: e.currentTarget.value })}
+                  data={[
+                    { value: '', label: 'not said' },
+                    { value: 'lidded', label: 'lidded' },
+                    { value: 'dark', label: 'dark inside' },
+                    { value: 'clear', label: 'light or clear' },
+                  ]}
+                />
+              )}
+            </section>
+            <section className="card" aria-labelledby="what-asked">
+              <h2 id="what-asked">{scored ? 'What is asked, beside liking' : 'Between cups'}</h2>
+              {scored && (
+                <>
+                  <Chips values={ATTRIBUTE_CODES} chosen={attributes} onChoose={(attributes) => put({ attributes })} />
+                  <h3>
+                    <Term of="pass">Passes</Term>
+                  </h3>
+                  <p className="quiet small">
+                    Cups change as they cool; the winner can change with them. Tasting alone? Use warm.
+                  </p>
+                  <Chips values={PASSES.map((p) => p.code)} chosen={passes} onChoose={(passes) => put({ passes })} />
+                </>
+              )}
+              <details className={classes.more}>
+                <summary>More to ask and to set</summary>
+                <div className={classes.moreGrid}>
+                  {scored && (
+                    <>
+                      <div>
+                        <h3>
+                          <Term of="jar">Just about right?</Term>
+                        </h3>
+                        <Chips values={ATTRIBUTE_CODES} chosen={jar} onChoose={(jar) => put({ jar })} />
+                      </div>
+                      <Chip.Group multiple value={extras} onChange={(extras) => put({ extras })}>
+                        <Group gap={6}>
+                          <Chip value="guess" size="sm">
+                            guess which is which
+                          </Chip>
+                          <Chip value="sip" size="sm">
+                            temperature at first sip
+                          </Chip>
+                        </Group>
+                      </Chip.Group>
+                    </>
+                  )}
+                  <NumberField
+                    label="Rest between cups"
+                    description="30 to 60 s; the phones count it."
+                    unit="s"
+                    value={rest}
+                    onText={(rest) => put({ rest })}
+                    error={refused?.at('rest_s')}
+                  />
+                  {scored && (
+                    <Checkbox
+                      label="Ask liking after the attributes"
+                      description="First, they do not colour it."
+                      checked={likingLast}
+                      onChange={(e) => put({ likingLast: e.currentTarget.checked })}
+                    />
+                  )}
+                  <Checkbox
+                    label="Water or plain crackers stand ready"
+                    checked={cleanser}
+                    onChange={(e) => put({ cleanser: e.currentTarget.checked })}
+                  />
+                </div>
+              </details>
+            </section>
+          </div>
+        </details>
         {ready && outlook && (outlook.notes.length > 0 || outlook.caffeine_mg) && (
           <section className={`card ${classes.wide}`} aria-labelledby="mind">
             <h2 id="mind">To mind</h2>
@@ -411,6 +431,9 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
     </form>
   );
 }
+
+/** Fields that stand in the fold: a refusal of one opens it. */
+const HOW = ['blinding', 'host_tastes', 'cups', 'attributes', 'passes', 'jar', 'rest_s', 'guess', 'sip_temperature'];
 
 type ChipsProps = { values: readonly string[]; chosen: string[]; onChoose: (chosen: string[]) => void };
 

@@ -36,7 +36,7 @@ export function PassesCard({ flight }: { flight: Flight }) {
       ) : (
         <p className="quiet small">
           {flight.cup_temperature_c === null
-            ? 'Measure one cup for the whole flight, or each cup. Two readings some minutes apart tell when each pass opens.'
+            ? 'Measure one cup for the whole flight. Two readings some minutes apart tell when each pass opens.'
             : `Read at ${flight.cup_temperature_c} °C. Read the same cup again in some minutes to see when each pass opens.`}
         </p>
       )}

@@ -213,7 +213,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
 
 const GUESS_AFTER_MS = 200;
 const NO_GUESS = { factor: null, options: [] as string[] };
-const POLICY_SAID = { as_brewed: 'tasted as brewed', matched: 'strengths matched before tasting' };
+const POLICY_SAID = { as_brewed: 'tasted as brewed', matched: 'strengths matched' };
 
 /** The comparison to come: two pennies, with what the question names on them as far as it does. */
 function Preview({ named }: { named: string[] }) {

@@ -2,6 +2,7 @@ import { Button, UnstyledButton } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Refused } from '../../api/client';
 import { FACTOR_KINDS } from '../../api/vocabulary';
+import { atADesk } from '../../ui/desk';
 import { NumberField, shownAtField, useTyped } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
 import { Restored } from '../../ui/Restored';
@@ -58,8 +59,7 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
         <div>
           <h1>What is compared?</h1>
           <p className="quiet">
-            {testedLabel} differs from setup to setup. Dose and {byRatio ? 'the ratios' : 'brew water'} are all a first
-            trial needs; everything else counts as the same in all.
+            Dose and {byRatio ? 'the ratios' : 'brew water'} are enough. Everything else counts as the same in all.
           </p>
         </div>
         {before.data?.before && (
@@ -87,7 +87,7 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
       </div>
       <div className={classes.firstFields}>
         {amounts.map((field) => (
-          <VariableField key={field} field={field} {...shared} />
+          <VariableField key={field} field={field} {...shared} autoFocus={field === 'dose_g' && named.length > 0} />
         ))}
         {tested !== 'brewer' && <VariableField field="brewer_type" {...shared} />}
         {(recipes.data?.recipes.length ?? 0) > 0 && (
@@ -145,7 +145,7 @@ function OwnField({ index, tested, label, texts, set, refused }: OwnFieldProps) 
         value={texts[own]!}
         onText={(text) => set(own, text)}
         error={at('brew_ratio') ?? at('variables')}
-        data-autofocus={index === 0}
+        autoFocus={index === 0 && !texts[own] && atADesk()}
       />
     );
   }
@@ -157,6 +157,7 @@ function OwnField({ index, tested, label, texts, set, refused }: OwnFieldProps) 
       texts={{ ...EMPTY, [name]: texts[text] ?? '', new_kit: texts.new_kit }}
       set={(f, t) => set(f === 'new_kit' ? 'new_kit' : text, t)}
       refused={refused && mine}
+      autoFocus={index === 0 && name !== 'brewer_type' && !texts[text]}
     />
   );
   return (

@@ -1,12 +1,13 @@
 import { Button, Modal, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { MATCHING_RULES } from '../../api/vocabulary';
 import { labelOf } from '../../api/words';
 import { Confirm } from '../../ui/Confirm';
 import { shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
+import { NextLink } from '../../ui/NextLink';
 import { plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -72,9 +73,9 @@ export function SetUpStation() {
             />
             <div className={classes.actions}>
               {data.setups.length >= 2 && (
-                <Button size="md" component={Link} to={`/trials/${id}/brew`}>
+                <NextLink to={`/trials/${id}/brew`} takesFocus={!data.setups.some((s) => s.runs)}>
                   Start brewing
-                </Button>
+                </NextLink>
               )}
               <Button
                 size="md"
@@ -90,7 +91,7 @@ export function SetUpStation() {
               <span className="quiet small">
                 {data.setups.length >= MOST_SETUPS
                   ? 'Twenty-four setups are the most one trial compares.'
-                  : 'Click a variable to edit it, or a penny to rename it.'}
+                  : 'Click what you want to change.'}
               </span>
             </div>
             {declaring && <DeclareDifference trialId={id} {...declaring} onClose={() => setDeclaring(null)} />}
@@ -133,7 +134,7 @@ function headline(data: SetUp, caveats: MarginCaveat[]): string {
 function explain(data: SetUp): string {
   const last = data.setups[data.setups.length - 1]!.letter;
   if (data.setups.length < 2) return 'Copy it and change one thing to have something to compare.';
-  return `${plural(data.setups.length, 'setup')}, ${data.tested_fields.length > 1 ? `${data.tested_fields.length} things` : 'one thing'} tested. Everything else should run unbroken from A to ${last}.`;
+  return `${data.tested_fields.length > 1 ? `${data.tested_fields.length} things` : 'One thing'} tested. Everything else should run unbroken from A to ${last}.`;
 }
 
 type Rule = SetUp['matching_rules'][number]['code'];

@@ -1,6 +1,7 @@
 import { Autocomplete, Button, Checkbox, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { Refused } from '../../api/client';
+import { atADesk } from '../../ui/desk';
 import { NumberField } from '../../ui/fields';
 import { kitQuery } from '../kit/queries';
 import type { VariablesPatch } from './queries';
@@ -22,7 +23,12 @@ export function VariableField({ field, texts, set, refused, label, autoFocus }: 
   const { data: kit } = useQuery(kitQuery);
   const variable = variableOf(field);
   const error = refused?.at(`variables.${field}`) ?? refused?.at(field);
-  const shared = { label: label ?? variable?.label ?? 'Kind of brewer', error, 'data-autofocus': autoFocus };
+  const shared = {
+    label: label ?? variable?.label ?? 'Kind of brewer',
+    error,
+    'data-autofocus': autoFocus,
+    autoFocus: autoFocus && atADesk(),
+  };
   if (field === 'brewer_type') {
     return (
       <Select

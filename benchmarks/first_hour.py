@@ -1,0 +1,40 @@
+"""What a first verdict takes from an empty bench: clicks, keys and words read on the shortest honest path, and its minutes by machine.
+
+    PYTHONPATH=src:. .venv/bin/python benchmarks/first_hour.py
+
+Starts a bench of its own in a folder that is thrown away. The path itself is the one the browser test walks (tests/browser/shortest.py).
+"""
+
+import tempfile
+import time
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+from tests.browser.conftest import FLAGS, demo
+from tests.browser.shortest import MOST_CLICKS, MOST_KEYS, MOST_KEYS_A_BREW, MOST_TAPS, MOST_WORDS, first_hour
+
+PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as folder, demo(Path(folder) / "data", "serve") as base, sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        desk = browser.new_context(base_url=base, viewport={"width": 1280, "height": 800}).new_page()
+        phones = {name: browser.new_context(base_url=base, **PHONE).new_page() for name in ("Bo", "Iwan")}
+        began = time.monotonic()
+        hands, keys_a_brew, taps = first_hour(desk, phones)
+        for what, figure, most in (
+            ("clicks", hands.clicks, MOST_CLICKS),
+            ("keys", hands.keys, MOST_KEYS),
+            ("words", hands.words, MOST_WORDS),
+            ("keys a brew, at most", max(keys_a_brew), MOST_KEYS_A_BREW),
+            ("taps to a taster's first score, at most", max(taps), MOST_TAPS),
+        ):
+            print(f"{what:<42}{figure:>6}  of {most}")
+        print(f"{'seconds, by machine':<42}{time.monotonic() - began:>6.0f}")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()
