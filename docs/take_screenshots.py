@@ -117,7 +117,7 @@ def put_together(sheet, name: str, shots: list[bytes], *, width: int) -> None:
 def measure(page, trial: str) -> None:
     """Both charts, with two schools laid over the first and a wished cup."""
     shoot(page, "measure", f"/trials/{trial}/measure")
-    page.get_by_role("button", name="Wish for a cup").click()
+    page.get_by_role("button", name="Target cup").click()
     page.get_by_role("button", name="Overlays").click()
     page.get_by_label("what cups taste like").check()
     page.keyboard.press("Escape")
@@ -159,7 +159,7 @@ def taste(page, flight: dict) -> None:
     slider.focus()
     page.keyboard.press("ArrowRight")
     page.get_by_role("radio", name="7", exact=True).check(force=True)
-    page.get_by_role("status").filter(has_text="delivered").wait_for()
+    page.get_by_role("status").filter(has_text="saved").wait_for()
     page.screenshot(path=OUT / "taste-phone.png")
 
 

@@ -1,4 +1,4 @@
-"""What keeps a bench in order: notes, tags, archive, search, photos, links for those without the bench, units."""
+"""What keeps a bench in order: notes, tags, archive, search, photos, links for those without the bench."""
 
 import base64
 import io

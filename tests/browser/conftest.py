@@ -56,12 +56,16 @@ def laid_out(shared):
     return folder
 
 
-@contextmanager
-def demo(data, command="demo"):
-    """Started, answering, and ended without a complaint."""
+def free_port() -> int:
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
+        return free.getsockname()[1]
+
+
+@contextmanager
+def demo(data, command="demo", port=None):
+    """Started, answering, and ended without a complaint."""
+    port = port or free_port()
     env = os.environ | {"PENNY_DATA": str(data), "PYTHONPATH": str(PROJECT / "src"), "PYTHONUNBUFFERED": "1"}
     data.mkdir(exist_ok=True)
     log = data.with_suffix(".log")

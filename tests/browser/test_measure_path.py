@@ -34,7 +34,7 @@ def test_read_match_advise_and_find_it_in_the_chart_room(open_context, bench, tr
         call(bench, f"/trials/{trial['id']}/runs", body)
 
     # the refractometer reads 0.01 too much: dated, applied, shown
-    page.goto("/")
+    page.goto("/kit/instruments")
     page.get_by_role("button", name="Check the refractometer").click()
     page.get_by_label("What the instrument read").fill("0,01")
     page.get_by_role("button", name="Log the check").click()
@@ -55,8 +55,9 @@ def test_read_match_advise_and_find_it_in_the_chart_room(open_context, bench, tr
 
     # the chart: whose box it is, a part of it, a wished cup, its table, its file
     chart = page.get_by_role("region", name="Strength and yield")
-    expect(chart.locator("[data-window=classic]")).to_be_visible()
+    expect(chart.locator("[data-window]")).to_have_count(0)
     chart.get_by_role("button", name=re.compile("^Overlays")).click()
+    page.get_by_label("classic window").check()
     page.get_by_label("Nordic variant").check()
     page.get_by_label("what cups taste like").check()
     page.keyboard.press("Escape")
@@ -66,7 +67,7 @@ def test_read_match_advise_and_find_it_in_the_chart_room(open_context, bench, tr
     point = chart.get_by_role("img", name=re.compile("^A1: 1.52 % TDS"))
     point.first.focus()
     expect(chart.get_by_text(re.compile(r"^A1: 1\.52 % TDS \(1\.\d\d to"))).to_be_visible()
-    chart.get_by_role("button", name="Wish for a cup").click()
+    chart.get_by_role("button", name="Target cup").click()
     ghost = chart.get_by_role("slider", name="Wished cup")
     before = ghost.get_attribute("aria-valuetext")
     ghost.focus()

@@ -180,12 +180,13 @@ def test_a_point_is_drawn_where_its_numbers_are(host, bench, brewed):
         """svg => {
             const box = e => { const b = e.getBoundingClientRect(); return {x: b.x + b.width / 2, y: b.y + b.height / 2}; };
             const ticks = [...svg.querySelectorAll('text')].filter(t => /^[0-9.]+$/.test(t.textContent)).map(t => ({text: t.textContent, ...box(t)}));
-            const points = [...svg.querySelectorAll('g[tabindex]')].map(g => ({label: g.getAttribute('aria-label'), ...box(g.querySelector('svg'))}));
+            const points = [...svg.querySelectorAll('g[tabindex]')].filter(g => g.querySelector(':scope > circle')).map(g => ({label: g.getAttribute('aria-label'), ...box(g.querySelector('circle'))}));
             return {ticks, points};
         }"""
     )
-    across = sorted((float(t["text"]), t["x"]) for t in places["ticks"] if "." not in t["text"])
-    up = sorted((float(t["text"]), t["y"]) for t in places["ticks"] if "." in t["text"])
+    foot = max(t["y"] for t in places["ticks"])
+    across = sorted((float(t["text"]), t["x"]) for t in places["ticks"] if t["y"] > foot - 3)
+    up = sorted((float(t["text"]), t["y"]) for t in places["ticks"] if t["y"] <= foot - 3)
 
     def on(axis, value):
         (v0, p0), (v1, p1) = axis[0], axis[-1]
@@ -196,7 +197,10 @@ def test_a_point_is_drawn_where_its_numbers_are(host, bench, brewed):
         point = next(p for p in places["points"] if p["label"].startswith(run["label"]))
         assert point["x"] == pytest.approx(on(across, run["extraction_yield"]["value"]), abs=2)
         assert point["y"] == pytest.approx(on(up, run["tds"]["value"]), abs=2)
-    page.get_by_role("button", name="Overlays · 1").click()
+    expect(chart.get_by_text("classic window")).to_have_count(0)  # nobody's window before it is asked for
+    page.get_by_role("button", name="Overlays").click()
+    page.get_by_label("classic window", exact=True).check()
+    expect(chart.get_by_text("classic window")).to_be_visible()
     page.get_by_label("classic window", exact=True).uncheck()
     expect(chart.get_by_text("classic window")).to_have_count(0)
 
@@ -204,7 +208,7 @@ def test_a_point_is_drawn_where_its_numbers_are(host, bench, brewed):
 def test_set_up_by_keyboard_alone(host):
     page = host.page
     page.goto("/")
-    expect(page.get_by_role("heading", name="Next on the bench")).to_be_visible()
+    expect(page.get_by_role("heading", name="Verdicts")).to_be_visible()
     page.keyboard.press("g")
     page.keyboard.press("n")
     expect(page.get_by_label("Your question")).to_be_focused()
@@ -254,9 +258,9 @@ def test_a_deleted_trial_is_brought_back_from_the_list(host, bench, brewed):
     page.goto(f"/trials/{brewed[0]}/ask")
     page.get_by_role("button", name="Delete the trial").click()
     page.get_by_role("dialog").get_by_role("button", name="Delete the trial").click()
-    expect(page.get_by_role("heading", name="Next on the bench")).to_be_visible()
+    expect(page.get_by_role("heading", name="Verdicts")).to_be_visible()
     page.goto("/trials")
-    expect(page.get_by_role("table").get_by_text(question)).to_have_count(0)
+    expect(page.get_by_role("main").get_by_role("link", name=question)).to_have_count(0)
     page.get_by_text("Deleted lately").click()
     page.get_by_role("listitem").filter(has_text=question).get_by_role("button", name="Bring back").click()
     expect(page.get_by_role("link", name=question)).to_be_visible()
@@ -270,7 +274,7 @@ def test_changes_carry_the_name_chosen_on_this_device(host, bench, brewed):
     page.goto(f"/trials/{brewed[0]}/ask")
     page.get_by_text("How it is judged").click()
     page.get_by_label("Smallest difference that matters").fill("0,75")
-    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name="Save", exact=True).click()
     page.get_by_role("button", name="History").click()
     expect(page.get_by_role("dialog")).to_contain_text("trial changed Thandi")
     expect(page.get_by_role("dialog")).to_contain_text("smallest difference: 0.5 → 0.75")

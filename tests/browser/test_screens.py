@@ -41,13 +41,13 @@ def views(bench):
     yield from (f"/trials/{ratios}/verdict?view=against", f"/trials/{ratios}/report", f"/trials/{waters}/taste")
     with urllib.request.urlopen(f"{bench}/api/v1/trials/{waters}/flights") as answer:
         flight = json.load(answer)["flights"][0]
-    yield from (f"/flights/{flight['id']}/paper", f"/flights/{flight['id']}/tablet", flight["sheets"][0]["link"], "/p/not-a-link")
+    yield from (f"/flights/{flight['id']}/paper", f"/flights/{flight['id']}/tablet", f"/flights/{flight['id']}/links", flight["sheets"][0]["link"], "/p/not-a-link")
     yield from (f"/trials/{planned}/{s}" for s in ("set-up", "set-up/plan", "set-up/run-sheet", "brew"))
     with urllib.request.urlopen(f"{bench}/api/v1/recipes") as answer:
         recipes = {r["name"]: r["id"] for r in json.load(answer)["recipes"]}
     watch, draft = recipes["Long watch, three pours"], recipes["Sketch from the pilot boat"]
     yield from ("/recipes", "/recipes/new", f"/recipes/{watch}", f"/recipes/{draft}", f"/recipes/{watch}/card", f"/recipes/compare?ids={watch},{draft}")
-    yield from ("/brew", "/chart-room", "/chart-room?by=coffee")
+    yield from ("/brew", "/chart-room", "/chart-room?by=coffee", "/people", "/words", "/kit/instruments")
     yield from ("/kit", "/kit/grinder", "/kit/vessel", "/kit/translator", "/kit/blend", "/grind", "/grind/sample")
     with urllib.request.urlopen(f"{bench}/api/v1/kit") as answer:
         kit = {i["full_name"]: i["id"] for i in json.load(answer)["items"]}

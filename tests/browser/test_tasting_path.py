@@ -181,6 +181,7 @@ def test_a_ranking_by_keys_and_hand_and_a_pass_opened_early(host, open_context):
     page.get_by_role("button", name="+ New flight").click()
     page.get_by_role("button", name="Scores").click()
     page.get_by_text("Iwan", exact=True).click()
+    Host(page).open_how_it_is_tasted()
     page.get_by_text("cool", exact=True).click()
     page.get_by_role("button", name="Make the flight").click()
     expect(page.get_by_role("heading", name="Flight 2 is being tasted")).to_be_visible()

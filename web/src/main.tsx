@@ -12,7 +12,10 @@ import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { Refused } from './api/client';
 import { router } from './router';
+import { dropOldDrafts } from './ui/draft';
 import { resolver, theme } from './ui/theme/theme';
+
+dropOldDrafts(localStorage, Date.now());
 
 const client = new QueryClient({
   defaultOptions: {

@@ -17,6 +17,12 @@ export const router = createBrowserRouter([
     ErrorBoundary: Lost,
   },
   {
+    path: '/flights/:id/links',
+    lazy: async () => ({ Component: (await import('./rooms/tasting/LinksPage')).LinksPage }),
+    HydrateFallback: () => null,
+    ErrorBoundary: Lost,
+  },
+  {
     path: '/flights/:id/paper',
     lazy: async () => ({ Component: (await import('./rooms/tasting/PaperPage')).PaperPage }),
     HydrateFallback: () => null,

@@ -7,7 +7,6 @@ from typing import Annotated
 
 from pydantic import AfterValidator, Field
 
-from ..core.vocabulary import MassUnit, TemperatureUnit
 from ..devices import wire
 from ..http import Answer, Body, Celsius, line, quantity
 
@@ -35,9 +34,6 @@ class BenchAnswer(Answer):
     scale_address: str
     kit_lasts_years: float
     cups_a_day: float
-    temperature_unit: TemperatureUnit
-    mass_unit: MassUnit
-    currency: str
     rev: int
 
 
@@ -56,9 +52,6 @@ class BenchPatch(Body):
     scale_address: Annotated[line(60), AfterValidator(_a_local_scale)] = ""
     kit_lasts_years: Annotated[float, Field(ge=0.5, le=50, description="how long kit that lasts is counted on, years")] = 5
     cups_a_day: Annotated[float, Field(ge=0.1, le=90, description="brewed with it")] = 2
-    temperature_unit: TemperatureUnit = "c"
-    mass_unit: MassUnit = "g"
-    currency: line(8) = ""
 
 
 class SessionBody(Body):

@@ -56,8 +56,5 @@ def _shape(bench: Bench) -> s.BenchAnswer:
         scale_address=bench.scale_address,
         kit_lasts_years=bench.kit_lasts_years,
         cups_a_day=bench.cups_a_day,
-        temperature_unit=bench.temperature_unit,
-        mass_unit=bench.mass_unit,
-        currency=bench.currency,
         rev=bench.rev,
     )

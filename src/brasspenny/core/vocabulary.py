@@ -365,11 +365,6 @@ MatchKindCode = _codes(MATCH_KINDS)
 USUAL_MATCH = "by_eye"
 """What a typed match is until somebody says more."""
 
-TEMPERATURE_UNITS = (Word("c", "°C"), Word("f", "°F"))
-MASS_UNITS = (Word("g", "g"), Word("oz", "oz"))
-"""What people may think in; what is kept is °C and g. What computes: core.units."""
-TemperatureUnit, MassUnit = _codes(TEMPERATURE_UNITS), _codes(MASS_UNITS)
-
 PHOTO_KINDS = (Word("bed", "Bed"), Word("cup", "Cup"), Word("other", "Something else"))
 """What a picture of a brew shows."""
 PhotoKind = _codes(PHOTO_KINDS)
@@ -803,6 +798,6 @@ KITS = by_code(KIT_KINDS)
 
 FOR_INTERFACE = (
     "YIELD_METHODS", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "FEEDINGS", "PUSHES", "TABLE_KINDS", "PURPOSES", "ENDINGS", "POUR_PATTERNS", "STEPS", "TEST_METHODS", "PASSES",
-    "USUAL_PASS", "JUDGED_PASSES", "USUAL_JUDGED_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS", "PHOTO_KINDS", "TEMPERATURE_UNITS", "MASS_UNITS",
+    "USUAL_PASS", "JUDGED_PASSES", "USUAL_JUDGED_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS", "PHOTO_KINDS",
 )  # fmt: skip
 """What the interface is given, under the same names."""

@@ -45,9 +45,6 @@ class Bench(Table):
     scale_address = pw.CharField(60, default="")
     kit_lasts_years = ScoreField(default=5.0)
     cups_a_day = ScoreField(default=2.0)
-    temperature_unit = pw.CharField(8, default="c")
-    mass_unit = pw.CharField(8, default="g")
-    currency = pw.CharField(8, default="")
     passphrase_hash = pw.CharField(255, null=True)
     secret = pw.CharField(128, null=True)
     rev = pw.IntegerField(default=1)
@@ -223,7 +220,6 @@ class Run(Editable):
     served = JSONField(null=True)
     curve = JSONField(null=True)
     liked = JSONField(null=True)
-    tags = JSONField(default=list)
     created_by = pw.CharField(12, null=True)
 
     @property

@@ -2940,18 +2940,6 @@ export interface components {
             kit_lasts_years: number;
             /** Cups A Day */
             cups_a_day: number;
-            /**
-             * Temperature Unit
-             * @enum {string}
-             */
-            temperature_unit: "c" | "f";
-            /**
-             * Mass Unit
-             * @enum {string}
-             */
-            mass_unit: "g" | "oz";
-            /** Currency */
-            currency: string;
             /** Rev */
             rev: number;
         };
@@ -3039,23 +3027,6 @@ export interface components {
              * @default 2
              */
             cups_a_day?: number;
-            /**
-             * Temperature Unit
-             * @default c
-             * @enum {string}
-             */
-            temperature_unit?: "c" | "f";
-            /**
-             * Mass Unit
-             * @default g
-             * @enum {string}
-             */
-            mass_unit?: "g" | "oz";
-            /**
-             * Currency
-             * @default
-             */
-            currency?: string;
         };
         /** PeopleAnswer */
         PeopleAnswer: {

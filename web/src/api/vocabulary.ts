@@ -2464,23 +2464,3 @@ export const PHOTO_KINDS = [
   "label": "Something else"
  }
 ] as const;
-export const TEMPERATURE_UNITS = [
- {
-  "code": "c",
-  "label": "°C"
- },
- {
-  "code": "f",
-  "label": "°F"
- }
-] as const;
-export const MASS_UNITS = [
- {
-  "code": "g",
-  "label": "g"
- },
- {
-  "code": "oz",
-  "label": "oz"
- }
-] as const;

@@ -1,4 +1,4 @@
-"""Notes, tags and the archive of trials; tags of brews; photos; read-only links to verdicts; the units and the currency people think in; which pennies a headline keeps."""
+"""Notes, tags and the archive of trials; photos; read-only links to verdicts; which pennies a headline keeps."""
 
 ID = "CHAR(12) CHARACTER SET ascii COLLATE ascii_bin"
 END = "ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci"
@@ -7,12 +7,8 @@ COLUMNS = (
     ("trial", "note VARCHAR(2000) NOT NULL DEFAULT ''"),
     ("trial", "tags JSON NOT NULL DEFAULT '[]'"),
     ("trial", "archived_at DATETIME(6) NULL"),
-    ("run", "tags JSON NOT NULL DEFAULT '[]'"),
     ("headline", "kept VARCHAR(24) NOT NULL DEFAULT ''"),
     ("headline", "leans VARCHAR(1) NOT NULL DEFAULT ''"),
-    ("bench", "temperature_unit VARCHAR(8) NOT NULL DEFAULT 'c'"),
-    ("bench", "mass_unit VARCHAR(8) NOT NULL DEFAULT 'g'"),
-    ("bench", "currency VARCHAR(8) NOT NULL DEFAULT ''"),
 )
 
 TABLES = (

@@ -11,7 +11,7 @@ import { benchQuery, editBench } from '../bench/queries';
 import { instrumentsQuery, logCheck, removeCheck } from '../measuring/queries';
 import classes from './Instruments.module.css';
 
-/** What the instruments are good for, where the bench stands, and the units people think in: every interval rests on the first. */
+/** What the instruments are good for, and where the bench stands: every interval rests on it. */
 export function InstrumentsPage() {
   const { data: bench } = useQuery(benchQuery);
   const [open, setOpen] = useState(false);

@@ -1,5 +1,6 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, type Schemas, take } from '../../api/client';
+import type { Listing } from './listing';
 
 export type Stop = Schemas['StopShown'];
 export type MarginCaveat = Schemas['MarginCaveatShown'];
@@ -9,22 +10,6 @@ export type TrialListed = Schemas['TrialListed'];
 export const trialsQuery = queryOptions({
   queryKey: ['trials', 'newest'],
   queryFn: async () => (await take(api.GET('/api/v1/trials'))).trials,
-});
-
-export type Listing = {
-  text: string;
-  shown: 'all' | 'waiting' | 'judged' | 'archived';
-  tag: string;
-  order: 'newest' | 'oldest';
-};
-const one = <T extends string>(value: string | null, of: readonly T[]): T => of.find((x) => x === value) ?? of[0]!;
-
-/** What is looked for among the trials, as the address says it. */
-export const listingOf = (params: URLSearchParams): Listing => ({
-  text: params.get('text') ?? '',
-  shown: one(params.get('shown'), ['all', 'waiting', 'judged', 'archived']),
-  tag: params.get('tag') ?? '',
-  order: one(params.get('order'), ['newest', 'oldest']),
 });
 
 /** Trials that are looked for, a page at a time. */

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { Penny } from '../../ui/Penny';
 import type { Flight } from './queries';
 import classes from './Taste.module.css';
+import { steamOf, whereTastersAre } from './tray';
 
 const TURN_MS = 420;
 
@@ -10,12 +11,25 @@ export function CoinTray({ flight, turning }: { flight: Flight; turning: boolean
   const known = flight.cups.every((c) => c.letter !== null);
   const [turned, skip] = useTurning(flight.cups.length, known && turning);
   const rounds = [...new Set(flight.cups.map((c) => c.round))];
+  const { byCup, byRound } = whereTastersAre(flight);
+  const now_c = flight.status === 'open' ? (flight.cooling?.now_c ?? null) : null;
   let place = 0;
   return (
     <div className={classes.trayBox}>
+      {now_c !== null && (
+        <p className={classes.warmth}>
+          <Steam share={steamOf(now_c)} />
+          cups at <b className="num">{Math.round(now_c)} °C</b> now
+        </p>
+      )}
       {rounds.map((round) => (
         <div key={round}>
-          {rounds.length > 1 && <h2 className={classes.round}>Round {round}</h2>}
+          {rounds.length > 1 && (
+            <h2 className={classes.round}>
+              Round {round}
+              <At names={byRound[round]} />
+            </h2>
+          )}
           <ul className={classes.tray} aria-label={rounds.length > 1 ? `Cups of round ${round}` : 'Cups of the flight'}>
             {flight.cups
               .filter((c) => c.round === round)
@@ -42,6 +56,7 @@ export function CoinTray({ flight, turning }: { flight: Flight; turning: boolean
                     <span className={classes.progress} aria-hidden>
                       <span style={{ width: `${cup.of ? (100 * cup.scored) / cup.of : 0}%` }} />
                     </span>
+                    <At names={byCup[cup.code]} />
                   </li>
                 );
               })}
@@ -54,6 +69,22 @@ export function CoinTray({ flight, turning }: { flight: Flight; turning: boolean
         </button>
       )}
     </div>
+  );
+}
+
+/** Who is there now. */
+function At({ names }: { names: string[] | undefined }) {
+  return names ? <span className={classes.at}>{names.join(', ')}</span> : null;
+}
+
+/** Three wisps, as strong as the cups are hot. */
+function Steam({ share }: { share: number }) {
+  return (
+    <svg width="34" height="22" viewBox="0 0 34 22" className={classes.steam} style={{ opacity: share }} aria-hidden>
+      {[6, 17, 28].map((x) => (
+        <path key={x} d={`M${x} 20c-4-4 4-7 0-11s3-5 1-8`} />
+      ))}
+    </svg>
   );
 }
 

@@ -62,6 +62,11 @@ export function TasterLinks({ flight }: { flight: Flight }) {
           </li>
         ))}
       </ul>
+      {isOpen && (
+        <Button component={Link} to={`/flights/${flight.id}/links`} variant="subtle" size="compact-sm">
+          All links on one page
+        </Button>
+      )}
       {isOpen && <LateJoiner flight={flight} />}
       {shown?.link && (
         <Modal opened onClose={() => setShown(null)} title={`${shown.name}'s sheet`} size="sm">

@@ -5,7 +5,8 @@ import { Link, useSearchParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { Penny } from '../../ui/Penny';
 import { DeletedLately } from '../history/DeletedLately';
-import { allTrialsQuery, type Listing, listingOf, stationPath, type TrialListed, tagsQuery } from '../rails/queries';
+import { type Listing, listingOf } from '../rails/listing';
+import { allTrialsQuery, stationPath, type TrialListed, tagsQuery } from '../rails/queries';
 import { RailDots } from '../rails/Rail';
 import classes from './TrialsPage.module.css';
 

@@ -22,7 +22,9 @@ export default function Palette({ entries, onClose }: { entries: Entry[]; onClos
   const shown = [...(typed ? matching(entries, typed) : entries), ...named];
   const here = shown[Math.min(at, shown.length - 1)];
   // biome-ignore lint/correctness/useExhaustiveDependencies: whenever another one is chosen
-  useEffect(() => chosen.current?.scrollIntoView({ block: 'nearest' }), [here?.key]);
+  useEffect(() => {
+    chosen.current?.scrollIntoView({ block: 'nearest' }); // a browser may hand back a promise: it is no clean-up
+  }, [here?.key]);
   const go = (entry: Entry | undefined) => {
     if (!entry) return;
     onClose();
