@@ -186,7 +186,7 @@ export const router = createBrowserRouter([
           },
           {
             path: 'kit/instruments',
-            handle: { title: 'Instruments' },
+            handle: { title: 'Accuracy and place' },
             lazy: async () => ({ Component: (await import('./rooms/kit/InstrumentsPage')).InstrumentsPage }),
           },
           {

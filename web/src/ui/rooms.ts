@@ -12,7 +12,7 @@ export const ROOMS = [
 export const PAGES = [
   { to: '/people', label: 'People and phones', keys: 'g p' },
   { to: '/words', label: 'Glossary', keys: 'g w' },
-  { to: '/kit/instruments', label: 'Instruments and place', keys: 'g i' },
+  { to: '/kit/instruments', label: 'Accuracy and place', keys: 'g i' },
   { to: '/recipes/new', label: 'Write a recipe', keys: '' },
   { to: '/recipes/compare', label: 'Compare recipes', keys: '' },
   { to: '/kit/translator', label: 'Translate a grind setting', keys: '' },

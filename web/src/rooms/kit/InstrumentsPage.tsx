@@ -19,10 +19,10 @@ export function InstrumentsPage() {
   return (
     <main className={classes.page}>
       <header className={classes.head}>
-        <h1>Instruments and place</h1>
+        <h1>Accuracy and place</h1>
         <Link to="/kit">All kit</Link>
       </header>
-      <section className="card" aria-label="Instruments and place">
+      <section className="card" aria-label="Accuracy and place">
         <dl className={classes.facts}>
           <div>
             <dt>Refractometer, accuracy</dt>

@@ -43,7 +43,7 @@ export function KitPage() {
           </NavLink>
         ))}
         <NavLink to="/kit/instruments" className={classes.kindLink!}>
-          Instruments
+          Accuracy and place
         </NavLink>
       </nav>
       <Loaded query={kit}>
