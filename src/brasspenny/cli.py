@@ -9,6 +9,7 @@ import json
 import os
 import signal
 import socket
+import ssl
 import subprocess
 import sys
 import threading
@@ -76,8 +77,9 @@ def _parser() -> argparse.ArgumentParser:
     for each in (demo, serve):
         each.add_argument("--port", type=int, default=None, help="port to serve on; PENNY_PORT when not given")
         each.add_argument("--phones", action="store_true", help="let phones on this network in: a passphrase is made and shown, with a code for the camera")
-    demo.set_defaults(run=lambda a: _serve(ANY_ADDRESS if a.phones else "127.0.0.1", _port(a), demo=True, fresh=a.fresh, phones=a.phones))
-    serve.set_defaults(run=lambda a: _serve(ANY_ADDRESS if a.phones else a.host, _port(a), phones=a.phones))
+        each.add_argument("--tls", action="store_true", help="serve over https with a certificate made here, and say how phones come to trust it")
+    demo.set_defaults(run=lambda a: _serve(ANY_ADDRESS if a.phones else "127.0.0.1", _port(a), demo=True, fresh=a.fresh, phones=a.phones, tls=a.tls))
+    serve.set_defaults(run=lambda a: _serve(ANY_ADDRESS if a.phones else a.host, _port(a), phones=a.phones, tls=a.tls))
     commands.add_parser("test", help="run every test", add_help=False)
     judge = commands.add_parser("judge", help="the verdict on a plain CSV of scores")
     judge.add_argument("file", type=Path)
@@ -116,7 +118,7 @@ def _check_settings() -> None:
 # --- serving ---------------------------------------------------------------------------------------------------------
 
 
-def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, phones: bool = False) -> int:
+def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, phones: bool = False, tls: bool = False) -> int:
     workers = _whole("PENNY_WORKERS", 1, 64)
     _check_settings()
     data = _data_folder()
@@ -137,8 +139,20 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
             if (open_to_network or _has_public_name()) and not has_passphrase():
                 raise Stop("A bench that others can reach needs a passphrase. Set one with ./penny passphrase, then start again.")
         connection.database.close_all()
-        said = phone.said(config.get("PENNY_PUBLIC_URL").rstrip("/") or f"http://{in_address(own_address())}:{port}", made) if phones else ""
-        return _run(host, port, url, data, workers, open_to_network, database_runs, said)
+        own = f"{'https' if tls else 'http'}://{in_address(own_address())}:{port}"
+        said = phone.said(config.get("PENNY_PUBLIC_URL").rstrip("/") or own, made) if phones else ""
+        if tls:
+            said += _certified(data, own)
+        return _run(host, port, url, data, workers, open_to_network, database_runs, said, tls=tls)
+
+
+def _certified(data: Path, link: str) -> str:
+    """The certificate is there; how phones come to trust it."""
+    from . import certificate
+
+    certificate.settle(data, certificate.names_of_this_machine(own_address()))
+    steps = "\n".join(f"  {i}. {step.format(link=link + '/')}" for i, step in enumerate(certificate.STEPS, start=1))
+    return f"  So that a phone trusts this bench's certificate, once on each:\n{steps}\n"
 
 
 def _has_public_name() -> bool:
@@ -159,22 +173,26 @@ def _load_demo(data: Path, fresh: bool) -> None:
             scenario.load(LinkMaker(secret.of_bench(), ""))
 
 
-def _run(host: str, port: int, url: str, data: Path, workers: int, open_to_network: bool, database_runs: Callable[[], bool], said: str = "") -> int:
+def _run(
+    host: str, port: int, url: str, data: Path, workers: int, open_to_network: bool, database_runs: Callable[[], bool], said: str = "", *, tls: bool = False
+) -> int:
     """said: what else is told once it is open."""
     shown = in_address("::1" if host == "::1" else "127.0.0.1" if host in LOOPBACK else own_address())
     public = config.get("PENNY_PUBLIC_URL").rstrip("/")
+    scheme = "https" if tls else "http"
     env = os.environ | {
         "PENNY_DATABASE_URL": url,
         "TMPDIR": str(_own_tmp(data)),
-        "PENNY_LINK_BASE": public or (f"http://{shown}:{port}" if open_to_network else ""),
+        "PENNY_TLS": str(data / "tls") if tls else "",
+        "PENNY_LINK_BASE": public or (f"{scheme}://{shown}:{port}" if open_to_network else ""),
         "PENNY_PASSPHRASE_NEEDED": "1" if open_to_network or _has_public_name() else "0",
         "PENNY_TRUSTED_HOSTS": "" if open_to_network else " ".join(filter(None, ("127.0.0.1", "localhost", "[::1]", urlsplit(public).hostname))),
     }
     servers = processes.Processes(processes.listen(host, port), env, workers)
     try:
         servers.start()
-        _wait_until_it_answers(servers, f"http://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"http://{in_address(host)}:{port}")
-        print(f"\n  Brass Penny is open at  http://{shown}:{port}\n  Ctrl+C closes it.\n{said}", flush=True)
+        _wait_until_it_answers(servers, f"{scheme}://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"{scheme}://{in_address(host)}:{port}")
+        print(f"\n  Brass Penny is open at  {scheme}://{shown}:{port}\n  Ctrl+C closes it.\n{said}", flush=True)
         _stand_by(servers, database_runs)
     except KeyboardInterrupt:
         print("\nClosing.", file=sys.stderr)
@@ -207,10 +225,12 @@ def _stand_by(servers: processes.Processes, database_runs: Callable[[], bool]) -
 
 def _wait_until_it_answers(servers: processes.Processes, base: str) -> None:
     until = time.monotonic() + STARTS_WITHIN_S
+    unasked = ssl.create_default_context()
+    unasked.check_hostname, unasked.verify_mode = False, ssl.CERT_NONE  # it is our own process at the other end
     while time.monotonic() < until:
         servers.tend()
         try:
-            with urllib.request.urlopen(f"{base}/api/v1/health", timeout=2) as answer:
+            with urllib.request.urlopen(f"{base}/api/v1/health", timeout=2, context=unasked if base.startswith("https") else None) as answer:
                 if answer.status == 200:
                     servers.stood = True
                     return

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 from flask import Blueprint, Flask, Response, abort, request, send_from_directory
@@ -30,6 +31,14 @@ def serve(app: Flask, web: Path) -> None:
         found = _packed(web / "assets", name) or send_from_directory(web / "assets", name)
         found.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return found
+
+    @bp.get("/authority.pem")
+    def authority():
+        """What a phone has to trust, once: there only where the bench is served over https by a certificate of its own."""
+        folder = os.environ.get("PENNY_TLS", "")
+        if not folder:
+            abort(404)
+        return send_from_directory(folder, "authority.pem", mimetype="application/x-x509-ca-cert")
 
     @bp.get("/t/<token>")
     @bp.get("/p/<token>")

@@ -9,9 +9,12 @@ from __future__ import annotations
 import ipaddress
 import json
 import logging
+import os
 import signal
 import socket
+import ssl
 import sys
+import threading
 import time
 from collections.abc import Callable, Iterable
 
@@ -69,10 +72,55 @@ class _Channel(HTTPChannel):
         return taken
 
 
+class _TlsChannel(_Channel):
+    """The same over TLS. What is read and what is sent go through one lock: two threads at one session at once is one too many."""
+
+    def __init__(self, *args, **kwargs) -> None:
+        self._tls = threading.Lock()
+        super().__init__(*args, **kwargs)
+
+    def handle_read(self) -> None:
+        try:
+            with self._tls:
+                data = self.socket.recv(self.adj.recv_bytes)
+                while waits := self.socket.pending():  # already here, so no poll will tell of it
+                    data += self.socket.recv(waits)
+        except (ssl.SSLWantReadError, ssl.SSLWantWriteError):
+            return  # a part of a record, or of the greeting
+        except OSError:
+            data = b""
+        if data:
+            self.last_activity = time.time()
+            self.received(data)
+        else:
+            self.handle_close()
+
+    def send(self, data: bytes, do_close: bool = True) -> int:
+        try:
+            with self._tls:
+                return self.socket.send(data)
+        except (ssl.SSLWantReadError, ssl.SSLWantWriteError):
+            return 0
+        except OSError:
+            if do_close:
+                self.handle_close()
+            return 0
+
+
 class _Server(TcpWSGIServer):
     channel_class = _Channel
     exempt: tuple[config.Network, ...] = ()
     ends = False
+    tls: ssl.SSLContext | None = None
+
+    def accept(self):
+        """Over TLS the greeting is left to the channel: whoever is slow at it holds nobody up."""
+        taken = super().accept()
+        if taken is None or self.tls is None:
+            return taken
+        conn, addr = taken
+        conn.setblocking(False)
+        return self.tls.wrap_socket(conn, server_side=True, do_handshake_on_connect=False), addr
 
     def run(self) -> None:
         """Until `end`. A signal only leaves word: an exception thrown into whatever runs just then may be lost there."""
@@ -105,11 +153,12 @@ class _Threads(ThreadedTaskDispatcher):
         return super().shutdown(cancel_pending, timeout)
 
 
-def made(app: Callable, listening: socket.socket, *, threads: int, exempt: Iterable[config.Network] = ()) -> _Server:
-    """The server of an app at a listening socket. exempt: where addresses lie that may hold any number of sockets."""
+def made(app: Callable, listening: socket.socket, *, threads: int, exempt: Iterable[config.Network] = (), tls: ssl.SSLContext | None = None) -> _Server:
+    """The server of an app at a listening socket. exempt: where addresses lie that may hold any number of sockets; tls: it speaks nothing else then."""
     settings = Adjustments(
         sockets=[listening], threads=threads, connection_limit=MOST_SOCKETS, channel_timeout=IDLE_S, cleanup_interval=LOOK_EVERY_S, asyncore_use_poll=True,
         ident=None, max_request_body_size=LARGEST_REQUEST, max_request_header_size=LARGEST_HEAD, log_socket_errors=False, clear_untrusted_proxy_headers=False,
+        url_scheme="https" if tls else "http",
     )  # fmt: skip
     pool = _Threads()
     pool.queue_logger.setLevel("ERROR")
@@ -117,7 +166,20 @@ def made(app: Callable, listening: socket.socket, *, threads: int, exempt: Itera
     place = (listening.family, listening.type, listening.proto, listening.getsockname())
     server = _Server(app, {}, True, listening, dispatcher=pool, adj=settings, sockinfo=place, bind_socket=False)
     server.exempt = tuple(exempt)
+    if tls:
+        server.tls, server.channel_class = tls, _TlsChannel
     return server
+
+
+def _tls() -> ssl.SSLContext | None:
+    """With the certificate the command line has settled, if it has."""
+    folder = os.environ.get("PENNY_TLS", "")
+    if not folder:
+        return None
+    context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
+    context.minimum_version = ssl.TLSVersion.TLSv1_2
+    context.load_cert_chain(f"{folder}/certificate.pem", f"{folder}/key.pem")
+    return context
 
 
 def serve(fd: int) -> None:
@@ -125,7 +187,7 @@ def serve(fd: int) -> None:
     logging.getLogger("waitress").setLevel(logging.ERROR)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # a Ctrl+C is the parent's to hear
     exempt = (*LOOPBACK, *config.trusted_proxies())
-    running = made(from_environment(), socket.socket(fileno=fd), threads=config.threads(), exempt=exempt)
+    running = made(from_environment(), socket.socket(fileno=fd), threads=config.threads(), exempt=exempt, tls=_tls())
     signal.signal(signal.SIGTERM, lambda *_: running.end())
     running.run()
 

@@ -41,7 +41,13 @@ def views(bench):
     yield from (f"/trials/{ratios}/verdict?view=against", f"/trials/{ratios}/report", f"/trials/{waters}/taste")
     with urllib.request.urlopen(f"{bench}/api/v1/trials/{waters}/flights") as answer:
         flight = json.load(answer)["flights"][0]
-    yield from (f"/flights/{flight['id']}/paper", f"/flights/{flight['id']}/tablet", f"/flights/{flight['id']}/links", flight["sheets"][0]["link"], "/p/not-a-link")
+    yield from (
+        f"/flights/{flight['id']}/paper",
+        f"/flights/{flight['id']}/tablet",
+        f"/flights/{flight['id']}/links",
+        flight["sheets"][0]["link"],
+        "/p/not-a-link",
+    )
     yield from (f"/trials/{planned}/{s}" for s in ("set-up", "set-up/plan", "set-up/run-sheet", "brew"))
     with urllib.request.urlopen(f"{bench}/api/v1/recipes") as answer:
         recipes = {r["name"]: r["id"] for r in json.load(answer)["recipes"]}

@@ -29,7 +29,8 @@ export function PhonesCard() {
           <code className={classes.command}>{data.link}</code>
           <p className="quiet small">
             Each device is asked once for the passphrase that was printed where the bench was started. Tasters need no
-            passphrase: their own link opens their sheet.
+            passphrase: their own link opens their sheet. With <code>--tls</code> added, phones keep a sheet through a
+            lost network.
           </p>
         </div>
       </div>
