@@ -78,7 +78,7 @@ def test_a_host_and_two_tasters_find_a_filter(host, open_context):
     iwan.page.reload()  # without network: the page and what was scored are still there
     expect(iwan.page.get_by_text("liking 8").or_(iwan.page.get_by_text("liking 4"))).to_have_count(3)
     iwan.expect_kept()
-    expect(page.get_by_role("listitem").filter(has_text="Iwan")).to_contain_text("1 of 4")
+    expect(page.get_by_role("region", name="Tasters").get_by_role("listitem").filter(has_text="Iwan")).to_contain_text("1 of 4")
     iwan.page.context.set_offline(False)
     iwan.expect_delivered()
     iwan.page.reload()

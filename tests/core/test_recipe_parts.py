@@ -222,3 +222,9 @@ def test_rounded_pours_are_whole_none_vanishes_and_none_moves_far(dose_g, to_g, 
             assert abs(so_far) <= to_g / 2 + 0.2, "what the scale reads is off by half a step at most"
     if even.recipe != exact:
         assert even.warnings[0].startswith(f"Rounded to {to_g} g")
+
+
+def test_scaling_never_makes_a_step_that_no_document_holds():
+    """A step with both a reading and an amount: the one that is not counted grew past what can be written."""
+    with pytest.raises(OutOfDomain):
+        scale(Recipe(dose_g=0.1, steps=(Step("bloom", to_g=18, add_g=100_000),)), dose_g=18)

@@ -58,6 +58,8 @@ def test_shares_make_a_whole_and_percentiles_are_scipys_log_linear_ones(masses):
     below = np.cumsum(masses)[:-1] / sum(masses)
     inverse = interpolate.interp1d(below, np.log(apertures[1:]))
     for p in found.percentiles:
+        if min(abs(p.share - below[0]), abs(p.share - below[-1])) < 1e-9:
+            continue  # on the edge of what was sieved: a rounding decides
         if below[0] < p.share < below[-1]:
             assert p.at_um.value == pytest.approx(math.exp(inverse(p.share)), rel=1e-9)
             assert p.between_um[0] <= p.at_um.value <= p.between_um[1] and p.at_um.interval[0] <= p.at_um.value <= p.at_um.interval[1]

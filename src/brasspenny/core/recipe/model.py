@@ -189,11 +189,14 @@ def can_hold(name: str, value: Any) -> bool:
 
 def fits(recipe: Recipe) -> bool:
     """Whether a document can hold this recipe, written by readings as well: what is worked out from one must be one again."""
-    there = as_cumulative(recipe)
+    return _can_be_held(recipe) and _can_be_held(as_cumulative(recipe))
+
+
+def _can_be_held(recipe: Recipe) -> bool:
     whole = all(
-        can_hold("recipe_note" if f.name == "note" else f.name, getattr(there, f.name)) for f in fields(Recipe) if f.name not in ("steps", "brewer_type")
+        can_hold("recipe_note" if f.name == "note" else f.name, getattr(recipe, f.name)) for f in fields(Recipe) if f.name not in ("steps", "brewer_type")
     )
-    return whole and all(can_hold(name, value) for step in there.steps for name, value in vars(step).items() if name != "kind")
+    return whole and all(can_hold(name, value) for step in recipe.steps for name, value in vars(step).items() if name != "kind")
 
 
 def poured_by_s(t: Timed) -> float:

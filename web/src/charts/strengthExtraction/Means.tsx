@@ -18,15 +18,7 @@ export function Means({ means, scales, schoolLabel, onSay }: MeansProps) {
   return (
     <g>
       {means.map((m) => (
-        <ellipse
-          key={m.letter}
-          className={classes.ellipse}
-          style={{ fill: hueOf(m.letter), stroke: hueOf(m.letter) }}
-          cx={scales.x(m.ey.value)}
-          cy={scales.y(m.tds.value)}
-          rx={Math.max(1, (scales.x(m.ey.high) - scales.x(m.ey.low)) / 2)}
-          ry={Math.max(1, (scales.y(m.tds.low) - scales.y(m.tds.high)) / 2)}
-        />
+        <Spread key={m.letter} of={m} scales={scales} />
       ))}
       {others.length <= MOST_ARROWS &&
         others.map((m) => {
@@ -53,5 +45,19 @@ export function Means({ means, scales, schoolLabel, onSay }: MeansProps) {
         );
       })}
     </g>
+  );
+}
+
+/** The 95 % intervals of strength and yield as one ellipse. */
+export function Spread({ of, scales }: { of: ChartMean; scales: Scales }) {
+  return (
+    <ellipse
+      className={classes.ellipse}
+      style={{ fill: hueOf(of.letter), stroke: hueOf(of.letter) }}
+      cx={scales.x(of.ey.value)}
+      cy={scales.y(of.tds.value)}
+      rx={Math.max(1, (scales.x(of.ey.high) - scales.x(of.ey.low)) / 2)}
+      ry={Math.max(1, (scales.y(of.tds.low) - scales.y(of.tds.high)) / 2)}
+    />
   );
 }

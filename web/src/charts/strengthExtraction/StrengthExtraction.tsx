@@ -9,7 +9,7 @@ import { ticksOf } from '../Sized';
 import { Dots } from './Dots';
 import { Ghost, type Wish } from './Ghost';
 import { type Ends, type Frame, lineOnChart, panned, type Scales, scalesOf, type View, zoomed } from './geometry';
-import { Means } from './Means';
+import { Means, Spread } from './Means';
 import { Places, Trails, Windows } from './Overlays';
 import type { ChartMean, ChartPoint, OverlayShown, RatioLineShown, Trail, WindowShown } from './types';
 
@@ -36,6 +36,7 @@ type StrengthExtractionProps = {
 
 const PENNY_PX = 24;
 const DOT_PX = 4.5;
+const COINS_AT_MOST = 30;
 const MANY = 500;
 const BRUSH_PX = 8;
 const PAN = 0.1;
@@ -69,6 +70,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
   const [tds0, tds1] = shown.tds;
   const scales = useMemo(() => scalesOf(frame, [ey0, ey1], [tds0, tds1]), [frame, ey0, ey1, tds0, tds1]);
   const many = points.length > MANY;
+  const asDots = means.length > 0 || points.length > COINS_AT_MOST; // more coins than that cannot be told apart
   const say = (p: ChartPoint | null) => setSaid(p ? sayingOf(p, schoolLabel) : '');
   const drawn = lines
     .map((line) => lineOnChart(line.points, line.brew_ratio, scales, shown.ey, shown.tds))
@@ -123,19 +125,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
             ))}
             <Axes frame={frame} scales={scales} schoolLabel={schoolLabel} small={small} />
             <g clipPath={`url(#${clip})`}>
-              {!many &&
-                !means.length &&
-                points.map((p) => (
-                  <ellipse
-                    key={p.key}
-                    className={classes.ellipse}
-                    style={{ fill: hueOf(p.letter), stroke: hueOf(p.letter) }}
-                    cx={scales.x(p.ey.value)}
-                    cy={scales.y(p.tds.value)}
-                    rx={Math.max(1, (scales.x(p.ey.high) - scales.x(p.ey.low)) / 2)}
-                    ry={Math.max(1, (scales.y(p.tds.low) - scales.y(p.tds.high)) / 2)}
-                  />
-                ))}
+              {!many && !asDots && points.map((p) => <Spread key={p.key} of={p} scales={scales} />)}
               {!many &&
                 points.map((p) => (
                   // biome-ignore lint/a11y/noStaticElementInteractions: its role is a link where it leads somewhere, else a picture
@@ -146,13 +136,13 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
                     role={p.to ? 'link' : 'img'}
                     tabIndex={0}
                     aria-label={sayingOf(p, schoolLabel)}
-                    transform={`translate(${scales.x(p.ey.value) - (means.length ? 0 : PENNY_PX / 2)} ${scales.y(p.tds.value) - (means.length ? 0 : PENNY_PX / 2)})`}
+                    transform={`translate(${scales.x(p.ey.value) - (asDots ? 0 : PENNY_PX / 2)} ${scales.y(p.tds.value) - (asDots ? 0 : PENNY_PX / 2)})`}
                     onFocus={() => say(p)}
                     onPointerEnter={() => say(p)}
                     onClick={() => p.to && navigate(p.to)}
                     onKeyDown={(e) => e.key === 'Enter' && p.to && navigate(p.to)}
                   >
-                    {means.length ? (
+                    {asDots ? (
                       <circle className={classes.dot} r={DOT_PX} style={{ fill: hueOf(p.letter) }} />
                     ) : (
                       <Penny stamp={p.letter} size={PENNY_PX} label={p.label} />

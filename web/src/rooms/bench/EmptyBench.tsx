@@ -57,7 +57,6 @@ export function EmptyBench() {
             </span>
           </div>
         ))}
-        <figcaption className="quiet small">liked, with how sure that is</figcaption>
       </figure>
     </section>
   );

@@ -15,7 +15,7 @@ export function LivePreview({ texts, concentrate, school }: { texts: Weighed; co
   const [typed] = useDebouncedValue(JSON.stringify(asked(texts, concentrate)), 200);
   const body = useMemo(() => JSON.parse(typed) as ReturnType<typeof asked>, [typed]);
   const { data, error } = useQuery({ ...extractionQuery(body), placeholderData: keepPreviousData });
-  if (!body) return <p className={classes.preview}>Beverage mass and a reading show the yield here.</p>;
+  if (!body) return <p className={classes.preview}>The yield shows here.</p>;
   if (error) {
     return (
       <p className={classes.preview} role="alert" data-trouble>

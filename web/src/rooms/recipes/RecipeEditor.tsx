@@ -80,7 +80,7 @@ export function RecipeEditor({ doc, set, undo, head, aside }: RecipeEditorProps)
               if (timed && index < stepsOf(doc).length) set(moved(doc, timed, by));
             }}
           />
-          <p className={`${classes.stairHint} quiet small`}>
+          <p className={`${classes.stairHint} quiet small key-hint`}>
             Drag a stair, or focus it: <kbd>↑↓</kbd> grams, <kbd>←→</kbd> seconds, <kbd>Shift ←→</kbd> longer.
           </p>
           <StepTable

@@ -131,7 +131,7 @@ export function StepTable({ doc, checked, perPour, selected, onSelect, onChange 
         <Button size="compact-sm" variant="default" onClick={() => add(steps.length)}>
           Add a step
         </Button>
-        <span className="quiet small">
+        <span className="quiet small key-hint">
           <kbd>Enter</kbd> down · <kbd>Ctrl Enter</kbd> new step · <kbd>Alt ↑↓</kbd> move · <kbd>Ctrl Del</kbd> take out
         </span>
       </div>

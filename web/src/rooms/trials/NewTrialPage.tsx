@@ -11,7 +11,6 @@ export function NewTrialPage() {
       <header className={classes.head}>
         <div>
           <h1>Ask a question</h1>
-          <p className="quiet">One question, one thing that differs.</p>
         </div>
       </header>
       <AskForm verb="Create trial" send={ask} onDone={(trial) => navigate(`/trials/${trial.id}/set-up`)} />

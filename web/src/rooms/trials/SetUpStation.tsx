@@ -88,11 +88,9 @@ export function SetUpStation() {
               <Button size="md" variant="default" onClick={() => setGiving(true)}>
                 {data.setups.some((s) => s.recipe) ? 'Change the recipe' : 'Apply a recipe'}
               </Button>
-              <span className="quiet small">
-                {data.setups.length >= MOST_SETUPS
-                  ? 'Twenty-four setups are the most one trial compares.'
-                  : 'Click what you want to change.'}
-              </span>
+              {data.setups.length >= MOST_SETUPS && (
+                <span className="quiet small">Twenty-four setups are the most one trial compares.</span>
+              )}
             </div>
             {declaring && <DeclareDifference trialId={id} {...declaring} onClose={() => setDeclaring(null)} />}
             {giving && <GiveRecipe setups={data.setups} onClose={() => setGiving(false)} />}
@@ -132,9 +130,8 @@ function headline(data: SetUp, caveats: MarginCaveat[]): string {
 }
 
 function explain(data: SetUp): string {
-  const last = data.setups[data.setups.length - 1]!.letter;
   if (data.setups.length < 2) return 'Copy it and change one thing to have something to compare.';
-  return `${data.tested_fields.length > 1 ? `${data.tested_fields.length} things` : 'One thing'} tested. Everything else should run unbroken from A to ${last}.`;
+  return `${data.tested_fields.length > 1 ? `${data.tested_fields.length} things` : 'One thing'} tested; everything else should run unbroken.`;
 }
 
 type Rule = SetUp['matching_rules'][number]['code'];
