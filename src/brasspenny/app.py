@@ -125,6 +125,7 @@ def create_app(serving: Serving) -> Flask:
     edge.keep_connection(app)
     app.before_request(door.refuse_locked)
     edge.choose_bench(app)
+    app.before_request(door.note_on_sample)
     app.wsgi_app = door.Asker(app.wsgi_app, serving.trusted_proxies)
     for room in ROOMS:
         _register(app, room)

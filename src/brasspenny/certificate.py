@@ -48,7 +48,9 @@ def settle(data: Path, names: Iterable[str], now: datetime | None = None) -> Fil
 
 
 def names_of_this_machine(address: str) -> list[str]:
-    return [address, socket.gethostname(), f"{socket.gethostname()}.local"]
+    """Its address, and what it calls itself where that can stand in a certificate."""
+    host = socket.gethostname()
+    return [address, host, f"{host}.local"] if host.isascii() else [address]
 
 
 def _authority(path: Path, key_path: Path, wanted: list[str], now: datetime) -> tuple[x509.Certificate, ec.EllipticCurvePrivateKey]:

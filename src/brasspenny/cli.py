@@ -8,7 +8,6 @@ import getpass
 import json
 import os
 import signal
-import socket
 import ssl
 import subprocess
 import sys
@@ -20,7 +19,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from . import __version__, config, mariadb, processes
+from . import __version__, addresses, config, mariadb, processes
 
 OWN_DATABASE, DEMO_DATABASE = "brasspenny", "brasspenny_demo"
 ANY_ADDRESS = "0.0.0.0"
@@ -49,7 +48,7 @@ def main(argv: list[str] | None = None) -> int:
             signal.signal(each, interrupt)  # the first also when started in the background by a script
     try:
         return args.run(args) or 0
-    except (Stop, mariadb.CannotStart, TimeoutError) as error:
+    except (Stop, addresses.Refused, mariadb.CannotStart, TimeoutError) as error:
         print(error, file=sys.stderr)
         return 2
     except BaseException:
@@ -122,7 +121,7 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
     workers = _whole("PENNY_WORKERS", 1, 64)
     _check_settings()
     data = _data_folder()
-    _refuse_taken_port(host, port)
+    addresses.refuse_taken(host, port)
     with _only_one(data), _database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
         from .bench import phones as phone
         from .bench.service import has_passphrase
@@ -139,7 +138,7 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
             if (open_to_network or _has_public_name()) and not has_passphrase():
                 raise Stop("A bench that others can reach needs a passphrase. Set one with ./penny passphrase, then start again.")
         connection.database.close_all()
-        own = f"{'https' if tls else 'http'}://{in_address(own_address())}:{port}"
+        own = f"{'https' if tls else 'http'}://{addresses.in_address(addresses.own_address())}:{port}"
         said = phone.said(config.get("PENNY_PUBLIC_URL").rstrip("/") or own, made) if phones else ""
         if tls:
             said += _certified(data, own)
@@ -150,7 +149,7 @@ def _certified(data: Path, link: str) -> str:
     """The certificate is there; how phones come to trust it."""
     from . import certificate
 
-    certificate.settle(data, certificate.names_of_this_machine(own_address()))
+    certificate.settle(data, certificate.names_of_this_machine(addresses.own_address()))
     steps = "\n".join(f"  {i}. {step.format(link=link + '/')}" for i, step in enumerate(certificate.STEPS, start=1))
     return f"  So that a phone trusts this bench's certificate, once on each:\n{steps}\n"
 
@@ -177,7 +176,7 @@ def _run(
     host: str, port: int, url: str, data: Path, workers: int, open_to_network: bool, database_runs: Callable[[], bool], said: str = "", *, tls: bool = False
 ) -> int:
     """said: what else is told once it is open."""
-    shown = in_address("::1" if host == "::1" else "127.0.0.1" if host in LOOPBACK else own_address())
+    shown = addresses.in_address("::1" if host == "::1" else "127.0.0.1" if host in LOOPBACK else addresses.own_address())
     public = config.get("PENNY_PUBLIC_URL").rstrip("/")
     scheme = "https" if tls else "http"
     env = os.environ | {
@@ -191,7 +190,9 @@ def _run(
     servers = processes.Processes(processes.listen(host, port), env, workers)
     try:
         servers.start()
-        _wait_until_it_answers(servers, f"{scheme}://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"{scheme}://{in_address(host)}:{port}")
+        _wait_until_it_answers(
+            servers, f"{scheme}://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"{scheme}://{addresses.in_address(host)}:{port}"
+        )
         print(f"\n  Brass Penny is open at  {scheme}://{shown}:{port}\n  Ctrl+C closes it.\n{said}", flush=True)
         _stand_by(servers, database_runs)
     except KeyboardInterrupt:
@@ -237,77 +238,6 @@ def _wait_until_it_answers(servers: processes.Processes, base: str) -> None:
         except OSError:
             time.sleep(0.05)
     raise Stop(f"The bench did not answer within {STARTS_WITHIN_S} s; run ./penny doctor.")
-
-
-def _refuse_taken_port(host: str, port: int) -> None:
-    if not 1 <= port <= 65535:
-        raise Stop(f"{port} is not a port. Give one from 1024 to 65535 with --port.")
-    try:
-        family, _, _, _, address = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM, flags=socket.AI_PASSIVE)[0]
-    except OSError:
-        raise Stop(f"{host} is not an address of this machine. Give 127.0.0.1, ::1 or 0.0.0.0 with --host.") from None
-    until = time.monotonic() + STILL_CLOSING_S
-    while (pid := _listener(port)) and _is_closing(pid) and time.monotonic() < until:
-        time.sleep(0.1)
-    with socket.socket(family) as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind(address)
-        except PermissionError:
-            raise Stop(f"Port {port} needs more rights than {getpass.getuser()} has. Choose one above 1023 with --port.") from None
-        except OSError as error:
-            pid = _listener(port)
-            whose = f"{Path(f'/proc/{pid}/comm').read_text().strip()}, process {pid}, listens there" if pid else error.strerror
-            raise Stop(f"Port {port} on {host} cannot be used ({whose}). Choose another with --port {port + 1 if port < 65535 else 8765}.") from None
-
-
-STILL_CLOSING_S = 10
-
-
-def _is_closing(pid: int) -> bool:
-    """Whether it serves a bench whose start was killed: then it is on its way out, and the port is free in a moment."""
-    try:
-        serves = b"brasspenny.server" in Path(f"/proc/{pid}/cmdline").read_bytes()
-        parent = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[1]
-        return serves and b"brasspenny.cli" not in Path(f"/proc/{parent}/cmdline").read_bytes()
-    except OSError:
-        return True  # gone while it was looked at
-
-
-def _listener(port: int) -> int:
-    """The process that listens on a port, as far as this user may see; 0 when none is seen."""
-    sockets = set()
-    for table in ("tcp", "tcp6"):
-        for row in Path(f"/proc/net/{table}").read_text().splitlines()[1:] if Path(f"/proc/net/{table}").exists() else []:
-            _, local, _, state, *rest = row.split()
-            if state == "0A" and int(local.rpartition(":")[2], 16) == port:
-                sockets.add(f"socket:[{rest[5]}]")
-    for process in sorted(Path("/proc").glob("[0-9]*"), key=lambda p: int(p.name)):
-        try:
-            if any(os.readlink(fd) in sockets for fd in (process / "fd").iterdir()):
-                return int(process.name)
-        except OSError:
-            continue
-    return 0
-
-
-def in_address(host: str) -> str:
-    """As a host stands in an address: IPv6 in brackets.
-
-    >>> in_address("::1"), in_address("127.0.0.1")
-    ('[::1]', '127.0.0.1')
-    """
-    return f"[{host}]" if ":" in host else host
-
-
-def own_address() -> str:
-    """This machine's address on its network, without sending anything; loopback when it has none."""
-    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
-        try:
-            probe.connect(("192.0.2.1", 9))
-            return probe.getsockname()[0]
-        except OSError:
-            return "127.0.0.1"
 
 
 @contextmanager

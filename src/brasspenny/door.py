@@ -10,7 +10,7 @@ import ipaddress
 from collections.abc import Callable, Iterable
 from typing import Any
 
-from flask import current_app, request, session
+from flask import current_app, g, request, session
 
 from . import config
 from .bench import sessions
@@ -76,3 +76,11 @@ def refuse_locked() -> None:
     if is_locked():
         raise Locked
     note_bench_device()
+
+
+def note_on_sample() -> None:
+    """What a device is counts on the sample bench as on the bench's own: it is written down there, too."""
+    if g.get("in_sample"):
+        note_person()
+        if not request.path.startswith(BY_LINK):
+            note_bench_device()

@@ -168,12 +168,6 @@ def choose_bench(app: Flask) -> None:
             answer.set_cookie(SAMPLE_COOKIE, IN_SAMPLE, samesite="Lax", secure=request.is_secure)
         return answer
 
-    @app.teardown_request
-    def _leave(_: BaseException | None) -> None:
-        """Before the connection is closed: teardowns run last in, first out."""
-        if g.get("in_sample") and not database.is_closed():
-            connection.leave_sample()
-
 
 def try_again(app: Flask) -> None:
     """What two hands undid for one another is done again: a use case is one transaction, so a lost one has left nothing behind."""

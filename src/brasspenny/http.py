@@ -220,6 +220,11 @@ MOST_NOTED = 10_000
 """What this process has written down already, so that it is written once and not at every request."""
 
 
+def _is_noted(*what: str) -> bool:
+    """Of the bench's own alone: a sample bench is taken away and laid out anew behind this process's back."""
+    return what in _noted and not g.get("in_sample")
+
+
 def _remember(what: tuple[str, ...]) -> None:
     if len(_noted) >= MOST_NOTED:
         _noted.clear()
@@ -229,14 +234,14 @@ def _remember(what: tuple[str, ...]) -> None:
 def note_person() -> None:
     """This device was used as somebody."""
     who = _who()
-    if who is not None and _can_be_a_person(who) and (g.device, who) not in _noted:
+    if who is not None and _can_be_a_person(who) and not _is_noted(g.device, who):
         doors.note_person(g.device, who, current_app.config["CLOCK"]())
         _remember((g.device, who))
 
 
 def note_bench_device() -> None:
     """The bench itself was opened on this device."""
-    if (g.device,) not in _noted:
+    if not _is_noted(g.device):
         doors.note_bench(g.device, current_app.config["CLOCK"]())
         _remember((g.device,))
 

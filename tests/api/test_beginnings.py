@@ -1,5 +1,11 @@
 """Beginning a trial: the first setups at once, from another trial, from a sample bench beside the bench's own."""
 
+import pytest
+
+from brasspenny.store import connection
+from brasspenny.store.connection import database
+from brasspenny.store.doors import BenchDevice, DevicePerson
+
 from .host import NEW_KIT
 
 SHARED = {"dose_g": 18, "brew_water_g": 290, "temperature_c": 93}
@@ -103,3 +109,59 @@ def test_a_sample_bench_lies_beside_and_is_no_part_of_the_bench(host):
         assert host.call("DELETE", "/sample") == {"exists": False, "in_sample": False}
     assert [t["question"] for t in host.get("/trials")["trials"]] == ["My own question?"]
     assert stranger.get("/trials")["trials"][0]["id"] == own["id"], "whoever was in it is on the bench's own"
+
+
+@pytest.fixture
+def sample_of_nothing(app):
+    """A database that was begun as the sample bench's and not laid out: its maker was killed."""
+    with database.connection_context():
+        database.execute_sql(f"CREATE DATABASE `{connection.sample_name()}`")
+    yield
+    with database.connection_context():
+        database.execute_sql(f"DROP DATABASE IF EXISTS `{connection.sample_name()}`")
+
+
+def where() -> str:
+    return database.execute_sql("SELECT DATABASE()").fetchone()[0]
+
+
+def test_a_connection_goes_home_however_it_is_given_back(app, sample_of_nothing):
+    """A stream gives its request's connection back early: whoever gets it next must not find themselves on the sample bench."""
+    database.connect(reuse_if_open=True)
+    own = where()
+    connection.turn_to_sample()
+    assert where() == connection.sample_name()
+    database.close()
+    database.connect()
+    assert where() == own
+    database.close()
+
+
+def test_a_sample_whose_making_was_broken_off_is_not_entered_and_is_made_anew(host, sample_of_nothing):
+    host.client.set_cookie("penny_bench", "sample")
+    assert host.get("/sample") == {"exists": False, "in_sample": False}
+    assert host.get("/trials")["trials"] == [], "the bench's own"
+    host.call("POST", "/sample")
+    assert len(host.get("/trials")["trials"]) >= 5
+    host.call("DELETE", "/sample")
+
+
+def test_a_newer_program_brings_the_sample_up_to_date_with_the_bench(app, sample_of_nothing):
+    with database.connection_context():
+        connection.enter_sample()
+        database.execute_sql("CREATE TABLE laid_out (one INT)")
+    assert connection.migrate() == [], "the bench's own is up to date"
+    with database.connection_context():
+        connection.enter_sample()
+        assert "photo" in {row[0] for row in database.execute_sql("SHOW TABLES").fetchall()}
+
+
+def test_what_a_device_has_been_on_the_sample_bench_is_known_there(host):
+    try:
+        host.call("POST", "/sample")
+        host.get("/trials", headers={"X-Penny-Person": host.get("/people")["people"][0]["id"]})
+        with database.connection_context():
+            connection.enter_sample()
+            assert BenchDevice.select().count() == 1 and DevicePerson.select().count() == 1
+    finally:
+        host.call("DELETE", "/sample")

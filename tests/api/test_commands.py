@@ -11,7 +11,7 @@ import urllib.request
 
 import pytest
 
-from brasspenny import cli
+from brasspenny import addresses, cli
 from brasspenny.config import PROJECT, SETTINGS
 from brasspenny.demo import scenario
 from brasspenny.store import connection
@@ -172,11 +172,11 @@ def test_the_port_is_probed_in_the_family_of_the_address():
         taken.bind(("::1", 0))
         taken.listen()
         port = taken.getsockname()[1]
-        with pytest.raises(cli.Stop, match="cannot be used"):
-            cli._refuse_taken_port("::1", port)
-        cli._refuse_taken_port("127.0.0.1", port)  # another family, and free
-    with pytest.raises(cli.Stop, match="not an address"):
-        cli._refuse_taken_port("nowhere.invalid", port)
+        with pytest.raises(addresses.Refused, match="cannot be used"):
+            addresses.refuse_taken("::1", port)
+        addresses.refuse_taken("127.0.0.1", port)  # another family, and free
+    with pytest.raises(addresses.Refused, match="not an address"):
+        addresses.refuse_taken("nowhere.invalid", port)
 
 
 def test_what_follows_test_is_pytests_options_and_all(monkeypatch):

@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from brasspenny.config import PROJECT
 
-WAITING = re.compile("Fetching…|Checking…|Simulating|being worked out…")
+WAITING = re.compile("^Fetching$|Checking…|Simulating|[Bb]eing worked out")
 AXE = (PROJECT / "web/node_modules/axe-core/axe.min.js").read_text()
 STATIONS = ("ask", "set-up", "brew", "measure", "taste", "verdict")
 

@@ -136,3 +136,19 @@ def test_blind_matchings_are_right_as_often_as_chance_says():
         guesses = [Guess(str(t), s, w) for t in range(5) for s, w in zip(rng.permutation(list("ABC")), "ABC", strict=True)]
         small += count_guesses(guesses, 3).p_value <= 0.05
     assert small <= 0.05 * 400 + 9
+
+
+def test_the_pennies_that_lead_are_kept_leaned_to_or_dropped_and_never_the_averages():
+    verdict = {"headline": "Keep", "text": "", "choice": "A", "tied": [], "dropped": ["C"]}
+    lean = {"setup": "B", "text": "Meanwhile brew B: it risks little."}
+
+    def pennies(**more):
+        said = answer(Found({x: x for x in "ABCD"}, **{"verdict": verdict, "lean": lean} | more))
+        return said.kept, said.leans, said.dropped
+
+    assert pennies() == (("A",), "", ("C",))
+    assert pennies(verdict=verdict | {"choice": None, "tied": ["A", "B"]}) == (("A", "B"), "", ("C",))
+    assert pennies(verdict=verdict | {"choice": None}) == ((), "B", ("C",))
+    assert pennies(sighted=True) == ((), "B", ())
+    scores = camps_panel()
+    assert answer_of_scores(judge(scores), scores).kept == ("A", "D"), "each kind of guest has its own"

@@ -10,7 +10,6 @@ import { FAN, wedges } from '../../web/src/rooms/tasting/fan.ts';
 import { freeFor, withMark } from '../../web/src/rooms/tasting/marks.ts';
 import { steamOf, whereTastersAre } from '../../web/src/rooms/tasting/tray.ts';
 import { bodyOfFirst, EMPTY_FIRST, heldTexts, ownField } from '../../web/src/rooms/trials/firstTexts.ts';
-import { leadOf } from '../../web/src/rooms/verdicts/lead.ts';
 import { found } from '../../web/src/rooms/words/found.ts';
 import { isAway, untilBack } from '../../web/src/ui/away.ts';
 import { draftOf, dropOldDrafts, mergedDraft } from '../../web/src/ui/draft.ts';
@@ -103,17 +102,6 @@ test('the edge of the coin is nine reeds from left to right, each wide enough fo
     assert.ok(x > 25 && x < FAN.width - 25 && y > 25 && y < FAN.height, 'a thumb lands inside the drawing');
     if (i) assert.ok(Math.hypot(x - reeds[i - 1]!.x, y - reeds[i - 1]!.y) > 44 && x > reeds[i - 1]!.x);
   }
-});
-
-test('the verdict’s pennies: kept, leaned to, dropped, and none where the average must not lead', () => {
-  const judged = (choice: string | null, tied: string[] = [], dropped = ['C']) => ({ verdict: { choice, tied, dropped }, lean: { setup: 'B' } });
-  const said = (sighted = false, groups: { best: string }[] = []) => ({ answer: { groups, sighted } });
-  assert.deepEqual(leadOf('setup', judged('A'), said()), { kept: ['A'], leans: '', dropped: ['C'] });
-  assert.deepEqual(leadOf('setup', judged(null, ['A', 'B']), said()), { kept: ['A', 'B'], leans: '', dropped: ['C'] });
-  assert.deepEqual(leadOf('setup', judged(null), said()), { kept: [], leans: 'B', dropped: ['C'] });
-  assert.deepEqual(leadOf('setup', judged('A'), said(true)), { kept: [], leans: 'B', dropped: [] });
-  assert.deepEqual(leadOf('camps', judged('A'), said(false, [{ best: 'A' }, { best: 'D' }])), { kept: ['A', 'D'], leans: '', dropped: [] });
-  assert.deepEqual(leadOf('factors', judged('A'), said()), { kept: [], leans: '', dropped: [] });
 });
 
 test('cups on the table need you before paper does', () => {

@@ -135,7 +135,7 @@ VARIABLES = (
 class FactorKind:
     """What a question may be about. label: in a sentence; asked: on the form; tests: the variable that then differs; equipment: flavour
     is compared at equal strength; ladder: the number its levels are read as (core.judging.measures), so that three or more setups make a ladder, ''
-    where they are no numbers; dialled: each setup deserves its own dial-in; words: what a question about it says."""
+    where they are no numbers; dialled: each setup deserves its own dial-in; words: what a question about it says, with spaces between."""
 
     code: str
     label: str
@@ -144,188 +144,23 @@ class FactorKind:
     equipment: bool = False
     ladder: str = ""
     dialled: bool = False
-    words: tuple[str, ...] = ()
+    words: str = ""
 
 
 FACTOR_KINDS = (
-    FactorKind(
-        "ratio",
-        "brew ratio",
-        "Brew ratio",
-        "brew_ratio",
-        ladder="ratio",
-        words=(
-            "ratio",
-            "ratios",
-        ),
-    ),
-    FactorKind(
-        "grind_setting",
-        "grind setting",
-        "Grind setting",
-        "grind_setting",
-        equipment=True,
-        ladder="grind_setting",
-        words=(
-            "grind",
-            "setting",
-            "coarser",
-            "finer",
-            "coarse",
-            "fine",
-            "grinds",
-            "clicks",
-        ),
-    ),
-    FactorKind(
-        "grinder",
-        "grinder",
-        "Grinder or burrs",
-        "grinder",
-        equipment=True,
-        dialled=True,
-        words=(
-            "grinder",
-            "grinders",
-            "mill",
-            "mills",
-            "burr",
-            "burrs",
-            "plates",
-            "conical",
-        ),
-    ),
-    FactorKind(
-        "filter",
-        "filter",
-        "Filter",
-        "filter",
-        equipment=True,
-        dialled=True,
-        words=(
-            "filter",
-            "filters",
-            "paper",
-            "papers",
-            "cloth",
-            "mesh",
-            "felt",
-        ),
-    ),
-    FactorKind(
-        "brewer",
-        "brewer",
-        "Brewer",
-        "brewer",
-        equipment=True,
-        dialled=True,
-        words=(
-            "brewer",
-            "brewers",
-            "dripper",
-            "drippers",
-            "cone",
-            "cones",
-            "press",
-            "pot",
-            "bed",
-        ),
-    ),
-    FactorKind(
-        "temperature",
-        "temperature",
-        "Temperature",
-        "temperature_c",
-        ladder="temperature_c",
-        words=(
-            "temperature",
-            "temperatures",
-            "hotter",
-            "cooler",
-            "degrees",
-            "boiling",
-            "kettle",
-            "°c",
-            "°f",
-        ),
-    ),
-    FactorKind(
-        "coffee",
-        "coffee",
-        "Coffee",
-        "coffee",
-        dialled=True,
-        words=(
-            "coffee",
-            "coffees",
-            "bean",
-            "beans",
-            "lot",
-            "lots",
-            "roast",
-            "roasts",
-            "roaster",
-            "origin",
-            "blend",
-        ),
-    ),
-    FactorKind(
-        "water",
-        "water",
-        "Water",
-        "water",
-        dialled=True,
-        words=(
-            "water",
-            "waters",
-            "mineral",
-            "tap",
-            "hardness",
-        ),
-    ),
-    FactorKind(
-        "strength",
-        "strength",
-        "Strength, by bypass water",
-        "bypass_g",
-        ladder="tds_pct",
-        words=(
-            "strength",
-            "stronger",
-            "weaker",
-            "bypass",
-            "dilute",
-        ),
-    ),
-    FactorKind(
-        "extraction",
-        "extraction",
-        "Extraction, by the grind",
-        "grind_setting",
-        equipment=True,
-        ladder="ey_pct",
-        words=(
-            "extraction",
-            "yield",
-            "extract",
-        ),
-    ),
-    FactorKind(
-        "pours",
-        "pours",
-        "Pour pattern",
-        "pours",
-        words=(
-            "pour",
-            "pours",
-            "pouring",
-            "bloom",
-            "pulse",
-            "pulses",
-        ),
-    ),
+    FactorKind("ratio", "brew ratio", "Brew ratio", "brew_ratio", ladder="ratio", words="ratio ratios"),
+    FactorKind("grind_setting", "grind setting", "Grind setting", "grind_setting", equipment=True, ladder="grind_setting", words="grind setting coarser finer coarse fine grinds clicks"),
+    FactorKind("grinder", "grinder", "Grinder or burrs", "grinder", equipment=True, dialled=True, words="grinder grinders mill mills burr burrs plates conical"),
+    FactorKind("filter", "filter", "Filter", "filter", equipment=True, dialled=True, words="filter filters paper papers cloth mesh felt"),
+    FactorKind("brewer", "brewer", "Brewer", "brewer", equipment=True, dialled=True, words="brewer brewers dripper drippers cone cones press pot bed"),
+    FactorKind("temperature", "temperature", "Temperature", "temperature_c", ladder="temperature_c", words="temperature temperatures hotter cooler degrees boiling kettle °c °f"),
+    FactorKind("coffee", "coffee", "Coffee", "coffee", dialled=True, words="coffee coffees bean beans lot lots roast roasts roaster origin blend"),
+    FactorKind("water", "water", "Water", "water", dialled=True, words="water waters mineral tap hardness"),
+    FactorKind("strength", "strength", "Strength, by bypass water", "bypass_g", ladder="tds_pct", words="strength stronger weaker bypass dilute"),
+    FactorKind("extraction", "extraction", "Extraction, by the grind", "grind_setting", equipment=True, ladder="ey_pct", words="extraction yield extract"),
+    FactorKind("pours", "pours", "Pour pattern", "pours", words="pour pours pouring bloom pulse pulses"),
     FactorKind("other", "something else", "Something else", "other"),
-)
+)  # fmt: skip
 Factor = _codes(FACTOR_KINDS)
 
 MATCHING_RULES = (

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
 
 from ..act import Act
@@ -11,16 +10,13 @@ from ..refusals import Conflict, LinkRefused, NotFound
 from ..store import queries
 from ..store.models import VerdictLink
 from ..store.writing import use_case
+from ..tasting.links import hash_of
 from ..trials.service import open_trial
 from . import schemas as s
 from .service import read_report
 
 TOKEN_BYTES = 16
 MOST_LINKS = 20
-
-
-def hash_of(token: str) -> str:
-    return hashlib.sha256(token.encode("utf-8", "surrogatepass")).hexdigest()
 
 
 @use_case

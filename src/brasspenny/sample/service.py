@@ -32,14 +32,15 @@ def lay_out(secret: bytes) -> None:
 
 def _make(name: str, secret: bytes) -> None:
     try:
+        database.execute_sql(f"DROP DATABASE IF EXISTS `{name}`")  # one that was begun, and its maker killed
         database.execute_sql(f"CREATE DATABASE `{name}` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
     except peewee.OperationalError as error:
         raise Conflict("", "This bench's database does not allow another one beside it.", "Start the sample by itself with ./penny demo.") from error
     try:
-        if not connection.enter_sample():
-            raise Conflict("", "The sample bench could not be entered.", "Try again in a moment.")
+        connection.turn_to_sample()
         connection.run_migrations()
         scenario.lay_out(LinkMaker(secret, ""))
+        database.execute_sql(f"CREATE TABLE {connection.LAID_OUT} (one INT)")
     except BaseException:
         remove()
         raise

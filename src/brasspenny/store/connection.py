@@ -16,6 +16,19 @@ MIGRATION_WAIT_S = 600
 MIGRATIONS = __file__.rsplit("/", 1)[0] + "/migrations"
 
 
+class _Pool(PooledMySQLDatabase):
+    """Lends out connections to the bench's own database, whatever the last borrower had them work on."""
+
+    def _can_reuse(self, conn: pymysql.connections.Connection) -> bool:
+        if getattr(conn, "in_sample", False):
+            try:
+                conn.select_db(self.database)
+                conn.in_sample = False
+            except pymysql.err.Error:
+                return False
+        return super()._can_reuse(conn)
+
+
 CONNECT_S, LOCK_S, PATIENCE_S = 4, 8, 11
 """How long an answer of the database is waited for while somebody waits for ours."""
 
@@ -28,7 +41,7 @@ def bind(url: str, *, patience_s: int | None = PATIENCE_S) -> None:
     lock_s = LOCK_S if patience_s is None else max(1, min(LOCK_S, patience_s - 3))  # a held row is told before patience ends
     local = parts.hostname in ("127.0.0.1", "localhost")
     database.initialize(
-        PooledMySQLDatabase(
+        _Pool(
             parts.path.strip("/"),
             host=parts.hostname,
             port=parts.port or 3306,
@@ -55,7 +68,11 @@ def migrate() -> list[str]:
         if database.execute_sql("SELECT GET_LOCK(CONCAT(DATABASE(), '.migrate'), %s)", (MIGRATION_WAIT_S,)).fetchone() != (1,):
             raise TimeoutError("Another start has been preparing this database for over ten minutes. Look whether it still runs, then start again.")
         try:
-            return run_migrations()
+            done = run_migrations()
+            if enter_sample():
+                run_migrations()
+                leave_sample()
+            return done
         finally:
             database.execute_sql("SELECT RELEASE_LOCK(CONCAT(DATABASE(), '.migrate'))")
 
@@ -67,7 +84,8 @@ def run_migrations() -> list[str]:
 
 SAMPLE = "_sample"
 """What the database of the sample bench is called, after the bench's own name: whatever lies in it is no part of any statistic."""
-UNKNOWN_DATABASE = 1049
+LAID_OUT = "laid_out"
+"""The table that is made last, once all else is there."""
 
 
 def sample_name() -> str:
@@ -75,27 +93,30 @@ def sample_name() -> str:
 
 
 def sample_exists() -> bool:
-    found = database.execute_sql("SELECT 1 FROM information_schema.schemata WHERE schema_name = %s", (sample_name(),))
-    return found.fetchone() is not None
+    """Whether it was laid out to its end: one whose maker was killed is none."""
+    asked = "SELECT 1 FROM information_schema.tables WHERE table_schema = %s AND table_name = %s"
+    return database.execute_sql(asked, (sample_name(), LAID_OUT)).fetchone() is not None
 
 
 def enter_sample() -> bool:
     """From here on the open connection works on the sample bench; False where there is none."""
-    try:
-        database.connection().select_db(sample_name())
-    except pymysql.err.OperationalError as error:
-        if error.args[0] != UNKNOWN_DATABASE:
-            raise peewee.OperationalError(*error.args) from error
+    if not sample_exists():
         return False
+    turn_to_sample()
     return True
 
 
+def turn_to_sample() -> None:
+    """Whether or not it is whole yet: for whoever lays it out. The pool brings the connection home, however it is given back."""
+    conn = database.connection()
+    conn.in_sample = True
+    database.execute_sql(f"USE `{sample_name()}`")
+
+
 def leave_sample() -> None:
-    """Back to the bench's own, before the connection goes to whoever asks next. One that cannot be brought back is thrown away."""
-    try:
-        database.connection().select_db(database.obj.database)
-    except pymysql.err.Error:
-        database.obj.manual_close()
+    """Back to the bench's own, before the connection is given back."""
+    database.execute_sql(f"USE `{database.obj.database}`")
+    database.connection().in_sample = False
 
 
 @contextmanager
@@ -104,11 +125,7 @@ def opened(*, in_sample: bool) -> Iterator[None]:
     with database.connection_context():
         if in_sample:
             enter_sample()
-        try:
-            yield
-        finally:
-            if in_sample:
-                leave_sample()
+        yield
 
 
 def answers() -> bool:

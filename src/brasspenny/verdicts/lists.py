@@ -25,8 +25,8 @@ def settles(touched: Iterable[tuple[str, str, str]]) -> list[str]:
 
 @dataclass(frozen=True)
 class Listed:
-    """text: what was found, None where nothing could be; kept: letters of the setups it says to keep, more than one where they tie; leans: of the one to brew
-    while that is open, '' where one is kept or guests differ."""
+    """text: what was found, None where nothing could be; kept, leans: the pennies that lead it, as
+    core.judging.answer says."""
 
     text: str | None
     kept: tuple[str, ...] = ()
@@ -48,15 +48,8 @@ def settle(trial_id: str, act: Act) -> Listed:
 
 
 def _listed(view: View) -> Listed:
-    whole = judged(view)
-    found = answer_of(view, whole)
-    if found is None:
-        return Listed(None)
-    if whole.main is None or found.kind not in ("setup", "ladder"):
-        return Listed(found.headline)
-    verdict = whole.main.verdict
-    kept = () if found.kind == "ladder" or found.sighted else (verdict.choice,) if verdict.choice else tuple(verdict.tied)
-    return Listed(found.headline, kept, "" if kept else whole.main.lean.setup or "")
+    found = answer_of(view, judged(view))
+    return Listed(None) if found is None else Listed(found.headline, found.kept, found.leans)
 
 
 def stamps(trial_ids: Sequence[str]) -> dict[str, str]:

@@ -233,7 +233,7 @@ class CampShown(Answer):
 
 class AnswerShown(Answer):
     """The answer to the question that was asked: headline, how sure, what to do tomorrow. groups: only where the panel falls into kinds of drinkers. sighted: nothing blind was scored.
-    order: letters as every view lists them; empty for best liked first."""
+    order: letters as every view lists them; empty for best liked first. kept, leans, dropped: letters of the pennies that lead it."""
 
     kind: AnswerKind
     headline: str
@@ -242,6 +242,9 @@ class AnswerShown(Answer):
     groups: list[CampShown]
     sighted: bool
     order: list[str]
+    kept: list[str]
+    leans: str
+    dropped: list[str]
 
 
 class VerdictAnswer(Answer):

@@ -8840,7 +8840,7 @@ export interface components {
         /**
          * AnswerShown
          * @description The answer to the question that was asked: headline, how sure, what to do tomorrow. groups: only where the panel falls into kinds of drinkers. sighted: nothing blind was scored.
-         *     order: letters as every view lists them; empty for best liked first.
+         *     order: letters as every view lists them; empty for best liked first. kept, leans, dropped: letters of the pennies that lead it.
          */
         AnswerShown: {
             /**
@@ -8860,6 +8860,12 @@ export interface components {
             sighted: boolean;
             /** Order */
             order: string[];
+            /** Kept */
+            kept: string[];
+            /** Leans */
+            leans: string;
+            /** Dropped */
+            dropped: string[];
         };
         /**
          * CampShown

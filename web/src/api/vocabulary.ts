@@ -185,10 +185,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "ratio",
   "dialled": false,
-  "words": [
-   "ratio",
-   "ratios"
-  ]
+  "words": "ratio ratios"
  },
  {
   "code": "grind_setting",
@@ -198,16 +195,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "grind_setting",
   "dialled": false,
-  "words": [
-   "grind",
-   "setting",
-   "coarser",
-   "finer",
-   "coarse",
-   "fine",
-   "grinds",
-   "clicks"
-  ]
+  "words": "grind setting coarser finer coarse fine grinds clicks"
  },
  {
   "code": "grinder",
@@ -217,16 +205,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "",
   "dialled": true,
-  "words": [
-   "grinder",
-   "grinders",
-   "mill",
-   "mills",
-   "burr",
-   "burrs",
-   "plates",
-   "conical"
-  ]
+  "words": "grinder grinders mill mills burr burrs plates conical"
  },
  {
   "code": "filter",
@@ -236,15 +215,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "",
   "dialled": true,
-  "words": [
-   "filter",
-   "filters",
-   "paper",
-   "papers",
-   "cloth",
-   "mesh",
-   "felt"
-  ]
+  "words": "filter filters paper papers cloth mesh felt"
  },
  {
   "code": "brewer",
@@ -254,17 +225,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "",
   "dialled": true,
-  "words": [
-   "brewer",
-   "brewers",
-   "dripper",
-   "drippers",
-   "cone",
-   "cones",
-   "press",
-   "pot",
-   "bed"
-  ]
+  "words": "brewer brewers dripper drippers cone cones press pot bed"
  },
  {
   "code": "temperature",
@@ -274,17 +235,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "temperature_c",
   "dialled": false,
-  "words": [
-   "temperature",
-   "temperatures",
-   "hotter",
-   "cooler",
-   "degrees",
-   "boiling",
-   "kettle",
-   "°c",
-   "°f"
-  ]
+  "words": "temperature temperatures hotter cooler degrees boiling kettle °c °f"
  },
  {
   "code": "coffee",
@@ -294,19 +245,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "",
   "dialled": true,
-  "words": [
-   "coffee",
-   "coffees",
-   "bean",
-   "beans",
-   "lot",
-   "lots",
-   "roast",
-   "roasts",
-   "roaster",
-   "origin",
-   "blend"
-  ]
+  "words": "coffee coffees bean beans lot lots roast roasts roaster origin blend"
  },
  {
   "code": "water",
@@ -316,13 +255,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "",
   "dialled": true,
-  "words": [
-   "water",
-   "waters",
-   "mineral",
-   "tap",
-   "hardness"
-  ]
+  "words": "water waters mineral tap hardness"
  },
  {
   "code": "strength",
@@ -332,13 +265,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "tds_pct",
   "dialled": false,
-  "words": [
-   "strength",
-   "stronger",
-   "weaker",
-   "bypass",
-   "dilute"
-  ]
+  "words": "strength stronger weaker bypass dilute"
  },
  {
   "code": "extraction",
@@ -348,11 +275,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "ey_pct",
   "dialled": false,
-  "words": [
-   "extraction",
-   "yield",
-   "extract"
-  ]
+  "words": "extraction yield extract"
  },
  {
   "code": "pours",
@@ -362,14 +285,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "",
   "dialled": false,
-  "words": [
-   "pour",
-   "pours",
-   "pouring",
-   "bloom",
-   "pulse",
-   "pulses"
-  ]
+  "words": "pour pours pouring bloom pulse pulses"
  },
  {
   "code": "other",
@@ -379,7 +295,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "",
   "dialled": false,
-  "words": []
+  "words": ""
  }
 ] as const;
 export const MATCHING_RULES = [

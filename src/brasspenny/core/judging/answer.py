@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 from .. import figures
@@ -51,7 +51,8 @@ class Located:
 @dataclass(frozen=True)
 class Answer:
     """headline: the answer; certainty: one sentence of how sure; action: what to do tomorrow. groups: only where the panel falls apart. sighted: nothing blind was scored.
-    order: letters as every view lists them: the rungs of a ladder from the lowest, else () for best liked first."""
+    order: letters as every view lists them: the rungs of a ladder from the lowest, else () for best liked first. kept, leans, dropped: letters of the pennies that lead
+    it: kept (each group's own, where guests differ; more than one where they tie), the one to brew while that is open ('' where one is kept), dropped."""
 
     kind: Kind
     headline: str
@@ -60,6 +61,9 @@ class Answer:
     groups: tuple[Camp, ...] = ()
     sighted: bool = False
     order: tuple[str, ...] = ()
+    kept: tuple[str, ...] = ()
+    leans: str = ""
+    dropped: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -85,6 +89,11 @@ class Found:
 
 def answer(found: Found) -> Answer | None:
     """None before anything was tasted and flipped."""
+    said = _said(found)
+    return None if said is None else _with_pennies(said, found)
+
+
+def _said(found: Found) -> Answer | None:
     if found.verdict is not None:
         for lead in (_camps, _ladder, _factors):
             if said := lead(found):
@@ -94,6 +103,19 @@ def answer(found: Found) -> Answer | None:
         if said := lead(found):
             return said
     return None
+
+
+def _with_pennies(said: Answer, found: Found) -> Answer:
+    """Which pennies lead it. With labels in sight none is kept or dropped; along a ladder a point is found, and a rung is only leaned to."""
+    if said.kind == "camps":
+        return replace(said, kept=tuple(dict.fromkeys(camp.best for camp in said.groups)))
+    if said.kind not in ("setup", "ladder"):
+        return said
+    verdict, leans = found.verdict or {}, (found.lean or {}).get("setup") or ""
+    if said.kind == "ladder" or said.sighted:
+        return replace(said, leans=leans)
+    kept = (verdict["choice"],) if verdict.get("choice") else tuple(verdict.get("tied", ()))
+    return replace(said, kept=kept, leans="" if kept else leans, dropped=tuple(verdict.get("dropped", ())))
 
 
 def _sighted(found: Found, headline: str) -> str:

@@ -63,7 +63,7 @@ def _of_kit(question: str, kit: Mapping[str, Factor]) -> list[tuple[str, Factor]
 
 def _by_words(question: str) -> Factor | None:
     words = re.findall(r"°[cf]|[a-z]+", question.casefold())
-    at = {f.code: min((words.index(w) for w in f.words if w in words), default=None) for f in FACTOR_KINDS}
+    at = {f.code: min((words.index(w) for w in f.words.split() if w in words), default=None) for f in FACTOR_KINDS}
     told = {code: place for code, place in at.items() if place is not None}
     return min(told, key=told.__getitem__) if told else None
 
@@ -72,7 +72,7 @@ def _named_options(question: str) -> tuple[str, ...]:
     tail = re.split(r"[:;,?]\s+(?=\S)", question.strip().rstrip("?!. "))[-1]
     pieces = [_LEAD.sub("", piece.strip()) for piece in _BETWEEN.split(tail)]
     pieces[-1] = _TAIL.sub("", pieces[-1])
-    kinds = {word for f in FACTOR_KINDS for word in f.words}
+    kinds = {word for f in FACTOR_KINDS for word in f.words.split()}
     fit = (
         len(pieces) > 1
         and not all(set(p.casefold().split()) <= kinds for p in pieces)

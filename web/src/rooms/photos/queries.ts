@@ -6,12 +6,7 @@ export type PhotoKind = Photo['kind'];
 
 const at = (id: string) => ({ params: { path: { id } } });
 
-/** Of one brew; of all brews of a trial at once. */
-export const photosQuery = (runId: string) =>
-  queryOptions({
-    queryKey: ['run', runId, 'photos'],
-    queryFn: async () => (await take(api.GET('/api/v1/runs/{id}/photos', at(runId)))).photos,
-  });
+/** Of all brews of a trial at once. */
 export const trialPhotosQuery = (trialId: string) =>
   queryOptions({
     queryKey: ['trial', trialId, 'photos'],

@@ -2,7 +2,7 @@ type Seat = { name: string; scored: number; of: number; order: readonly string[]
 type Cup = { code: string; round: number };
 export type AtTable = { status: string; method: string; sheets: readonly Seat[]; cups: readonly Cup[] };
 
-/** Who is at which cup, or at which round: the next each taster has not scored, in their own order. Nobody who is done or has left. */
+/** Who is at which cup, or at which round, as far as the count of what each has scored tells it along their own order. Nobody who is done or has left. */
 export function whereTastersAre(f: AtTable): { byCup: Record<string, string[]>; byRound: Record<number, string[]> } {
   const byCup: Record<string, string[]> = {};
   const byRound: Record<number, string[]> = {};

@@ -126,7 +126,9 @@ function TrialLine({ trial: t, onTag }: { trial: TrialListed; onTag: (tag: strin
           <Penny key={letter} stamp={letter} size={26} />
         ))}
       </span>
-      <RailDots stops={t.stops} />
+      <span className={classes.stops}>
+        <RailDots stops={t.stops} />
+      </span>
       <p className={classes.found}>
         {t.headline ? <b>{t.headline}</b> : <span className="quiet">{t.next_action}</span>}
       </p>

@@ -11,7 +11,6 @@ import { Against } from './Against';
 import { Answer, FactorsCard, MeasuredOf, TieBreaker } from './Answer';
 import { ForWhom } from './ForWhom';
 import { JudgedBy } from './JudgedBy';
-import { leadOf } from './lead';
 import { Next } from './Next';
 import { Panel } from './Panel';
 import { type Judged, type VerdictAnswer, verdictQuery } from './queries';
@@ -88,7 +87,7 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
   const passes = judged?.pass_name ? `, ${labelOf(JUDGED_PASSES, judged.pass_name)}` : '';
   return (
     <header className={classes.head}>
-      <Lead judged={judged} answer={answer} />
+      <Lead answer={answer} />
       <div className={classes.said}>
         <h1>{said.headline}</h1>
         <p className={classes.text}>
@@ -120,9 +119,8 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
 const DROPPED_PX = 44;
 
 /** The penny that is kept, at headline size; one that is only leaned to stands on its edge; those that are dropped are struck. */
-function Lead({ judged, answer }: { judged: Judged | null; answer: VerdictAnswer }) {
-  const kind = answer.answer!.kind;
-  const { kept, leans, dropped } = leadOf(kind, judged, answer);
+function Lead({ answer }: { answer: VerdictAnswer }) {
+  const { kept, leans, dropped } = answer.answer!;
   if (!kept.length && !leans) return null;
   return (
     <div className={classes.lead}>
