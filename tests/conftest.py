@@ -69,7 +69,7 @@ def make_app(server, built):
             scenario.wipe()
             connection.database.execute_sql(
                 "UPDATE bench SET name='Our bench', accuracy_pct=0.03, resolution_pct=0.01, scale_resolution_g=0.1, altitude_m=0, ambient_c=21, tolerance_g=2,"
-                " tolerance_pct=1, tolerance_s=5, tolerance_c=1, brix_factor=0.85, passphrase_hash=NULL, rev=1"
+                " tolerance_pct=1, tolerance_s=5, tolerance_c=1, brix_factor=0.85, passphrase_hash=NULL, heat_unit='C', ratio_unit='to_one', bag_unit='g', currency='', rev=1"
             )
         return app
 

@@ -9,6 +9,7 @@ import re
 import secrets
 import time
 from datetime import timedelta
+from functools import cache
 
 import peewee
 from flask import Flask, Response, g, request
@@ -17,11 +18,13 @@ from playhouse.pool import MaxConnectionsExceeded
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
+from .core import figures
 from .core.errors import PennyError
 from .http import IN_SAMPLE, SAMPLE_COOKIE, FieldProblem, problem
 from .refusals import Refusal, Stale
 from .store import connection
 from .store.connection import database
+from .store.models import units_of_bench
 
 log = logging.getLogger("brasspenny")
 
@@ -158,8 +161,9 @@ def choose_bench(app: Flask) -> None:
     @app.before_request
     def _choose() -> None:
         wants = request.cookies.get(SAMPLE_COOKIE) == IN_SAMPLE or request.args.get("bench") == IN_SAMPLE
-        apart = not request.path.startswith("/api/") or request.path.endswith(("/health", "/openapi.json", "/session", "/sample"))
+        apart = not request.path.startswith("/api/") or request.path.endswith(("/health", "/openapi.json", "/session", "/sample", "/units"))
         g.in_sample = wants and not apart and connection.enter_sample()
+        figures.tell_in(cache(units_of_bench))
 
     @app.after_request
     def _remember(answer: Response) -> Response:

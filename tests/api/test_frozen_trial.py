@@ -20,7 +20,8 @@ ADDRESSES = (
     "", "/setups", "/rail", "/results", "/comparisons", "/matching", "/plan", "/flights", "/flight-method", "/run-sheet", "/history", "/verdict",
     "/verdict/attribute?attribute=liking", "/verdict/attribute?attribute=body", "/verdict/characters", "/verdict/pairing", "/verdict/value", "/verdict/next", "/report",
 )  # fmt: skip
-MOST_QUERIES = 12
+MOST_QUERIES = 13
+"""The twelve a page of a trial may need, and the units of the bench."""
 
 
 def answers(host: Host, trial_id: str) -> dict:

@@ -10,7 +10,8 @@ import { calledOf, laneSays, marksSaid, pouredSaid, whereIs } from '../../web/sr
 import { seenSaid } from '../../web/src/rooms/brewing/seen.ts';
 import { textOf } from '../../web/src/rooms/brewing/textOf.ts';
 import { insertStep, moved, moveStep, removeStep, stepsOf, tidyDocument, withKind, withStep } from '../../web/src/rooms/recipes/edits.ts';
-import { clock, fixed, percent, plural, ratio, readNumber } from '../../web/src/ui/numbers.ts';
+import { clock, fixed, percent, plural, readNumber } from '../../web/src/ui/numbers.ts';
+import { ratio } from '../../web/src/ui/units.ts';
 
 // --- numbers ---------------------------------------------------------------------------------------------------------------
 

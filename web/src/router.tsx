@@ -176,6 +176,11 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./rooms/along/LoosePage')).LoosePage }),
           },
           {
+            path: 'brews',
+            handle: { title: 'Brews' },
+            lazy: async () => ({ Component: (await import('./rooms/brews/BrewsPage')).BrewsPage }),
+          },
+          {
             path: 'kit/card/:id',
             lazy: async () => ({ Component: (await import('./rooms/cards/CardPage')).CardPage }),
           },
@@ -186,7 +191,7 @@ export const router = createBrowserRouter([
           },
           {
             path: 'kit/instruments',
-            handle: { title: 'Accuracy and place' },
+            handle: { title: 'Accuracy, place, units' },
             lazy: async () => ({ Component: (await import('./rooms/kit/InstrumentsPage')).InstrumentsPage }),
           },
           {

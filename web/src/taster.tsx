@@ -2,10 +2,13 @@ import '@fontsource-variable/archivo/wdth.css';
 import '@fontsource/ibm-plex-mono/latin-500.css';
 import '@fontsource/ibm-plex-mono/latin-600.css';
 import './ui/theme/tokens.css';
-import { lazy, StrictMode, Suspense } from 'react';
+import { lazy, StrictMode, Suspense, useEffect, useState } from 'react';
 import { createRoot } from 'react-dom/client';
+import { api, take } from './api/client';
 import { SheetView } from './rooms/tasting/SheetPage';
 import { TasterTrouble } from './rooms/tasting/TasterTrouble';
+import type { Units } from './ui/units';
+import { useUnits } from './ui/useUnits';
 
 const PourPage = lazy(async () => ({ default: (await import('./rooms/tasting/PourPage')).PourPage }));
 
@@ -17,10 +20,22 @@ dark.addEventListener('change', shade);
 
 const [, kind, token = ''] = window.location.pathname.split('/');
 
+/** A sheet is shown at once, and drawn anew should the bench tell its figures in other units than this phone last heard. */
+function Sheet() {
+  const [units, setUnits] = useState<Units>();
+  const drawn = useUnits(units);
+  useEffect(() => {
+    take(api.GET('/api/v1/session')).then((session) => setUnits(session.units), NOT_NOW);
+  }, []);
+  return <Suspense key={drawn}>{kind === 'p' ? <PourPage token={token} /> : <SheetView token={token} />}</Suspense>;
+}
+
+const NOT_NOW = () => {};
+
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <TasterTrouble>
-      <Suspense>{kind === 'p' ? <PourPage token={token} /> : <SheetView token={token} />}</Suspense>
+      <Sheet />
     </TasterTrouble>
   </StrictMode>,
 );

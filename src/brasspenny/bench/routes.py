@@ -26,7 +26,7 @@ def read_health():
 @bp.get("/session", responses={200: s.SessionAnswer})
 def read_session():
     """Whether this device must give the passphrase, and whether it looks round the sample bench."""
-    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=in_sample()))
+    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=in_sample(), units=service.read_units()))
 
 
 @bp.post("/session", responses={200: s.SessionAnswer, 429: Problem})
@@ -36,7 +36,7 @@ def open_session(body: s.SessionBody):
     session.clear()
     session[sessions.COOKIE_KEY] = token
     session.permanent = True
-    return reply(s.SessionAnswer(locked=False, in_sample=in_sample()))
+    return reply(s.SessionAnswer(locked=False, in_sample=in_sample(), units=service.read_units()))
 
 
 @bp.get("/reach", responses={200: s.ReachAnswer})
@@ -66,7 +66,7 @@ def close_session():
     """Lock this device again."""
     sessions.end(session.get(sessions.COOKIE_KEY), act().now)
     session.clear()
-    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=in_sample()))
+    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=in_sample(), units=service.read_units()))
 
 
 @bp.get("/sessions", responses={200: s.SessionsAnswer})
@@ -85,6 +85,12 @@ def end_session(path: IdPath):
 def read_bench():
     """The bench's name and instruments."""
     return reply(service.read_bench())
+
+
+@bp.patch("/units", responses={200: s.UnitsAnswer})
+def edit_units(body: s.UnitsPatch):
+    """Have figures told in other units from now on, in every sentence and on paper; what is stored stays as it is."""
+    return reply(service.edit_units(body, act()))
 
 
 @bp.patch("/bench", responses={200: s.BenchAnswer})

@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import AfterValidator, Field
 
+from ..core.figures import BagUnit, HeatUnit, RatioUnit
 from ..devices import wire
 from ..http import Answer, Body, Celsius, line, quantity
 
@@ -16,6 +17,15 @@ def _a_local_scale(text: str) -> str:
     if text:
         wire.place_of(text)
     return text
+
+
+class UnitsAnswer(Answer):
+    """How this bench has its figures told: core.figures.Units."""
+
+    heat: HeatUnit
+    ratio: RatioUnit
+    bags: BagUnit
+    currency: str
 
 
 class BenchAnswer(Answer):
@@ -34,6 +44,7 @@ class BenchAnswer(Answer):
     scale_address: str
     kit_lasts_years: float
     cups_a_day: float
+    units: UnitsAnswer
     rev: int
 
 
@@ -54,6 +65,13 @@ class BenchPatch(Body):
     cups_a_day: Annotated[float, Field(ge=0.1, le=90, description="brewed with it")] = 2
 
 
+class UnitsPatch(Body):
+    heat: HeatUnit = "C"
+    ratio: RatioUnit = "to_one"
+    bags: BagUnit = "g"
+    currency: Annotated[line(4), Field(description="what stands before a price; empty: nothing")] = ""
+
+
 class SessionBody(Body):
     passphrase: Annotated[str, Field(max_length=200)]
 
@@ -63,6 +81,7 @@ class SessionAnswer(Answer):
 
     locked: bool
     in_sample: bool
+    units: UnitsAnswer
 
 
 class SessionShown(Answer):

@@ -9,7 +9,7 @@ from argon2 import PasswordHasher
 from ..act import Act
 from ..core.kit.heat import boiling_point_c
 from ..history import service as history
-from ..store.models import Bench
+from ..store.models import Bench, units_of_bench
 from ..store.writing import use_case
 from . import schemas as s
 from . import sessions
@@ -26,6 +26,21 @@ def edit_bench(sent: s.BenchPatch, rev: int, act: Act) -> s.BenchAnswer:
     bench = Bench.get_by_id(1)
     history.edit(bench, {n: getattr(sent, n) for n in sent.model_fields_set}, rev=rev, act=act, trial_id=None)
     return _shape(bench)
+
+
+def read_units() -> s.UnitsAnswer:
+    return s.UnitsAnswer(**vars(units_of_bench()))
+
+
+COLUMN_OF_UNIT = {"heat": "heat_unit", "ratio": "ratio_unit", "bags": "bag_unit", "currency": "currency"}
+
+
+@use_case
+def edit_units(sent: s.UnitsPatch, act: Act) -> s.UnitsAnswer:
+    """Of no consequence to any result, so that the last one to choose is right; in the history all the same."""
+    bench = Bench.get_by_id(1)
+    history.edit(bench, {COLUMN_OF_UNIT[n]: getattr(sent, n) for n in sent.model_fields_set}, rev=bench.rev, act=act, trial_id=None)
+    return read_units()
 
 
 def has_passphrase() -> bool:
@@ -56,5 +71,6 @@ def _shape(bench: Bench) -> s.BenchAnswer:
         scale_address=bench.scale_address,
         kit_lasts_years=bench.kit_lasts_years,
         cups_a_day=bench.cups_a_day,
+        units=read_units(),
         rev=bench.rev,
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..http import Done, IdPath, RevHeader, act, blueprint, reply
-from . import liking, readings, service
+from . import filing, liking, readings, service
 from . import liking_schemas as liked
 from . import schemas as s
 
@@ -32,6 +32,12 @@ def take_in_run(path: IdPath, header: RevHeader, body: s.TakeInBody):
 def correct_run(path: IdPath, header: RevHeader, body: s.RunPatch):
     """Correct a brew; what stood before is kept in the history."""
     return reply(service.correct_run(path.id, body, header.if_match, act()))
+
+
+@bp.patch("/runs/<id>/filing", responses={200: s.FilingAnswer})
+def file_run(path: IdPath, header: RevHeader, body: s.FilingPatch):
+    """Give a brew words to find it by, or put it away; its results stay as they are."""
+    return reply(filing.file_run(path.id, body, header.if_match, act()))
 
 
 @bp.delete("/runs/<id>", responses={200: Done})

@@ -10,7 +10,7 @@ from pydantic import Field
 from ..core.brewing.observed import BedSign, Clouding, Mishap
 from ..core.extraction.readings import ProtocolStep
 from ..core.vocabulary import TrialPurpose
-from ..http import Answer, Body, Bypass, Celsius, Mass, Moment, Seconds, line, quantity
+from ..http import Answer, Body, Bypass, Celsius, Mass, Moment, Seconds, Tags, line, quantity
 from ..trials.schemas import NewKit, VariablesPatch
 
 Tds = Annotated[quantity("concentrate_tds_pct"), Field(description="one reading, % TDS; above 5 only for a concentrate")]
@@ -120,6 +120,18 @@ class RunPatch(Body):
     note: line(500) = ""
     observed: Observed = Observed()
     pours: Pours = []
+
+
+class FilingPatch(Body):
+    tags: Tags = []
+    archived: bool = False
+
+
+class FilingAnswer(Answer):
+    id: str
+    rev: int
+    tags: list[str]
+    archived: bool
 
 
 class RunAnswer(Answer):

@@ -150,8 +150,8 @@ def _price(item: KitItem) -> Iterator[s.CardLine]:
     known = sum(p for p in prices if p)
     bench = Bench.get_by_id(1)
     a_cup = kit_a_cup(known, years=bench.kit_lasts_years, cups_a_day=bench.cups_a_day)
-    note = f"{figures.money(a_cup)} a cup over {bench.kit_lasts_years:g} years at {bench.cups_a_day:g} cups a day" if known else "enter it in Kit"
-    yield _line("Price", figures.money(known) if known else "", note)
+    note = f"{figures.price(a_cup)} a cup over {bench.kit_lasts_years:g} years at {bench.cups_a_day:g} cups a day" if known else "enter it in Kit"
+    yield _line("Price", figures.price(known) if known else "", note)
 
 
 # --- brewers ---------------------------------------------------------------------------------------------------------------------
@@ -206,7 +206,7 @@ def _filter(item: KitItem) -> Iterator[s.CardLine]:
     grit = [t.sediment for t in mine if t.sediment is not None]
     yield _line("Sediment", f"{figures.of_five(sum(grit) / len(grit))} of 5" if grit else "", f"{len(grit)} tests" if grit else "say it with a test")
     each = item.facts.get("price_each")
-    yield _line("Price", f"{figures.money(each)} each" if each is not None else "", "" if each is not None else "enter it in Kit")
+    yield _line("Price", f"{figures.price(each)} each" if each is not None else "", "" if each is not None else "enter it in Kit")
 
 
 def _held_back(item: KitItem, tests: list[flow.FlowTest]) -> Iterator[s.CardLine]:

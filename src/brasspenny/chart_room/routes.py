@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from ..http import blueprint, reply
+from . import listing, service
 from . import schemas as s
-from . import service
 
 bp = blueprint("chart_room", __name__)
 
@@ -13,3 +13,15 @@ bp = blueprint("chart_room", __name__)
 def read_chart_room(query: s.ChartQuery):
     """Every brew ever, of trials and loose: filtered, worked out, with what the charts are drawn from."""
     return reply(service.read_chart_room(query))
+
+
+@bp.get("/brews", responses={200: s.BrewsAnswer})
+def read_brews(query: s.BrewsQuery):
+    """Every brew as a line: found by its words, tags and kind."""
+    return reply(listing.read_brews(query))
+
+
+@bp.get("/brews/tags", responses={200: s.BrewTagsAnswer})
+def read_brew_tags():
+    """The tags that brews have."""
+    return reply(s.BrewTagsAnswer(tags=listing.read_tags()))

@@ -55,6 +55,53 @@ class ChartPointShown(Answer):
     ey_half_pct: float
 
 
+class BrewsQuery(BaseModel):
+    """skip: so many lines were shown before."""
+
+    school: School = "in_cup"
+    text: Annotated[str, Field(max_length=200, description="words of the note, a tag, the kit, the recipe or the question")] = ""
+    shown: Literal["all", "evidence", "dial_in", "loose", "archived"] = "all"
+    tag: Annotated[str, Field(max_length=24)] = ""
+    order: Literal["newest", "oldest"] = "newest"
+    skip: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    limit: Annotated[int, Field(ge=1, le=200)] = 60
+
+
+class BrewListed(Answer):
+    run_id: str
+    rev: int
+    label: str
+    letter: str
+    purpose: str
+    trial_id: str | None
+    trial_number: int | None
+    name: str
+    coffee: str
+    brewer: str
+    recipe: str
+    brewed_at: datetime
+    brew_ratio: float | None
+    tds_pct: float | None
+    ey_pct: float | None
+    ey_half_pct: float | None
+    liking: float | None
+    simulated: bool
+    note: str
+    tags: list[str]
+    archived: bool
+
+
+class BrewsAnswer(Answer):
+    """more: there are further ones after these."""
+
+    brews: list[BrewListed]
+    more: bool
+
+
+class BrewTagsAnswer(Answer):
+    tags: list[str]
+
+
 class Facet(Answer):
     name: str
     label: str

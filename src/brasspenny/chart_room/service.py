@@ -79,8 +79,8 @@ def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
     rows = [BrewRow(*row) for row in found.order_by(Run.brewed_at.desc(), Run.id).limit(asked.limit).tuples()]
     taken, own = queries.strengths_of([row.run_id for row in rows]), instrument()
     combined, recipes = _combinations(asked)
-    versions = _versions({row.version_id for row in rows} - {None})
-    measured = {row.run_id: _measure(row, own, *taken.get(row.run_id, ([], None))) for row in rows}
+    versions = versions_of({row.version_id for row in rows} - {None})
+    measured = {row.run_id: measure_row(row, own, *taken.get(row.run_id, ([], None))) for row in rows}
     points = [p for row in rows if (p := _point(row, measured[row.run_id], versions, asked)) is not None]
     retained = typical_retained(list(measured.values()))
     axes = chartlines.axes([(p.ey_pct, p.tds_pct) for p in points])
@@ -108,13 +108,13 @@ def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
     )
 
 
-def _measure(row: BrewRow, own: Instrument, tds_pct: list[float], accuracy_pct: float | None) -> Measured:
+def measure_row(row: BrewRow, own: Instrument, tds_pct: list[float], accuracy_pct: float | None) -> Measured:
     return measure(masses_of(row), tds_pct, no_better_than(own, accuracy_pct))
 
 
-def _of_kind_and_day(asked: s.ChartQuery) -> pw.ModelSelect:
-    """Live brews of live trials, and loose ones, by kind and day."""
-    found = (
+def live_brews() -> pw.ModelSelect:
+    """Of live trials, and loose ones, each with its setup and trial."""
+    return (
         Run.select()
         .join(Setup)
         .switch(Run)
@@ -123,6 +123,10 @@ def _of_kind_and_day(asked: s.ChartQuery) -> pw.ModelSelect:
         .join(Trial, pw.JOIN.LEFT_OUTER)
         .where(Run.deleted_at.is_null() & Setup.deleted_at.is_null() & Trial.deleted_at.is_null())
     )
+
+
+def _of_kind_and_day(asked: s.ChartQuery) -> pw.ModelSelect:
+    found = live_brews()
     if asked.purpose:
         found = found.where(Run.purpose == asked.purpose)
     if asked.since:
@@ -145,7 +149,7 @@ def _combinations(asked: s.ChartQuery) -> tuple[list[Combination], dict[str, str
     """One pass over all brews of the kind and days: every facet is counted from it, each without its own part of the filter."""
     columns = (SetupRevision.coffee, SetupRevision.grinder, SetupRevision.brewer, SetupRevision.recipe_version_id)
     rows = list(_of_kind_and_day(asked).select(*columns, pw.fn.COUNT(Run.id)).group_by(*columns).tuples())
-    versions = _versions({row[3] for row in rows} - {None})
+    versions = versions_of({row[3] for row in rows} - {None})
     recipes = {v.recipe.id: v.recipe.name for v in versions.values()}
     combined = [Combination(*row[:3], versions[row[3]].recipe.id if row[3] in versions else "", int(row[4])) for row in rows]
     return combined, recipes
@@ -161,7 +165,7 @@ def _facet(asked: s.ChartQuery, combined: list[Combination], name: str, labels: 
     return sorted(named, key=lambda f: (-f.count, f.label))[:MOST_FACETS]
 
 
-def _versions(ids: set[str]) -> dict[str, RecipeVersion]:
+def versions_of(ids: set[str]) -> dict[str, RecipeVersion]:
     rows = RecipeVersion.select(RecipeVersion.id, RecipeVersion.number, Recipe).join(Recipe).where(RecipeVersion.id.in_(list(ids))) if ids else []
     return {row.id: row for row in rows}
 

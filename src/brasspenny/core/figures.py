@@ -1,11 +1,17 @@
 """How many decimals a figure is told with: the one place where the core's sentences round. The interface's is ui/numbers.ts.
 
-A number somebody typed is told as it was typed (`:g`); what was worked out is told no finer than it is known.
+A number somebody typed is told as it was typed (`:g`); what was worked out is told no finer than it is known. What a bench may want in
+other units (temperatures, ratios, bags, prices) is told with its unit by the functions at the end, and nowhere else.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import hashlib
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+from typing import Literal
 
 
 def _to(places: int, what: str) -> Callable[[float], str]:
@@ -22,11 +28,8 @@ grams_fine = _to(1, "Doses, and differences on a scale, g.")
 millilitres = _to(0, "Room in a vessel, mL.")
 tds = _to(2, "Strength, % TDS, as an instrument shows it.")
 ey = _to(1, "Extraction yield, %.")
-ratio = _to(1, "The R of 1:R.")
 retained = _to(2, "Water kept by the grounds, g/g, measured.")
 retained_usual = _to(1, "The same, as usual.")
-celsius = _to(1, "Temperatures and how far apart cups are, °C.")
-celsius_whole = _to(0, "Temperatures told by hand, °C.")
 seconds = _to(0, "s.")
 minutes = _to(0, "min.")
 minutes_fine = _to(1, "A time constant, min.")
@@ -34,7 +37,6 @@ hours = _to(1, "h.")
 rate = _to(0, "A pour, g/s.")
 points = _to(1, "Differences of scores.")
 regret = _to(2, "Points a choice may give away.")
-money = _to(2, "In the bench's currency.")
 agreement = _to(2, "Of tasters, of 1.")
 p_value = _to(3, "A chance under no difference.")
 p_low = _to(2, "The same where it proves nothing.")
@@ -66,15 +68,6 @@ def grams_as_said(value: float) -> str:
 
     >>> grams_as_said(120.5), grams_as_said(170.0)
     ('120.5', '170')
-    """
-    return f"{round(value, 1):g}"
-
-
-def degrees(value: float) -> str:
-    """A temperature somebody sets, to the tenth they typed it with.
-
-    >>> degrees(93.0), degrees(93.3)
-    ('93', '93.3')
     """
     return f"{round(value, 1):g}"
 
@@ -115,3 +108,157 @@ def share(part: float) -> str:
     ('87 %', '100 %')
     """
     return f"{part:.0%}".replace("%", " %")
+
+
+# --- what a bench may want in other units ----------------------------------------------------------------------------
+
+HeatUnit = Literal["C", "F"]
+RatioUnit = Literal["to_one", "per_100"]
+BagUnit = Literal["g", "oz"]
+G_PER_OZ = 28.349523125
+
+
+@dataclass(frozen=True)
+class Units:
+    """How a bench has its figures told. heat: in °C or °F; ratio: 1:16, or 6.3 g of coffee per 100 g of water; bags: bags of coffee and what is
+    ordered in g, or in oz as well (a brew is weighed in g everywhere); currency: what stands before a price, "" for none."""
+
+    heat: HeatUnit = "C"
+    ratio: RatioUnit = "to_one"
+    bags: BagUnit = "g"
+    currency: str = ""
+
+    @property
+    def mark(self) -> str:
+        """What tells answers kept in these units from others: "" for the usual ones, else 8 hex digits."""
+        return "" if self == Units() else hashlib.sha256(repr(self).encode()).hexdigest()[:8]
+
+
+USUAL = Units()
+_asked: ContextVar[Callable[[], Units]] = ContextVar("units", default=lambda: USUAL)
+
+
+def units() -> Units:
+    """Those of whoever is being told."""
+    return _asked.get()()
+
+
+def tell_in(source: Callable[[], Units]) -> None:
+    """From here on in this context; source is asked when a figure is told."""
+    _asked.set(source)
+
+
+@contextmanager
+def told_in(wanted: Units) -> Iterator[None]:
+    """Within the block."""
+    before = _asked.set(lambda: wanted)
+    try:
+        yield
+    finally:
+        _asked.reset(before)
+
+
+def fahrenheit(celsius: float) -> float:
+    """°F of a temperature in °C."""
+    return 1.8 * celsius + 32
+
+
+def _heat(celsius: float, told: Callable[[float], str]) -> str:
+    unit = units().heat
+    return f"{told(celsius if unit == 'C' else fahrenheit(celsius))} °{unit}"
+
+
+def _apart(kelvin: float, told: Callable[[float], str]) -> str:
+    unit = units().heat
+    return f"{told(kelvin if unit == 'C' else 1.8 * kelvin)} °{unit}"
+
+
+_tenth, _whole, _cents = _to(1, ""), _to(0, ""), _to(2, "")
+
+
+def heat(celsius: float) -> str:
+    """A temperature somebody sets, to the tenth they typed it with.
+
+    >>> heat(93.3)
+    '93.3 °C'
+    >>> with told_in(Units(heat="F")):
+    ...     heat(93.3), heat(90)
+    ('199.9 °F', '194 °F')
+    """
+    return _heat(celsius, lambda value: f"{round(value, 1):g}")
+
+
+def heat_fine(celsius: float) -> str:
+    """A temperature that was worked out."""
+    return _heat(celsius, _tenth)
+
+
+def heat_whole(celsius: float) -> str:
+    """A temperature told by hand."""
+    return _heat(celsius, _whole)
+
+
+def heat_apart(kelvin: float) -> str:
+    """How far two temperatures are apart, worked out.
+
+    >>> with told_in(Units(heat="F")):
+    ...     heat_apart(2)
+    '3.6 °F'
+    """
+    return _apart(kelvin, _tenth)
+
+
+def heat_apart_whole(kelvin: float) -> str:
+    """How far two temperatures read by hand are apart."""
+    return _apart(kelvin, _whole)
+
+
+def ratio(brew_ratio: float) -> str:
+    """Water to coffee, with R of 1:R.
+
+    >>> ratio(16)
+    '1:16.0'
+    >>> with told_in(Units(ratio="per_100")):
+    ...     ratio(16)
+    '6.25 g per 100 g'
+    """
+    return f"1:{_tenth(brew_ratio)}" if units().ratio == "to_one" else f"{_cents(100 / brew_ratio)} g per 100 g"
+
+
+def with_unit(text: str, unit: str) -> str:
+    """What stands in a field, told with its unit; temperatures in the bench's.
+
+    >>> with_unit("93", "°C"), with_unit("", "g"), with_unit("18", "g")
+    ('93 °C', '', '18 g')
+    >>> with told_in(Units(heat="F")):
+    ...     with_unit("93", "°C")
+    '199.4 °F'
+    """
+    if not text or not unit:
+        return text
+    return heat(float(text)) if unit == "°C" else f"{text} {unit}"
+
+
+def bag(grams_: float) -> str:
+    """A bag of coffee, or so much to order.
+
+    >>> bag(250)
+    '250 g'
+    >>> with told_in(Units(bags="oz")):
+    ...     bag(250)
+    '250 g (8.8 oz)'
+    """
+    said = f"{_whole(grams_)} g"
+    return said if units().bags == "g" else f"{said} ({_tenth(grams_ / G_PER_OZ)} oz)"
+
+
+def price(amount: float) -> str:
+    """In the bench's currency.
+
+    >>> price(0.416)
+    '0.42'
+    >>> with told_in(Units(currency="€")):
+    ...     price(0.416)
+    '€0.42'
+    """
+    return f"{units().currency}{_cents(amount)}"

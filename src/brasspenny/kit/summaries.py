@@ -70,7 +70,7 @@ def _water(facts: dict[str, Any], *_) -> Iterator[str]:
 
 def _kettle(facts: dict[str, Any], *_) -> Iterator[str]:
     if facts.get("set_c"):
-        yield f"set to {facts['set_c']:g} °C"
+        yield f"set to {figures.heat(facts['set_c'])}"
     if facts.get("volume_ml"):
         yield f"{facts['volume_ml']:g} mL"
 
@@ -90,7 +90,9 @@ def _sieve_stack(facts: dict[str, Any], *_) -> Iterator[str]:
 def _instrument(facts: dict[str, Any], *_) -> Iterator[str]:
     yield facts.get("measures", "mass").replace("_", " ")
     if facts.get("resolution"):
-        yield f"steps of {facts['resolution']:g} {facts.get('unit', 'g')}"
+        unit = facts.get("unit", "g")
+        steps = facts["resolution"]
+        yield f"steps of {figures.heat_apart(steps)}" if unit == "°C" else f"steps of {steps:g} {unit}"
 
 
 SAYS = {

@@ -21,7 +21,7 @@ def read_loose() -> s.LooseRunsAnswer:
         .join(Setup)
         .switch(Run)
         .join(SetupRevision)
-        .where(Run.trial.is_null() & Run.deleted_at.is_null())
+        .where(Run.trial.is_null() & Run.deleted_at.is_null() & Run.archived_at.is_null())
         .order_by(Run.brewed_at.desc(), Run.id)
         .limit(MOST)
     )

@@ -9,6 +9,7 @@ from typing import Any
 from ..act import Act
 from ..core import figures
 from ..core.grinding.dials import dial_id
+from ..core.kit.heat import SCALDS_C
 from ..core.planning.minutes import SIEVE_SAMPLE_MIN, TIMED_DOSE_MIN
 from ..core.planning.schedule.advice import Explained, headline, schedule_and_explain
 from ..core.planning.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, grinding_s, job_from_recipe, tasting_temperature_c, usual_tau_s
@@ -87,7 +88,7 @@ def solve(jobs: list[BrewJob], resources: Resources, wish: Wish) -> Explained:
     """As the core, with what would help in the refusal when nothing fits."""
     found = schedule_and_explain(jobs, resources, wish)
     if found.schedule is None:
-        tried = "; ".join(f"{r.text.lower()} ({figures.celsius(r.spread_c)} °C apart)" for r in found.remedies)
+        tried = "; ".join(f"{r.text.lower()} ({figures.heat_apart(r.spread_c)} apart)" for r in found.remedies)
         raise type(found.no_schedule)("wish", found.why, f"This would do: {tried}." if tried else found.no_schedule.remedy)
     return found
 
@@ -303,7 +304,7 @@ def _entries(sheet: RunSheet) -> list[CalendarEntry]:
         steps = "\n".join(f"{_clock(b['start_s'])} {b['label']}" for b in mine)
         begins = min((b["start_s"] for b in mine), default=cup["start_s"])
         out.append(CalendarEntry(f"{sheet.id}-{cup['brew']}", f"Brew {cup['brew']}", at(begins), at(cup["ready_s"]), steps))
-    text = f"All cups within {figures.celsius(found['spread_c'])} °C of each other. Taste below 65 °C."
+    text = f"All cups within {figures.heat_apart(found['spread_c'])} of each other. Taste below {figures.heat(SCALDS_C)}."
     out.append(CalendarEntry(f"{sheet.id}-tasting", "Taste", at(found["tasting_s"]), at(found["tasting_s"] + 1200), text))
     return out
 

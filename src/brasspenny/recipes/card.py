@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+from ..core import figures
 from ..core.grinding.dials import Dials
 from ..core.grinding.settings import MATCH_LABELS
 from ..core.recipe.document import from_document
 from ..core.recipe.model import Recipe
-from ..core.recipe.saying import degrees
 from ..store.frozen import load_dials
 from ..store.models import KitItem
 from . import documents, service
@@ -16,6 +18,13 @@ COFFEE_FACTS = ("origin", "variety", "process", "roast", "note")
 
 
 def read_card(recipe_id: str, asked: s.CardQuery) -> s.CardAnswer:
+    """Temperatures in the unit asked for: whoever it is handed to may think in another than the bench."""
+    told = figures.units()
+    with figures.told_in(replace(told, heat=asked.heat or told.heat)):
+        return _card(recipe_id, asked)
+
+
+def _card(recipe_id: str, asked: s.CardQuery) -> s.CardAnswer:
     recipe = service.open_recipe(recipe_id)
     version = service.open_version(recipe, asked.version)
     core = from_document(version.document)
@@ -27,12 +36,12 @@ def read_card(recipe_id: str, asked: s.CardQuery) -> s.CardAnswer:
         version=version.number,
         brewer=documents.brewer_words(core),
         document=documents.document_of(core),
-        checked=documents.checked(core, *documents.surroundings(core), asked.heat),
+        checked=documents.checked(core, *documents.surroundings(core)),
         settings=settings,
         not_vouched=not_vouched,
         not_linked=[s.GrindSettingDocument(**vars(g)) for g in core.grinds if g.dial_id not in dials.sides],
         water=core.water,
-        heat="" if core.temperature_c is None else degrees(core.temperature_c, asked.heat),
+        heat="" if core.temperature_c is None else figures.heat(core.temperature_c),
         coffee=coffee.name if coffee else "",
         coffee_words=_words(coffee) if coffee else "",
     )

@@ -15,7 +15,7 @@ from ..core.recipe import lint as lint_
 from ..core.recipe import model
 from ..core.recipe.model import Recipe
 from ..core.recipe.outlook import History, Outlook, Window, is_concentrate, outlook
-from ..core.recipe.saying import ENDS, HeatUnit, end_sentence, sentences
+from ..core.recipe.saying import ENDS, end_sentence, sentences
 from ..core.recipe.writing import write
 from ..kit import service as kit
 from ..kit import worked
@@ -93,13 +93,13 @@ def _finding(f: lint_.Finding) -> s.FindingAnswer:
     )
 
 
-def checked(recipe: Recipe, around: lint_.Surroundings, expected: Outlook | None, heat: HeatUnit = "C") -> s.CheckedAnswer:
+def checked(recipe: Recipe, around: lint_.Surroundings, expected: Outlook | None) -> s.CheckedAnswer:
     found = lint_.lint(recipe, around)
     total = model.sums(recipe)
     return s.CheckedAnswer(
         findings=[_finding(f) for f in found],
         draft=lint_.blocks_a_run(found),
-        timeline=timed_steps(recipe, heat),
+        timeline=timed_steps(recipe),
         poured_g=total.poured_g,
         bypass_g=total.bypass_g,
         bypass_share=total.bypass_share,
@@ -119,10 +119,10 @@ def checked(recipe: Recipe, around: lint_.Surroundings, expected: Outlook | None
     )
 
 
-def timed_steps(recipe: Recipe, heat: HeatUnit = "C") -> list[s.TimedStep]:
+def timed_steps(recipe: Recipe) -> list[s.TimedStep]:
     timed = model.timeline(recipe)
     drink = model.ending_of(recipe, timed).first_after
-    return [_timed(t, said, drink) for t, said in zip(timed, sentences(recipe, heat), strict=True)]
+    return [_timed(t, said, drink) for t, said in zip(timed, sentences(recipe), strict=True)]
 
 
 def end_shown(end: model.BrewEnd) -> s.EndShown:

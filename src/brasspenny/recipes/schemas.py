@@ -8,10 +8,10 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from ..core.brewing.along import By
+from ..core.figures import HeatUnit
 from ..core.recipe import model
 from ..core.recipe.lint import Code, Severity
 from ..core.recipe.model import Ends, OutMeans, Spout, Where, Zeroed
-from ..core.recipe.saying import HeatUnit
 from ..core.vocabulary import BrewerType, Ending, StepKind
 from ..http import Answer, Body, Seconds, line
 
@@ -384,7 +384,7 @@ class CardQuery(BaseModel):
     dial_id: str = Field(default="", max_length=40)
     setting: str = Field(default="", max_length=model.LONGEST["setting"])
     coffee: str = Field(default="", max_length=40)
-    heat: HeatUnit = "C"
+    heat: HeatUnit | None = None
 
 
 class VersionQuery(BaseModel):

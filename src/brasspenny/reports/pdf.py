@@ -133,7 +133,7 @@ def _measured(r: s.ReportAnswer) -> Table:
     rows = [["", "best", "risk, points", "ratio", "TDS, %", "yield, %", "a cup"]]
     prices = {x.letter: x.price for x in r.setups}
     for x in r.judged:
-        ratio = f"1:{figures.ratio(x.brew_ratio)}" if x.brew_ratio is not None else "–"
+        ratio = figures.ratio(x.brew_ratio) if x.brew_ratio is not None else "–"
         tds = f"{figures.tds(x.tds.value)} ± {figures.tds(x.tds.half_width)}" if x.tds else "not read"
         ey = f"{figures.ey(x.extraction_yield.value)} ± {figures.ey(x.extraction_yield.half_width)}" if x.extraction_yield else "not read"
         rows.append([x.setup, chance(x.probability_best), number(x.expected_regret, 2), ratio, tds, ey, number(prices.get(x.setup), 2)])

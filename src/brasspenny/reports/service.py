@@ -95,7 +95,7 @@ def _how_blind(f: Flight, marked_again: set[int]) -> str:
 def _variables(revision: SetupRevision) -> list[str]:
     """ "Filter White weave", "Dose 18 g": those that are given."""
     shown = shown_values(revision)
-    return [f"{v.label} {shown[v.field]}{' ' + v.unit if v.unit else ''}" for v in VARIABLES if shown.get(v.field)]
+    return [f"{v.label} {figures.with_unit(shown[v.field], v.unit)}" for v in VARIABLES if shown.get(v.field)]
 
 
 def _listed(main: JudgedAnswer | None, order: Sequence[str]) -> list[SetupJudged]:

@@ -88,8 +88,12 @@ LAID_OUT = "laid_out"
 """The table that is made last, once all else is there."""
 
 
+def own_name() -> str:
+    return database.obj.database
+
+
 def sample_name() -> str:
-    return f"{database.obj.database}{SAMPLE}"
+    return f"{own_name()}{SAMPLE}"
 
 
 def sample_exists() -> bool:
@@ -115,7 +119,7 @@ def turn_to_sample() -> None:
 
 def leave_sample() -> None:
     """Back to the bench's own, before the connection is given back."""
-    database.execute_sql(f"USE `{database.obj.database}`")
+    database.execute_sql(f"USE `{own_name()}`")
     database.connection().in_sample = False
 
 

@@ -7,8 +7,9 @@ from playhouse.mysql_ext import JSONField
 
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
+from ..core.figures import USUAL, Units
 from ..core.vocabulary import USUAL_JUDGED_PASS
-from .connection import database
+from .connection import database, own_name
 from .fields import CelsiusField, IdField, MassField, PercentField, ScoreField, SecondsField, UtcField
 
 
@@ -45,6 +46,10 @@ class Bench(Table):
     scale_address = pw.CharField(60, default="")
     kit_lasts_years = ScoreField(default=5.0)
     cups_a_day = ScoreField(default=2.0)
+    heat_unit = pw.CharField(1, default="C")
+    ratio_unit = pw.CharField(8, default="to_one")
+    bag_unit = pw.CharField(2, default="g")
+    currency = pw.CharField(4, default="")
     passphrase_hash = pw.CharField(255, null=True)
     secret = pw.CharField(128, null=True)
     rev = pw.IntegerField(default=1)
@@ -53,6 +58,12 @@ class Bench(Table):
 def instrument_of(bench: Bench) -> Instrument:
     """The bench's refractometer and scale."""
     return Instrument(bench.accuracy_pct, bench.resolution_pct, bench.scale_resolution_g)
+
+
+def units_of_bench() -> Units:
+    """How this bench has its figures told: its own choice, also in the sample beside it."""
+    row = database.execute_sql(f"SELECT heat_unit, ratio_unit, bag_unit, currency FROM `{own_name()}`.bench WHERE id = 1").fetchone()
+    return Units(*row) if row else USUAL
 
 
 def tolerances_of(bench: Bench) -> Tolerances:
@@ -195,7 +206,8 @@ class UsedKit(Table):
 class Run(Editable):
     """One brew of one setup revision. purpose: evidence, dial_in (shows that a setup is ready, and proves nothing), or loose (of
     no trial). observed: what was seen; marked: its steps as they were marked; off_plan: what else was off plan, in words; protocol: how it was read; served: after
-    dilution; curve: [s, g] of the scale; liked: how it was liked, in sight of its label."""
+    dilution; curve: [s, g] of the scale; liked: how it was liked, in sight of its label. tags,
+    archived_at: how it is found again; neither touches a result."""
 
     trial = pw.ForeignKeyField(Trial, backref="runs", null=True)
     setup = pw.ForeignKeyField(Setup, backref="runs")
@@ -220,6 +232,8 @@ class Run(Editable):
     served = JSONField(null=True)
     curve = JSONField(null=True)
     liked = JSONField(null=True)
+    tags = JSONField(default=list)
+    archived_at = UtcField(null=True)
     created_by = pw.CharField(12, null=True)
 
     @property

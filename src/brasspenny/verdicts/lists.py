@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from ..act import Act
-from ..core import CORE_VERSION
+from ..core import CORE_VERSION, figures
 from ..core.errors import PennyError
 from ..store import queries
 from ..store.models import Headline
@@ -53,8 +53,8 @@ def _listed(view: View) -> Listed:
 
 
 def stamps(trial_ids: Sequence[str]) -> dict[str, str]:
-    """Trial → what its headline was last worked out by: the core's version and how many changes its history counts."""
-    return {trial_id: f"{CORE_VERSION}.{changes}" for trial_id, changes in queries.change_counts(trial_ids).items()}
+    """Trial → what its headline was last worked out by: the core's version, how many changes its history counts, and the units it is told in."""
+    return {trial_id: f"{CORE_VERSION}.{changes}{figures.units().mark}" for trial_id, changes in queries.change_counts(trial_ids).items()}
 
 
 def headlines(trial_ids: Sequence[str], act: Act) -> dict[str, Listed]:

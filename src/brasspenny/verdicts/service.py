@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
+from ..core import figures
 from ..core.judging.answer import Found, answer
-from ..core.trial.value import fingerprint
+from ..core.trial.setups import display_names
+from ..core.trial.value import OF_DATA, fingerprint
 from ..store import queries
 from ..store.connection import database
 from ..store.models import StoredVerdict
@@ -22,15 +25,25 @@ def judged(view: View) -> Judged:
 def judged_of(view: View) -> tuple[Judged, list[s.EarlierVerdict]]:
     """Both judgements, from the store when nothing they rest on has changed, and what was said before a correction."""
     parts = parts_of(view)
-    hashes = {sighted: fingerprint(part) for sighted, part in parts.items()}
+    hashes = {sighted: fingerprint(_data_of(view, part)) for sighted, part in parts.items()}
     rows = _stored(view.trial.id, sorted(hashes.values()))
     kept = {sighted: row for sighted, wanted in hashes.items() for row in rows if row.data_hash == wanted}
     current = {sighted: _current(view, kept.get(sighted), part) for sighted, part in parts.items()}
     found = Judged(current.get(False), current.get(True), view.found.pass_missed)
     for sighted in parts.keys() - kept.keys():
         _store(view, hashes[sighted], sighted, current[sighted], _headline(view, found, current[sighted]))
-    earlier = [s.EarlierVerdict(judged_at=r.judged_at, sighted=bool(r.sighted), headline=r.headline) for r in rows if r.data_hash not in hashes.values()]
+    same_data = {h[:OF_DATA] for h in hashes.values()}
+    earlier = [s.EarlierVerdict(judged_at=r.judged_at, sighted=bool(r.sighted), headline=r.headline) for r in rows if r.data_hash[:OF_DATA] not in same_data]
     return found, earlier
+
+
+def _data_of(view: View, part: VerdictPart) -> VerdictPart:
+    """The part with its setups called as in the usual units: another unit is no correction of the data."""
+    with figures.told_in(figures.USUAL):
+        called = display_names(view.trial.factors, view.trial.rows)
+    names = {setup.letter: called[setup.id] for setup, _ in view.trial.rows}
+    measured = {letter: {**found, "name": names[letter]} for letter, found in part.measured.items()}
+    return replace(part, liking=replace(part.liking, names=tuple(sorted(names.items()))), measured=measured)
 
 
 def _current(view: View, row: StoredVerdict | None, part: VerdictPart) -> s.JudgedAnswer:

@@ -126,6 +126,23 @@ export interface paths {
         patch: operations["edit_bench"];
         trace?: never;
     };
+    "/api/v1/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Have figures told in other units from now on, in every sentence and on paper; what is stored stays as it is. */
+        patch: operations["edit_units"];
+        trace?: never;
+    };
     "/api/v1/people": {
         parameters: {
             query?: never;
@@ -945,6 +962,23 @@ export interface paths {
         patch: operations["correct_run"];
         trace?: never;
     };
+    "/api/v1/runs/{id}/filing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Give a brew words to find it by, or put it away; its results stay as they are. */
+        patch: operations["file_run"];
+        trace?: never;
+    };
     "/api/v1/runs/{id}/served": {
         parameters: {
             query?: never;
@@ -1435,6 +1469,40 @@ export interface paths {
         };
         /** Every brew ever, of trials and loose: filtered, worked out, with what the charts are drawn from. */
         get: operations["read_chart_room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/brews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every brew as a line: found by its words, tags and kind. */
+        get: operations["read_brews"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/brews/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tags that brews have. */
+        get: operations["read_brew_tags"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2858,6 +2926,30 @@ export interface components {
             locked: boolean;
             /** In Sample */
             in_sample: boolean;
+            units: components["schemas"]["UnitsAnswer"];
+        };
+        /**
+         * UnitsAnswer
+         * @description How this bench has its figures told: core.figures.Units.
+         */
+        UnitsAnswer: {
+            /**
+             * Heat
+             * @enum {string}
+             */
+            heat: "C" | "F";
+            /**
+             * Ratio
+             * @enum {string}
+             */
+            ratio: "to_one" | "per_100";
+            /**
+             * Bags
+             * @enum {string}
+             */
+            bags: "g" | "oz";
+            /** Currency */
+            currency: string;
         };
         /** SessionBody */
         SessionBody: {
@@ -2940,8 +3032,36 @@ export interface components {
             kit_lasts_years: number;
             /** Cups A Day */
             cups_a_day: number;
+            units: components["schemas"]["UnitsAnswer"];
             /** Rev */
             rev: number;
+        };
+        /** UnitsPatch */
+        UnitsPatch: {
+            /**
+             * Heat
+             * @default C
+             * @enum {string}
+             */
+            heat?: "C" | "F";
+            /**
+             * Ratio
+             * @default to_one
+             * @enum {string}
+             */
+            ratio?: "to_one" | "per_100";
+            /**
+             * Bags
+             * @default g
+             * @enum {string}
+             */
+            bags?: "g" | "oz";
+            /**
+             * Currency
+             * @description what stands before a price; empty: nothing
+             * @default
+             */
+            currency?: string;
         };
         /** BenchPatch */
         BenchPatch: {
@@ -5942,6 +6062,31 @@ export interface components {
              */
             pours?: components["schemas"]["PourBody"][];
         };
+        /** FilingAnswer */
+        FilingAnswer: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /** Tags */
+            tags: string[];
+            /** Archived */
+            archived: boolean;
+        };
+        /** FilingPatch */
+        FilingPatch: {
+            /**
+             * Tags
+             * @description words of the host's own to find it by
+             * @default []
+             */
+            tags?: string[];
+            /**
+             * Archived
+             * @default false
+             */
+            archived?: boolean;
+        };
         /**
          * ServedBody
          * @description After thinning, before coding: water added, its temperature, and the second reading that confirms it.
@@ -7455,6 +7600,69 @@ export interface components {
             versions: number[];
             /** Points */
             points: number[][];
+        };
+        /**
+         * BrewsAnswer
+         * @description more: there are further ones after these.
+         */
+        BrewsAnswer: {
+            /** Brews */
+            brews: components["schemas"]["BrewListed"][];
+            /** More */
+            more: boolean;
+        };
+        /** BrewListed */
+        BrewListed: {
+            /** Run Id */
+            run_id: string;
+            /** Rev */
+            rev: number;
+            /** Label */
+            label: string;
+            /** Letter */
+            letter: string;
+            /** Purpose */
+            purpose: string;
+            /** Trial Id */
+            trial_id: string | null;
+            /** Trial Number */
+            trial_number: number | null;
+            /** Name */
+            name: string;
+            /** Coffee */
+            coffee: string;
+            /** Brewer */
+            brewer: string;
+            /** Recipe */
+            recipe: string;
+            /**
+             * Brewed At
+             * Format: date-time
+             */
+            brewed_at: string;
+            /** Brew Ratio */
+            brew_ratio: number | null;
+            /** Tds Pct */
+            tds_pct: number | null;
+            /** Ey Pct */
+            ey_pct: number | null;
+            /** Ey Half Pct */
+            ey_half_pct: number | null;
+            /** Liking */
+            liking: number | null;
+            /** Simulated */
+            simulated: boolean;
+            /** Note */
+            note: string;
+            /** Tags */
+            tags: string[];
+            /** Archived */
+            archived: boolean;
+        };
+        /** BrewTagsAnswer */
+        BrewTagsAnswer: {
+            /** Tags */
+            tags: string[];
         };
         /**
          * PlanAnswer
@@ -12448,6 +12656,48 @@ export interface operations {
             };
         };
     };
+    edit_units: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitsPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitsAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_people: {
         parameters: {
             query?: never;
@@ -14095,7 +14345,7 @@ export interface operations {
                 dial_id?: string;
                 setting?: string;
                 coffee?: string;
-                heat?: "C" | "F";
+                heat?: ("C" | "F") | null;
             };
             header?: never;
             path: {
@@ -15255,6 +15505,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    file_run: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description rev of the row as it was read */
+                "If-Match": number;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilingPatch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilingAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */
@@ -16699,6 +16996,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChartRoomAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_brews: {
+        parameters: {
+            query?: {
+                school?: "in_cup" | "full_liquor";
+                /** @description words of the note, a tag, the kit, the recipe or the question */
+                text?: string;
+                shown?: "all" | "evidence" | "dial_in" | "loose" | "archived";
+                tag?: string;
+                order?: "newest" | "oldest";
+                skip?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrewsAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_brew_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrewTagsAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

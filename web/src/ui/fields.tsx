@@ -5,6 +5,7 @@ import { inOneLine, notShown } from './notShown';
 import { exactClock, readNumber } from './numbers';
 import { tellTrouble } from './tell';
 import { localRefusal } from './typed';
+import { celsiusShown, celsiusTyped, gramsTyped, heatUnit } from './units';
 import { useDraft } from './useDraft';
 
 export { localRefusal, numberOf } from './typed';
@@ -57,10 +58,41 @@ type NumberFieldProps = Omit<TextInputProps, 'value' | 'onChange'> & {
   value: string;
   onText: (text: string) => void;
   unit?: string;
+  /** Of °C: a difference between two temperatures. */
+  apart?: boolean;
 };
 
-/** A number with its unit. A decimal comma is accepted and shown back with a point. */
-export function NumberField({ value, onText, unit, ...rest }: NumberFieldProps) {
+/** A number with its unit. A decimal comma is accepted and shown back with a point. The form keeps °C and g whatever the bench's units are. */
+export function NumberField({ value, onText, unit, apart = false, ...rest }: NumberFieldProps) {
+  if (unit === '°C') return <HeatField value={value} onText={onText} apart={apart} {...rest} />;
+  return (
+    <PlainNumber
+      value={value}
+      onText={unit === 'g' ? (text) => onText(gramsTyped(text)) : onText}
+      unit={unit}
+      {...rest}
+    />
+  );
+}
+
+/** What is typed stands as it was typed; the form gets its °C. */
+function HeatField({ value, onText, apart, ...rest }: Omit<NumberFieldProps, 'unit'> & { apart: boolean }) {
+  const [typed, setTyped] = useState<{ text: string; kept: string }>();
+  const put = (text: string) => {
+    const kept = celsiusTyped(text, apart);
+    setTyped({ text, kept });
+    onText(kept);
+  };
+  const shown = typed?.kept === value ? typed.text : celsiusShown(value, apart);
+  return <PlainNumber value={shown} onText={put} unit={heatUnit()} {...rest} />;
+}
+
+function PlainNumber({
+  value,
+  onText,
+  unit,
+  ...rest
+}: Omit<NumberFieldProps, 'unit' | 'apart'> & { unit: string | undefined }) {
   const read = readNumber(value);
   const understood = read.kind === 'number' && read.comma ? `understood as ${read.value}` : undefined;
   return (

@@ -19,10 +19,6 @@ export function exactClock(seconds: number | null | undefined): string {
   return `${Math.floor(tenths / 600)}:${((tenths % 600) / 10).toFixed(1).padStart(4, '0')}`;
 }
 
-export function ratio(value: number | null | undefined): string {
-  return value === null || value === undefined ? '–' : `1:${value.toFixed(1)}`;
-}
-
 export function percent(share: number | null | undefined): string {
   if (share === null || share === undefined) return '–';
   if (share > 0 && share < 0.005) return '<1 %';

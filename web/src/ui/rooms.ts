@@ -10,9 +10,10 @@ export const ROOMS = [
 
 /** Pages that have no place on the rail. */
 export const PAGES = [
+  { to: '/brews', label: 'Every brew', keys: 'g e' },
   { to: '/people', label: 'People and phones', keys: 'g p' },
   { to: '/words', label: 'Glossary', keys: 'g w' },
-  { to: '/kit/instruments', label: 'Accuracy and place', keys: 'g i' },
+  { to: '/kit/instruments', label: 'Accuracy, place, units', keys: 'g i' },
   { to: '/recipes/new', label: 'Write a recipe', keys: '' },
   { to: '/recipes/compare', label: 'Compare recipes', keys: '' },
   { to: '/kit/translator', label: 'Translate a grind setting', keys: '' },
@@ -27,5 +28,5 @@ export const STATIONS = ['ask', 'set-up', 'brew', 'measure', 'taste', 'verdict']
 export const MORE = [
   { to: '/grind', label: 'Grind' },
   { to: '/brew', label: 'Brew a cup' },
-  ...PAGES.slice(0, 3),
+  ...PAGES.slice(0, 4),
 ] as const;

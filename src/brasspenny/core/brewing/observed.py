@@ -78,7 +78,7 @@ def off_plan(
     if poured_g is not None and planned_water_g is not None and abs(poured_g - planned_water_g) > tolerances.mass_of(planned_water_g) + 1e-9:
         out.append(f"water {figures.grams_fine(abs(poured_g - planned_water_g))} g {'over' if poured_g > planned_water_g else 'under'}")
     if temperature_c is not None and planned_c is not None and abs(temperature_c - planned_c) > tolerances.temperature_c + 1e-9:
-        out.append(f"{figures.celsius(abs(temperature_c - planned_c))} °C {'hotter' if temperature_c > planned_c else 'cooler'}")
+        out.append(f"{figures.heat_apart(abs(temperature_c - planned_c))} {'hotter' if temperature_c > planned_c else 'cooler'}")
     out += [MISHAP_LABELS[m] for m in mishaps]
     if ground_min is not None and ground_min > STALE_GRIND_MIN:
         out.append(f"ground {figures.minutes(ground_min)} min before")

@@ -69,7 +69,7 @@ def said(ladder: Ladder, *, what: str, unit: str, places: int) -> str:
     >>> said(Ladder(1, (15, 17), (1.5, 1.3), (), (), -0.1, 0.02), what="Strength", unit="% TDS", places=2)
     'Strength falls by 0.10 ± 0.02 % TDS a ratio, between 1:15.0 and 1:17.0.'
     """
-    span = f"between 1:{figures.ratio(ladder.ratios[0])} and 1:{figures.ratio(ladder.ratios[-1])}"
+    span = f"between {figures.ratio(ladder.ratios[0])} and {figures.ratio(ladder.ratios[-1])}"
     if abs(ladder.slope) <= ladder.slope_half_width:
         slope = f"{ladder.slope:+.{places}f}".replace("-", "−")
         return f"{what} does not clearly move {span}: {slope} ± {ladder.slope_half_width:.{places}f} {unit} a ratio."

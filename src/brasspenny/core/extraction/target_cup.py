@@ -63,5 +63,5 @@ def _direction(more_pct: float) -> str:
 def _text(ratio: float | None, dose: float | None, water: float | None, turn: str) -> str:
     if ratio is None or dose is None or water is None:
         return "No ratio gives that strength at today's yield." + (f" {turn}" if turn else "")
-    said = f"At today's yield 1:{figures.ratio(ratio)} gives that strength: {figures.grams_fine(dose)} g on the same water, or {figures.grams(water)} g on the same dose."
+    said = f"At today's yield {figures.ratio(ratio)} gives that strength: {figures.grams_fine(dose)} g on the same water, or {figures.grams(water)} g on the same dose."
     return f"{said} {turn}".strip()

@@ -32,6 +32,10 @@ class Measure:
         >>> MEASURE["ratio"].say(15.42), MEASURE["tds_pct"].say(1.358)
         ('1:15.4', '1.36 % TDS')
         """
+        if self.code == "temperature_c":
+            return figures.heat_whole(value)
+        if self.code == "ratio":
+            return figures.ratio(value)
         number = f"{round(value, self.places):g}" if self.trimmed else figures.to_places(value, self.places)
         return f"{self.prefix}{number}{self.unit}"
 

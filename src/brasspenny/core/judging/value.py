@@ -111,7 +111,7 @@ def tie_breaker(tied: Sequence[str], found: Sequence[Worth], names: Mapping[str,
         low, high = min(known, key=lambda w: (getattr(w, what), w.setup)), max(known, key=lambda w: getattr(w, what))
         gap = getattr(high, what) - getattr(low, what)
         if gap >= least:
-            words.append((low.setup, f"{figures.money(gap)} {unit} cheaper" if what == "price" else f"{figures.points(gap)} {unit} faster"))
+            words.append((low.setup, f"{figures.price(gap)} {unit} cheaper" if what == "price" else f"{figures.points(gap)} {unit} faster"))
     if not words:
         return "Neither price nor time tells them apart: take the one you find easier."
     first, reason = words[0]
@@ -136,7 +136,7 @@ class Gain:
 def gain_per_money(factor: str, cheaper: str, dearer: str, points: float, interval: tuple[float, float], price: float) -> Gain:
     """points: liking of the dearer level less the cheaper's; price: how much dearer a cup is, > 0."""
     if interval[0] <= 0:
-        text = f"{dearer} costs {figures.money(price)} a cup more than {cheaper}; it is not shown to be liked more."
+        text = f"{dearer} costs {figures.price(price)} a cup more than {cheaper}; it is not shown to be liked more."
         return Gain(factor, points, interval, price, None, text)
     return Gain(
         factor,
@@ -144,5 +144,5 @@ def gain_per_money(factor: str, cheaper: str, dearer: str, points: float, interv
         interval,
         price,
         points / price,
-        f"{dearer} costs {figures.money(price)} a cup more and gains {figures.points(points)} points over {cheaper}.",
+        f"{dearer} costs {figures.price(price)} a cup more and gains {figures.points(points)} points over {cheaper}.",
     )

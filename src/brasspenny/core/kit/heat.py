@@ -12,6 +12,9 @@ from dataclasses import dataclass
 from ..errors import Inconsistent
 from ..limits import check
 
+SCALDS_C = 65.0
+"""Hot liquid above it burns a mouth."""
+
 
 def boiling_point_c(altitude_m: float) -> float:
     """Boiling point of water in °C at an altitude in m (−430 to 8850), standard atmosphere.

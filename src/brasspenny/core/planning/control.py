@@ -98,7 +98,7 @@ def brew_ratio_shown(dose_g: float, brew_water_g: float, bypass_g: float) -> str
     >>> brew_ratio_shown(18, 290, 0)
     '1:16.1'
     """
-    return f"1:{figures.ratio((brew_water_g + bypass_g) / dose_g)}"
+    return figures.ratio((brew_water_g + bypass_g) / dose_g)
 
 
 def _kind(field: str, values: Sequence[str], tested: bool, moved: Collection[str], declared: Mapping[str, str], *, derived: bool) -> tuple[BarKind, str]:

@@ -7,6 +7,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from .. import figures
+from ..kit.heat import SCALDS_C
 from ..vocabulary import BREWERS, STEPS, StepKind
 from .model import Recipe, Step
 
@@ -24,6 +26,9 @@ class Caution:
     text: str
 
 
+SCALDS = "65 °C"
+"""As it stands in the cautions; told in the bench's unit."""
+
 AT_STEP: dict[StepKind, tuple[str, str]] = {
     "press": (
         "press",
@@ -34,7 +39,7 @@ AT_STEP: dict[StepKind, tuple[str, str]] = {
     "break_crust": ("steam", "Hot slurry and steam: keep the face back."),
     "lid": ("lid", "Steam builds under a lid: lift it away from you."),
     "remove_brewer": ("topple", "The brewer drips and is hot: lift it by its handle, onto a saucer."),
-    "serve": ("serve", "Taste below 65 °C. Keep hot drinks away from children."),
+    "serve": ("serve", f"Taste below {SCALDS}. Keep hot drinks away from children."),
 }
 
 
@@ -49,7 +54,7 @@ def cautions(recipe: Recipe) -> tuple[Caution, ...]:
     for i, step in enumerate(recipe.steps):
         if step.kind in AT_STEP and not any(c.code == AT_STEP[step.kind][0] for c in found):
             code, text = AT_STEP[step.kind]
-            found.append(Caution(code, i, text))
+            found.append(Caution(code, i, text.replace(SCALDS, figures.heat(SCALDS_C))))
     if "cloth" in recipe.filter.lower() or "mesh" in recipe.filter.lower() or "metal" in recipe.filter.lower():
         found.append(Caution("reusable_filter", None, "Rinsing a reusable filter with hot water does not sanitise it: follow the maker's cleaning guidance."))
     return tuple(found)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
+from .. import figures
 from ..extraction.yields import BREWER_LABELS
 from ..units import write_duration
 from .model import STEP_LABELS, Recipe
@@ -89,6 +90,8 @@ def _shown(name: str, value: object, unit: str) -> str:
     if isinstance(value, tuple):
         return " to ".join("…" if x is None else _number(x, unit) for x in value) + ("" if unit == "s" else f" {unit}")
     if isinstance(value, float | int):
+        if unit == "°C":
+            return figures.heat(value)
         return f"1:{value:g}" if unit == "1:" else _number(value, unit) + ("" if unit == "s" else f" {unit}")
     return str(value).replace("_", " ")
 

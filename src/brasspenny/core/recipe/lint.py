@@ -270,13 +270,13 @@ def _temperatures(recipe: Recipe, around: Surroundings) -> Iterator[Finding]:
             celsius = round((temp - 32) / 1.8, 1)
             yield Finding(
                 "fahrenheit_typed", "error", where, place, f"{temp:g} °C cannot be: {temp:g} °F is {celsius:g} °C.", "It looks typed in Fahrenheit.",
-                (Mend(f"Make it {celsius:g} °C", mended(celsius)),),
+                (Mend(f"Make it {figures.heat(celsius)}", mended(celsius)),),
             )  # fmt: skip
         elif temp > around.boiling_c + 0.05:
             boil = int(around.boiling_c * 2) / 2
             yield Finding(
-                "above_boiling", "warning", where, place, f"{temp:g} °C is hotter than water boils here ({figures.celsius(around.boiling_c)} °C).", "The kettle will boil and never reach it.",
-                (Mend(f"Make it {boil:g} °C", mended(boil)),),
+                "above_boiling", "warning", where, place, f"{figures.heat(temp)} is hotter than water boils here ({figures.heat_fine(around.boiling_c)}).", "The kettle will boil and never reach it.",
+                (Mend(f"Make it {figures.heat(boil)}", mended(boil)),),
             )  # fmt: skip
 
 

@@ -5,8 +5,6 @@ Each time is said once: when a step begins stands beside it, so that only what i
 
 from __future__ import annotations
 
-from typing import Literal
-
 from .. import figures
 from ..units import write_duration
 from ..vocabulary import ENDINGS, POUR_PATTERNS, StepKind
@@ -35,27 +33,17 @@ PLAIN: dict[StepKind, str] = {
     "settle": "Let it settle",
 }
 ENDS = {e.code: e for e in ENDINGS}
-HeatUnit = Literal["C", "F"]
 
 
-def degrees(celsius: float, unit: HeatUnit) -> str:
-    """A temperature in the unit chosen, to the tenth it was typed with.
-
-    >>> degrees(93.3, "C"), degrees(93.3, "F"), degrees(90, "F")
-    ('93.3 °C', '199.9 °F', '194 °F')
-    """
-    return f"{figures.degrees(celsius if unit == 'C' else 1.8 * celsius + 32)} °{unit}"
-
-
-def sentences(recipe: Recipe, heat: HeatUnit = "C") -> tuple[str, ...]:
-    """One for each step, in order; temperatures in the unit chosen.
+def sentences(recipe: Recipe) -> tuple[str, ...]:
+    """One for each step, in order.
 
     >>> from .reading import read
     >>> sentences(read("18 g, bloom 45 for 40 s, swirl once, to 170 in a spiral, wait by 1:40, drips stop").recipe)
     ('Bloom: pour to 45 g', 'Swirl once', 'Pour to 170 g, in a spiral', 'Wait until 1:40')
     """
     reads = stands(recipe)
-    return tuple(_sentence(t, reads[t.index], heat) for t in timeline(recipe))
+    return tuple(_sentence(t, reads[t.index]) for t in timeline(recipe))
 
 
 def end_sentence(end: BrewEnd) -> str:
@@ -67,7 +55,7 @@ def end_sentence(end: BrewEnd) -> str:
     return "It is over when the drips stop" if end.kind == "drips_stop" else f"{ENDS[end.kind].ask}: it is over"
 
 
-def _sentence(t: Timed, stand: Stand, heat: HeatUnit) -> str:
+def _sentence(t: Timed, stand: Stand) -> str:
     s = t.step
     parts = [_what(t, stand)]
     if s.where:
@@ -75,7 +63,7 @@ def _sentence(t: Timed, stand: Stand, heat: HeatUnit) -> str:
     if s.spout:
         parts.append(f"spout {s.spout}")
     if s.temperature_c is not None:
-        parts.append(f"with water of {degrees(s.temperature_c, heat)}")
+        parts.append(f"with water of {figures.heat(s.temperature_c)}")
     if s.start_cue:
         parts.append(f"once {s.start_cue}")
     if s.cue:

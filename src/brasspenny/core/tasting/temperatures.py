@@ -7,11 +7,11 @@ from collections import defaultdict
 from collections.abc import Collection, Mapping, Sequence
 
 from .. import figures
+from ..kit.heat import SCALDS_C
 from ..vocabulary import PASSES
 
 MOST_SPREAD_C = 3.0
 """Cups further apart than this are tasted for their heat."""
-SCALDS_C = 65.0
 FASTEST_TAU_S = 300.0
 """A thin cup in a draught; anything slower cools less."""
 SLACK_C = 3.0
@@ -28,9 +28,9 @@ def unlikely(before_c: float, now_c: float, *, apart_s: float, ambient_c: float)
     """
     least = ambient_c + (before_c - ambient_c) * math.exp(-apart_s / FASTEST_TAU_S) - SLACK_C
     if now_c < min(least, before_c):
-        return f"{figures.celsius_whole(before_c)} °C, then {figures.celsius_whole(now_c)} °C {_after(apart_s)} later: no cup cools so fast."
+        return f"{figures.heat_whole(before_c)}, then {figures.heat_whole(now_c)} {_after(apart_s)} later: no cup cools so fast."
     if now_c > before_c + SLACK_C:
-        return f"{figures.celsius_whole(before_c)} °C, then {figures.celsius_whole(now_c)} °C {_after(apart_s)} later: a cup does not warm up."
+        return f"{figures.heat_whole(before_c)}, then {figures.heat_whole(now_c)} {_after(apart_s)} later: a cup does not warm up."
     return ""
 
 
@@ -68,14 +68,14 @@ def cups_said(cups: Mapping[str, float], asked: Collection[str]) -> tuple[str, .
     apart = cups[hottest] - cups[coldest]
     if apart > MOST_SPREAD_C:
         out.append(
-            f"Cup {coldest} is {figures.celsius_whole(apart)} °C cooler than cup {hottest}: a hotter cup tastes of less. Pour again, or wait for the next pass."
+            f"Cup {coldest} is {figures.heat_apart_whole(apart)} cooler than cup {hottest}: a hotter cup tastes of less. Pour again, or wait for the next pass."
         )
     lowest = {p.code: p.to_c for p in PASSES}
     for code in sorted(cups):
         over = below(cups[code], asked)
         if over and len(over) == len([p for p in asked if p]):
             limit = min(lowest[p] for p in over)
-            out.append(f"Cup {code} is at {figures.celsius_whole(cups[code])} °C, below the {figures.celsius_whole(limit)} °C its last pass ends at.")
+            out.append(f"Cup {code} is at {figures.heat_whole(cups[code])}, below the {figures.heat_whole(limit)} its last pass ends at.")
     if cups[hottest] > SCALDS_C:
-        out.append(f"Cup {hottest} is at {figures.celsius_whole(cups[hottest])} °C: above 65 °C scalds. Let the cups cool.")
+        out.append(f"Cup {hottest} is at {figures.heat_whole(cups[hottest])}: above {figures.heat(SCALDS_C)} scalds. Let the cups cool.")
     return tuple(out)

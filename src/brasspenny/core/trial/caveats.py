@@ -114,7 +114,7 @@ def margin(facts: TrialFacts) -> tuple[MarginCaveat, ...]:
 def _control(facts: TrialFacts):
     for bar in facts.bars:
         if bar.kind == "crack":
-            values = ", ".join(f"{'/'.join(s.letters)} {s.value or 'not given'}{' ' + bar.unit if bar.unit and s.value else ''}" for s in bar.segments)
+            values = ", ".join(f"{'/'.join(s.letters)} {figures.with_unit(s.value, bar.unit) or 'not given'}" for s in bar.segments)
             yield MarginCaveat(
                 "confound", "crack", "set_up", f"{bar.label} differs", f"{values}. This could get the credit for what the setups are compared on.",
                 f"Hold it equal to {bar.hold_letter}, or declare it.", bar.field,
@@ -286,13 +286,13 @@ def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
         text = "Anyone who knows the key may give it away."
         out.append(doubt("host_saw_key", "The host opened the pour sheet", text, "Let a runner pour, out of sight.", "note"))
     if t.sip_spread_c is not None and t.sip_spread_c > MOST_SPREAD_C:
-        text = f"First sips were up to {figures.celsius_whole(t.sip_spread_c)} °C apart: a hotter cup tastes of less."
+        text = f"First sips were up to {figures.heat_apart_whole(t.sip_spread_c)} apart: a hotter cup tastes of less."
         out.append(doubt("unequal_first_sip", "Cups met at different temperatures", text, "Pour together, or wait for the pass."))
     elif t.cup_spread_c is not None and t.cup_spread_c > MOST_SPREAD_C:
-        text = f"Cups were read up to {figures.celsius_whole(t.cup_spread_c)} °C apart: a hotter cup tastes of less."
+        text = f"Cups were read up to {figures.heat_apart_whole(t.cup_spread_c)} apart: a hotter cup tastes of less."
         out.append(doubt("unequal_first_sip", "Cups met at different temperatures", text, "Pour together, or wait for the pass."))
     if t.cold_c is not None:
-        text = f"A cup was tasted at {figures.celsius_whole(t.cold_c)} °C, below its pass."
+        text = f"A cup was tasted at {figures.heat_whole(t.cold_c)}, below its pass."
         out.append(doubt("cold_cups", "Cold cups", text, "Taste within the pass; cups change as they cool."))
     if t.no_cleanser:
         text = "One cup is tasted in the next; the order decides part of it."
@@ -358,7 +358,7 @@ def uneven_cups(spread_c: float) -> tuple[MarginCaveat, ...]:
     """spread_c: between the warmest and the coolest cup at tasting, as the run sheet foresees it."""
     if spread_c <= MOST_SPREAD_C:
         return ()
-    text = f"By the run sheet the cups end {figures.celsius(spread_c)} °C apart: a hotter cup tastes of less."
+    text = f"By the run sheet the cups end {figures.heat_apart(spread_c)} apart: a hotter cup tastes of less."
     return (MarginCaveat("spread_temperature", "doubt", "set_up", "Cups not equally hot", text, "Time the day again: insulated servers, or two flights."),)
 
 

@@ -100,9 +100,9 @@ def rung_at(m: MeasuredTrial, ladder: Ladder, number: float) -> Rung | None:
     match ladder.measure.code:
         case "ratio":
             water = round(revision.dose_g * number - revision.bypass_g)
-            return Rung(setup.id, near, {"brew_water_g": water}, f"1:{figures.ratio(number)} ({figures.grams(water)} g of water)")
+            return Rung(setup.id, near, {"brew_water_g": water}, f"{figures.ratio(number)} ({figures.grams(water)} g of water)")
         case "temperature_c":
-            return Rung(setup.id, near, {"temperature_c": round(number, 1)}, f"{figures.celsius_whole(number)} °C")
+            return Rung(setup.id, near, {"temperature_c": round(number, 1)}, figures.heat_whole(number))
         case "grind_setting":
             scale = _scale(revision)
             text = scale.write(scale.nearest(number))

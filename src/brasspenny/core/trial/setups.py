@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
+from .. import figures
 from ..extraction.yields import BREWER_LABELS, school_of
 from ..grinding.dials import dial_id
 from ..planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, Bar, brew_ratio_shown, control_bars
@@ -48,7 +49,7 @@ def display_names(factors: Iterable[Factor], rows: Rows) -> dict[str, str]:
     out = {}
     for setup, revision in rows:
         shown = shown_values(revision) | {"brewer": revision.brewer}
-        values = (f"{shown.get(f, '')} {units.get(f, '')}".strip() for f in fields)
+        values = (figures.with_unit(shown.get(f, ""), units.get(f, "")) for f in fields)
         said = " · ".join(v for v in values if v)
         out[setup.id] = setup.name or (f"{said[: LONGEST_NAME - 1].rstrip()}…" if len(said) > LONGEST_NAME else said) or f"Setup {setup.letter}"
     return out

@@ -15,7 +15,7 @@ from datetime import date, datetime
 from functools import cached_property
 from typing import Any, Literal, NamedTuple
 
-from .. import CORE_VERSION
+from .. import CORE_VERSION, figures
 from ..brewing.observed import Tolerances
 from ..extraction.uncertainty import Instrument
 from ..grinding.dials import Dials
@@ -284,7 +284,7 @@ class Trial:
 
 
 def fingerprint(part: Any) -> str:
-    """SHA-256 of a value and of the core's version: the only key by which anything worked out is kept.
+    """SHA-256 of a value and of the core's version, marked with the units it is told in: the only key by which anything worked out is kept.
 
     part: frozen dataclasses, tuples, mappings, numbers, text, dates. Equal values have equal fingerprints, whatever order their
     mappings were filled in.
@@ -293,7 +293,12 @@ def fingerprint(part: Any) -> str:
     (True, False)
     """
     text = json.dumps([CORE_VERSION, part], sort_keys=True, default=_plain, separators=(",", ":"))
-    return hashlib.sha256(text.encode()).hexdigest()
+    digest, mark = hashlib.sha256(text.encode()).hexdigest(), figures.units().mark
+    return digest[:OF_DATA] + mark if mark else digest
+
+
+OF_DATA = 56
+"""So much of a fingerprint is the data's own; the rest tells the units its sentences are told in."""
 
 
 def _plain(value: Any) -> Any:

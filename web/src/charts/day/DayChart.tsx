@@ -1,7 +1,8 @@
 import { useElementSize } from '@mantine/hooks';
 import { scaleLinear } from '@visx/scale';
-import { clock, fixed } from '../../ui/numbers';
+import { clock } from '../../ui/numbers';
 import { hueOf } from '../../ui/Penny';
+import { heat } from '../../ui/units';
 import chart from '../chart.module.css';
 import classes from './DayChart.module.css';
 import { lanesOf } from './lanes';
@@ -102,17 +103,17 @@ export function DayChart({ blocks, cups, tasting_s, low_c, high_c, now_s }: DayC
             height={y(low_c) - y(high_c)}
           />
           <text className={classes.bandLabel} x={LEFT - 8} y={y(high_c) + 4} textAnchor="end">
-            {high_c} °C
+            {heat(high_c)}
           </text>
           <text className={classes.bandLabel} x={LEFT - 8} y={y(low_c) + 4} textAnchor="end">
-            {low_c} °C
+            {heat(low_c)}
           </text>
           <text className={classes.lane} x={0} y={lanesEnd + 30}>
             Cups cool
           </text>
           {cups.map((c) => (
             <path key={c.brew} className={classes.curve} style={{ stroke: hueOf(c.letter) }} d={pathOf(c.curve, x, y)}>
-              <title>{`${c.brew}: ${fixed(c.temperature_c, 1)} °C at tasting`}</title>
+              <title>{`${c.brew}: ${heat(c.temperature_c, 1)} at tasting`}</title>
             </path>
           ))}
           {startLabels(cups, x, y).map((l) => (

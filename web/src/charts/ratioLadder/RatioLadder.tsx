@@ -1,6 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
 import { fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
+import { ratio } from '../../ui/units';
 import classes from '../chart.module.css';
 import { ticksOf } from '../Sized';
 import { panelScales, type Rung, ratioEnds } from './geometry';
@@ -91,7 +92,7 @@ function PanelDrawn({ panel, ends, top, bottom, width }: PanelDrawnProps) {
         <g
           key={r.key ?? r.letter}
           role="img"
-          aria-label={`${r.name}, 1:${r.ratio.toFixed(1)}: ${fixed(r.value, 2)} ${panel.label}`}
+          aria-label={`${r.name}, ${ratio(r.ratio)}: ${fixed(r.value, 2)} ${panel.label}`}
         >
           <title>{`${r.letter} · ${r.name}: ${fixed(r.value, 2)} (${fixed(r.low, 2)} to ${fixed(r.high, 2)})`}</title>
           <path

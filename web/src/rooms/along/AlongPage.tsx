@@ -8,6 +8,7 @@ import { clock, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { call } from '../../ui/sound';
 import { tellTrouble, useTellDeleted } from '../../ui/tell';
+import { heat } from '../../ui/units';
 import classes from './Along.module.css';
 import { FinishBrew } from './FinishBrew';
 import { Lanes } from './Lanes';
@@ -127,7 +128,7 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
                   : (reading?.scale_g ?? null) !== null &&
                     `${brew.instrument === 'simulated' ? 'simulated scale' : 'scale'} ${fixed(reading!.scale_g, 1)} g`}
                 {(reading?.slurry_c ?? null) !== null &&
-                  ` · slurry ${fixed(reading!.slurry_c, 0)} °C · kettle ${fixed(reading!.kettle_c, 0)} °C`}
+                  ` · slurry ${heat(reading!.slurry_c, 0)} · kettle ${heat(reading!.kettle_c, 0)}`}
                 {marksSaid(brew) && ` · ${marksSaid(brew)}`}
               </p>
               {caution && (
@@ -169,7 +170,7 @@ function Head({ brew, onDrop }: { brew: LiveBrew; onDrop: () => void }) {
         <h1>{brew.trial_id === null ? brew.name : `Brew ${calledOf(brew)} · ${brew.name}`}</h1>
         <p className="quiet">
           {fixed(brew.dose_g, 1)} g · {fixed(brew.water_g, 0)} g water
-          {brew.temperature_c !== null && ` · ${fixed(brew.temperature_c, 0)} °C`}
+          {brew.temperature_c !== null && ` · ${heat(brew.temperature_c)}`}
           {brew.instrument === 'simulated' && (
             <b className={classes.simulated}>
               simulated instruments{brew.speed > 1 && `, ${brew.speed}× speed`}

@@ -1,7 +1,7 @@
 import { Button, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { Refused } from '../../api/client';
 import { shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
@@ -22,6 +22,8 @@ import { HowWasIt } from '../liking/HowWasIt';
 import { LikeBrew } from '../liking/LikeBrew';
 import { type LooseRun, looseRunsQuery, type RunMeasured } from '../measuring/queries';
 import { ReadingCard } from '../measuring/ReadingCard';
+import { Photos } from '../photos/Photos';
+import { runPhotosQuery } from '../photos/queries';
 import { trialsQuery } from '../rails/queries';
 import { type LastBrewed, lastBrewedQuery, recipeQuery, recipesQuery } from '../recipes/queries';
 import { RecipePicker } from '../recipes/RecipePicker';
@@ -56,7 +58,10 @@ export function LoosePage() {
             <section className={classes.right} aria-label="Loose brews">
               {l.runs.some(unread) && <ReadingCard runs={l.runs.filter(unread)} called={calledLoose} />}
               <HowWasIt heading="How was it, this week?" />
-              <h2>Brewed lately</h2>
+              <div className={classes.head}>
+                <h2>Brewed lately</h2>
+                <Link to="/brews">Every brew</Link>
+              </div>
               {l.runs.length === 0 && <p className="quiet">No loose brew yet.</p>}
               {l.runs.map((run) => (
                 <LooseCard key={run.id} run={run} />
@@ -286,12 +291,18 @@ function LooseCard({ run }: { run: LooseRun }) {
           Correct
         </Button>
         <TakeIn run={run} />
+        <LoosePhotos run={run} />
         {run.liking !== null && <span className="quiet small">liked {run.liking} of 9</span>}
         <LikeBrew runId={run.id} called={run.name} />
       </div>
       {editing && <EditRun run={run} school={run.school} onClose={() => setEditing(false)} />}
     </article>
   );
+}
+
+function LoosePhotos({ run }: { run: LooseRun }) {
+  const { data: photos = [] } = useQuery(runPhotosQuery(run.id));
+  return <Photos runId={run.id} label={run.name} photos={photos} />;
 }
 
 /** Into a trial as a dial-in brew of one of its setups. */

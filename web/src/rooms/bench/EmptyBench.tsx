@@ -33,7 +33,11 @@ export function EmptyBench() {
             Look round a sample bench
           </Button>
         </div>
-        <p className="quiet small">The sample is made up and counts in none of your results.</p>
+        <p className="quiet small" role="status">
+          {look.isPending
+            ? 'Its trials are being laid out: about ten seconds.'
+            : 'The sample is made up and counts in none of your results.'}
+        </p>
       </div>
       <figure className={classes.picture} aria-label="Three coded cups turn over and show how each was liked">
         {SHOWN.map(({ letter, code, from, to, at }, i) => (

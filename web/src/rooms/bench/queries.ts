@@ -18,5 +18,7 @@ export const sessionsQuery = queryOptions({
 });
 export const endSession = (id: string) => take(api.DELETE('/api/v1/sessions/{id}', { params: { path: { id } } }));
 
+export const editUnits = (body: Schemas['UnitsPatch']) => take(api.PATCH('/api/v1/units', { body }));
+
 export const editBench = (rev: number, body: Schemas['BenchPatch']) =>
   take(api.PATCH('/api/v1/bench', { params: { header: { 'If-Match': rev } }, body }));

@@ -2,7 +2,8 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { Refused, type Schemas } from '../../api/client';
-import { fixed, ratio, readNumber } from '../../ui/numbers';
+import { fixed, readNumber } from '../../ui/numbers';
+import { ratio } from '../../ui/units';
 import { extractionQuery } from '../calculators/queries';
 import classes from './Brew.module.css';
 

@@ -1,9 +1,10 @@
 import { Button } from '@mantine/core';
 import type { ReactNode } from 'react';
 import { PourSpark } from '../../charts/staircase/PourSpark';
-import { clock, dayAndTime, fixed, ratio } from '../../ui/numbers';
+import { clock, dayAndTime, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Term } from '../../ui/Term';
+import { ratio } from '../../ui/units';
 import { LikeBrew } from '../liking/LikeBrew';
 import type { RunMeasured } from '../measuring/queries';
 import { Photos } from '../photos/Photos';

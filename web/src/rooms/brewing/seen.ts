@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client';
 import { clock, fixed } from '../../ui/numbers';
+import { heat } from '../../ui/units';
 
 export type Observed = Required<Schemas['Observed']>;
 
@@ -29,7 +30,7 @@ export function seenSaid(seen: Schemas['Observed']): string {
     o.simulated && 'simulated',
     o.first_drip_s !== null && `first drip ${clock(o.first_drip_s)}`,
     o.stopped_first_s !== null && `first said to be over at ${clock(o.stopped_first_s)}`,
-    o.slurry_c !== null && `slurry ${fixed(o.slurry_c, 0)} °C`,
+    o.slurry_c !== null && `slurry ${heat(o.slurry_c, 0)}`,
     o.press_kg !== null && `pressed with ${fixed(o.press_kg, 0)} kg${o.press_with && ` on the ${o.press_with}`}`,
     o.press_s !== null && `in ${fixed(o.press_s, 0)} s`,
     o.bed.length > 0 && `bed ${o.bed.join(', ').replaceAll('_', ' ')}`,

@@ -1,6 +1,6 @@
 import { Button, SegmentedControl, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { PURPOSES } from '../../api/vocabulary';
 import { optionsOf, purposeLabel, yieldOptions } from '../../api/words';
@@ -8,6 +8,8 @@ import { ChartCard, OverlayPicker } from '../../charts/ChartCard';
 import type { Column } from '../../charts/csv';
 import { type Panel, RatioLadder } from '../../charts/ratioLadder/RatioLadder';
 import { type ChartPoint, StrengthExtraction } from '../../charts/strengthExtraction/StrengthExtraction';
+import { DayField } from '../../ui/DayField';
+import { readDay } from '../../ui/day';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, fixed, plural } from '../../ui/numbers';
 import { useOverlays } from '../measuring/Charts';
@@ -107,14 +109,8 @@ function Filters({ room, filter, by, set, onClear }: FiltersProps) {
         onChange={(v) => set('purpose', v)}
         data={optionsOf(PURPOSES)}
       />
-      <label className={classes.day}>
-        From
-        <input type="date" value={filter.since} onChange={(e) => set('since', e.currentTarget.value)} />
-      </label>
-      <label className={classes.day}>
-        To
-        <input type="date" value={filter.until} onChange={(e) => set('until', e.currentTarget.value)} />
-      </label>
+      <DayFilter label="From" value={filter.since} onDay={(day) => set('since', day)} />
+      <DayFilter label="To" value={filter.until} onDay={(day) => set('until', day)} />
       <Select
         label="Side by side by"
         allowDeselect={false}
@@ -275,3 +271,19 @@ const COLUMNS: Column<ChartPointShown>[] = [
   { head: 'TDS, %', of: (p) => `${fixed(p.tds_pct)} ± ${fixed(p.tds_half_pct)}` },
   { head: 'yield, %', of: (p) => `${fixed(p.ey_pct, 1)} ± ${fixed(p.ey_half_pct, 1)}` },
 ];
+
+/** What is typed and is no day yet is kept, and filters nothing. */
+function DayFilter({ label, value, onDay }: { label: string; value: string; onDay: (day: string) => void }) {
+  const [text, setText] = useState(value);
+  return (
+    <DayField
+      label={label}
+      placeholder="any day"
+      value={text}
+      onText={(next) => {
+        setText(next);
+        if (next === '' || readDay(next)) onDay(next);
+      }}
+    />
+  );
+}

@@ -2,6 +2,7 @@ import { Button, SegmentedControl, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
+import { DayField } from '../../ui/DayField';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { tellDone } from '../../ui/tell';
@@ -178,12 +179,11 @@ function Shaken({ room, kit, edited }: ShakenProps) {
               value={form.texts.shaken_how ?? ''}
               onChange={(e) => form.set('shaken_how', e.currentTarget.value)}
             />
-            <TextInput
+            <DayField
               label="Day"
               description="Empty: today."
-              type="date"
               value={form.texts.sampled_on ?? ''}
-              onChange={(e) => form.set('sampled_on', e.currentTarget.value)}
+              onText={(text) => form.set('sampled_on', text)}
               error={form.refused?.at('sampled_on')}
             />
             <TextInput

@@ -6,10 +6,12 @@ import type { Schemas } from '../../api/client';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { dayAndTime, fixed } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
+import { heat, heatApart } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { benchQuery, editBench } from '../bench/queries';
 import { instrumentsQuery, logCheck, removeCheck } from '../measuring/queries';
 import classes from './Instruments.module.css';
+import { UnitsCard } from './UnitsCard';
 
 /** What the instruments are good for, and where the bench stands: every interval rests on it. */
 export function InstrumentsPage() {
@@ -19,7 +21,7 @@ export function InstrumentsPage() {
   return (
     <main className={classes.page}>
       <header className={classes.head}>
-        <h1>Accuracy and place</h1>
+        <h1>Accuracy, place, units</h1>
         <Link to="/kit">All kit</Link>
       </header>
       <section className="card" aria-label="Accuracy and place">
@@ -39,18 +41,18 @@ export function InstrumentsPage() {
           <div>
             <dt>Tolerances</dt>
             <dd className="num">
-              {bench.tolerance_g} g or {bench.tolerance_pct} %, {bench.tolerance_s} s, {bench.tolerance_c} °C
+              {bench.tolerance_g} g or {bench.tolerance_pct} %, {bench.tolerance_s} s, {heatApart(bench.tolerance_c)}
             </dd>
           </div>
           <div>
             <dt>Place</dt>
             <dd className="num">
-              {bench.altitude_m} m, boils at {bench.boiling_point_c.toFixed(1)} °C
+              {bench.altitude_m} m, boils at {heat(bench.boiling_point_c, 1)}
             </dd>
           </div>
           <div>
             <dt>Room</dt>
-            <dd className="num">{bench.ambient_c} °C</dd>
+            <dd className="num">{heat(bench.ambient_c)}</dd>
           </div>
         </dl>
         <Checks />
@@ -58,6 +60,7 @@ export function InstrumentsPage() {
           Change
         </Button>
       </section>
+      <UnitsCard />
       {open && <BenchForm bench={bench} onClose={() => setOpen(false)} />}
     </main>
   );
@@ -159,7 +162,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
           <NumberField label="Water" unit="g" {...field('tolerance_g')} />
           <NumberField label="or, if more" unit="%" {...field('tolerance_pct')} />
           <NumberField label="Times" unit="s" {...field('tolerance_s')} />
-          <NumberField label="Temperature" unit="°C" {...field('tolerance_c')} />
+          <NumberField label="Temperature" unit="°C" apart {...field('tolerance_c')} />
         </fieldset>
         <Button type="submit" loading={save.isPending}>
           Save

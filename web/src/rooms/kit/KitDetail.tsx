@@ -6,6 +6,7 @@ import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../
 import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed, plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
+import { withUnit } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { HowWasIt } from '../liking/HowWasIt';
 import { FACT_FIELDS, type FactField, oneOf } from './facts';
@@ -109,7 +110,7 @@ function Facts({ item }: { item: KitItem }) {
     if (f.form === 'hardness') return `${value} mg/L as CaCO₃`;
     if (f.form === 'yes') return 'yes';
     if (Array.isArray(value)) return `${value.join(', ')} ${f.unit}`;
-    return `${value}${f.unit ? ` ${f.unit}` : ''}`;
+    return withUnit(String(value), f.unit);
   };
   const known = FACT_FIELDS[item.kind].filter((f) => {
     const value = facts[f.name];

@@ -1,6 +1,7 @@
 import { Button, Checkbox, Modal, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { DayField } from '../../ui/DayField';
 import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
 import { exactClock } from '../../ui/numbers';
 import { Restored } from '../../ui/Restored';
@@ -134,7 +135,7 @@ function FactInput({ field, value, set, error }: FactInputProps) {
         />
       );
     case 'date':
-      return <TextInput {...shared} type="date" value={value} onChange={(e) => set(e.currentTarget.value)} />;
+      return <DayField {...shared} value={value} onText={set} />;
     case 'choice':
     case 'grinder':
     case 'brewer_type': {

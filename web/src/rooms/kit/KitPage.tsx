@@ -43,7 +43,7 @@ export function KitPage() {
           </NavLink>
         ))}
         <NavLink to="/kit/instruments" className={classes.kindLink!}>
-          Accuracy and place
+          Accuracy, place, units
         </NavLink>
       </nav>
       <Loaded query={kit}>

@@ -1,6 +1,7 @@
 import { Button, Modal, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { MATCH_KINDS, USUAL_MATCH } from '../../api/vocabulary';
+import { DayField } from '../../ui/DayField';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { Sideways } from '../../ui/Sideways';
 import { useTellDeleted } from '../../ui/tell';
@@ -173,11 +174,10 @@ function PairForm({ settings, pair, onClose }: { settings: Settings; pair: Pair 
             value={form.texts.match}
             onChange={(v) => form.set('match', v ?? 'by_eye')}
           />
-          <TextInput
+          <DayField
             label="On"
-            type="date"
             value={form.texts.matched_on}
-            onChange={(e) => form.set('matched_on', e.currentTarget.value)}
+            onText={(text) => form.set('matched_on', text)}
             error={form.refused?.at('matched_on')}
           />
           <TextInput

@@ -3,9 +3,10 @@ import { useState } from 'react';
 import { Refused } from '../../api/client';
 import { Confirm } from '../../ui/Confirm';
 import { NumberField, numberOf } from '../../ui/fields';
-import { fixed, ratio } from '../../ui/numbers';
+import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { useTellDeleted } from '../../ui/tell';
+import { ratio } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { correctReading, removeReading } from '../brewing/queries';
 import { seenSaid } from '../brewing/seen';
@@ -43,7 +44,7 @@ export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLa
                 </span>
               </th>
               <td className="num">{ratio(run.brew_ratio)}</td>
-              <td className="num">{run.beverage_ratio === null ? '–' : `1:${run.beverage_ratio.toFixed(1)}`}</td>
+              <td className="num">{ratio(run.beverage_ratio)}</td>
               <td className={classes.readings}>
                 {run.readings.map((r) => (
                   <Button

@@ -12,6 +12,11 @@ export const trialPhotosQuery = (trialId: string) =>
     queryKey: ['trial', trialId, 'photos'],
     queryFn: async () => (await take(api.GET('/api/v1/trials/{id}/photos', at(trialId)))).photos,
   });
+export const runPhotosQuery = (runId: string) =>
+  queryOptions({
+    queryKey: ['run', runId, 'photos'],
+    queryFn: async () => (await take(api.GET('/api/v1/runs/{id}/photos', at(runId)))).photos,
+  });
 export const addPhoto = (runId: string, kind: PhotoKind, data: string) =>
   take(api.POST('/api/v1/runs/{id}/photos', { params: { path: { id: runId } }, body: { kind, data } }));
 export const removePhoto = (id: string) => take(api.DELETE('/api/v1/photos/{id}', { params: { path: { id } } }));

@@ -3,9 +3,12 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { DayChart } from '../../charts/day/DayChart';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { DayField } from '../../ui/DayField';
+import { readDay, readTimeOfDay } from '../../ui/day';
+import { localRefusal, shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { clock, fixed } from '../../ui/numbers';
+import { degrees, heat, heatApart, heatUnit } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { trialQuery } from '../trials/queries';
 import { DayForm } from './DayForm';
@@ -49,24 +52,41 @@ export function RunSheetPage() {
 
 type DrawingProps = { trialId: string; plan: Plan; sheet: Sheet | null; onDay: () => void };
 
+/** The moment meant, null for now. Throws a Refused at its field. */
+function beginning({ at, day }: { at: string; day: string }): string | null {
+  if (!at.trim() && !day.trim()) return null;
+  const time = readTimeOfDay(at);
+  if (!time) throw localRefusal('at', 'this is not a time of day.', 'Write a time, such as 9:30.');
+  const on = readDay(day.trim() || 'today');
+  if (!on) throw localRefusal('day', 'this is not a day.', 'Write a day, such as 28 Nov.');
+  return new Date(`${on}T${time}`).toISOString();
+}
+
 /** When the day begins, what it may use, and the one click that times it. */
 function Drawing({ trialId, plan, sheet, onDay }: DrawingProps) {
-  const form = useTyped({ begins_at: '' });
-  const draw = useSend(
-    () => makeSheet(trialId, form.texts.begins_at ? new Date(form.texts.begins_at).toISOString() : null),
-    {
-      onTrouble: shownAtField(form.setRefused),
-    },
-  );
+  const form = useTyped({ at: '', day: '' });
+  const draw = useSend(async () => makeSheet(trialId, beginning(form.texts)), {
+    onTrouble: shownAtField(form.setRefused),
+  });
   const brews = plan.order.length;
   return (
     <div className={classes.drawing}>
       <TextInput
-        type="datetime-local"
-        label="Work begins"
+        w={110}
+        label="Work begins at"
         description="Empty: now."
-        value={form.texts.begins_at}
-        onChange={(e) => form.set('begins_at', e.currentTarget.value)}
+        placeholder="9:30"
+        value={form.texts.at}
+        onChange={(e) => form.set('at', e.currentTarget.value)}
+        error={form.refused?.at('at')}
+      />
+      <DayField
+        w={160}
+        label="on"
+        description="Empty: today."
+        value={form.texts.day}
+        onText={(text) => form.set('day', text)}
+        error={form.refused?.at('day')}
       />
       <Button variant="default" onClick={onDay}>
         Hands, kettles, cups
@@ -103,8 +123,11 @@ function Sheeted({ trialId, sheet, question }: { trialId: string; sheet: Sheet; 
           <h1>{sheet.headline}</h1>
           <p className="quiet">
             Tasting begins at <b className="num">{clock(sheet.tasting_s)}</b>,{' '}
-            {dayTime(sheet.begins_at, sheet.tasting_s)}, with cups at <b className="num">{range(temps)} °C</b> in a room
-            of {fixed(sheet.ambient_c, 0)} °C. Taste below 65 °C.
+            {dayTime(sheet.begins_at, sheet.tasting_s)}, with cups at{' '}
+            <b className="num">
+              {range(temps)} {heatUnit()}
+            </b>{' '}
+            in a room of {heat(sheet.ambient_c, 0)}. Taste below {heat(65)}.
           </p>
         </div>
         <div className={classes.tools}>
@@ -129,13 +152,13 @@ function Sheeted({ trialId, sheet, question }: { trialId: string; sheet: Sheet; 
       {sheet.why && (
         <div className={classes.why}>
           <p>
-            <b>More than the {fixed(sheet.wanted_spread_c, 0)} °C wanted.</b> {sheet.why}
+            <b>More than the {heatApart(sheet.wanted_spread_c, 0)} wanted.</b> {sheet.why}
           </p>
           {sheet.remedies.length > 0 && (
             <ul>
               {sheet.remedies.map((r) => (
                 <li key={r.code}>
-                  {r.text}: cups <b className="num">{fixed(r.spread_c, 1)} °C</b> apart.
+                  {r.text}: cups <b className="num">{heatApart(r.spread_c, 1)}</b> apart.
                 </li>
               ))}
             </ul>
@@ -180,6 +203,6 @@ function dayTime(iso: string, plus_s = 0): string {
 }
 
 function range(temps: number[]): string {
-  const [low, high] = [fixed(Math.min(...temps), 0), fixed(Math.max(...temps), 0)];
+  const [low, high] = [degrees(Math.min(...temps), 0), degrees(Math.max(...temps), 0)];
   return low === high ? low : `${low}–${high}`;
 }

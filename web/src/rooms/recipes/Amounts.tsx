@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { clock } from '../../ui/numbers';
+import { celsiusTyped, degrees, heatUnit } from '../../ui/units';
 import { kitQuery } from '../kit/queries';
 import { Cell } from './Cell';
 import { GrindSettings } from './GrindSettings';
@@ -28,7 +29,7 @@ export function Amounts({ doc, checked, onChange, onTyping }: AmountsProps) {
       {field.number('dose_g', 'Dose', 'g', readGrams)}
       {field.number('brew_water_g', 'Brew water', 'g', readGrams)}
       {field.number('brew_ratio', 'Ratio', '', readRatio, (v) => `1:${v}`)}
-      {field.number('temperature_c', 'Temperature', '°C', readHeat)}
+      {field.number('temperature_c', 'Temperature', heatUnit(), readHeat, degrees)}
       <label className={classes.amount}>
         <span>Brewer</span>
         <select
@@ -136,7 +137,9 @@ function useFields(
         shown={doc[name] == null ? '' : show(doc[name])}
         read={read}
         onValue={(v) => set(name, v)}
-        onTyping={onTyping && ((v) => onTyping({ [name]: v }))}
+        onTyping={
+          onTyping && ((v) => onTyping({ [name]: name === 'temperature_c' ? Number(celsiusTyped(String(v))) : v }))
+        }
         unit={unit}
         faulty={faulty(name)}
         id={name}

@@ -7,6 +7,7 @@ import { Loaded } from '../../ui/Loading';
 import { clock, fixed } from '../../ui/numbers';
 import { pictureOf } from '../../ui/picture';
 import { tellTrouble } from '../../ui/tell';
+import { heatUnit, ratio } from '../../ui/units';
 import { kitQuery, settingsQuery } from '../kit/queries';
 import classes from './Card.module.css';
 import { type Card, type CardQuery, type Checked, cardQuery, type TimedStep } from './queries';
@@ -19,7 +20,7 @@ export function CardPage() {
   // In the address, so that a card sent on opens for the grinder it was made for.
   const known = { dial_id: params.get('on') ?? '', setting: params.get('setting') ?? '' };
   const coffee = params.get('coffee') ?? '';
-  const heat = params.get('heat') === 'F' ? 'F' : 'C';
+  const heat = (params.get('heat') ?? heatUnit().slice(1)) === 'F' ? 'F' : 'C';
   const keep = (name: string, value: string) =>
     setParams(
       (now) => {
@@ -99,7 +100,7 @@ export function CardPage() {
         <SegmentedControl
           aria-label="Temperatures in"
           value={heat}
-          onChange={(value) => keep('heat', value === 'F' ? 'F' : '')}
+          onChange={(value) => keep('heat', value)}
           data={[
             { value: 'C', label: '°C' },
             { value: 'F', label: '°F' },
@@ -154,7 +155,7 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
         />
         <Amount
           name={`${fixed(checked.g_per_l, 1)} g/L · ${fixed(checked.g_per_100g, 2)} g/100 g`}
-          value={checked.brew_ratio ? `1:${fixed(checked.brew_ratio, 1)}` : '–'}
+          value={ratio(checked.brew_ratio)}
         />
         <Amount name="temperature" value={card.heat || '–'} />
         <Amount name="whole brew, about" value={clock(checked.total_s)} />

@@ -4,6 +4,7 @@ import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { Staircase } from '../../charts/staircase/Staircase';
 import { clock, fixed } from '../../ui/numbers';
+import { heat, ratio } from '../../ui/units';
 import { diffQuery, type Recipe, recipeQuery, recipesQuery } from './queries';
 import classes from './Recipes.module.css';
 
@@ -70,11 +71,8 @@ export function ComparePage() {
                 name="Water"
                 value={`${fixed(r.checked.poured_g, 0)} g${r.checked.bypass_g ? ` + ${fixed(r.checked.bypass_g, 0)} g bypass` : ''}`}
               />
-              <Row name="Ratio in" value={r.checked.brew_ratio ? `1:${fixed(r.checked.brew_ratio, 1)}` : '–'} />
-              <Row
-                name="Temperature"
-                value={r.document.temperature_c == null ? '–' : `${fixed(r.document.temperature_c, 0)} °C`}
-              />
+              <Row name="Ratio in" value={ratio(r.checked.brew_ratio)} />
+              <Row name="Temperature" value={r.document.temperature_c == null ? '–' : heat(r.document.temperature_c)} />
               <Row name="Last pour ends" value={clock(r.checked.last_pour_end_s)} />
               <Row name="Whole brew" value={`about ${clock(r.checked.total_s)}`} />
               {r.checked.outlook && (

@@ -1,6 +1,6 @@
 import { Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { fixed } from '../../ui/numbers';
+import { ratio } from '../../ui/units';
 import { recipesQuery } from './queries';
 
 type RecipePickerProps = {
@@ -27,7 +27,7 @@ export function RecipePicker({ label, value, onChange, error }: RecipePickerProp
       data={(data?.recipes ?? []).flatMap((r) => [
         {
           value: r.version_id,
-          label: r.draft ? `${r.name} (draft)` : `${r.name}${r.brew_ratio ? `, 1:${fixed(r.brew_ratio, 1)}` : ''}`,
+          label: r.draft ? `${r.name} (draft)` : `${r.name}${r.brew_ratio ? `, ${ratio(r.brew_ratio)}` : ''}`,
           disabled: r.draft,
         },
         ...r.older.map((v) => ({ value: v.id, label: `${r.name}, earlier version ${v.number}`, disabled: false })),

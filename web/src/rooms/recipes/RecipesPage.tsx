@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { Loaded } from '../../ui/Loading';
 import { clock, fixed, plural } from '../../ui/numbers';
+import { heat, ratio } from '../../ui/units';
 import { DeletedLately } from '../history/DeletedLately';
 import { type RecipeListed, recipesQuery } from './queries';
 import classes from './Recipes.module.css';
@@ -70,8 +71,8 @@ export function RecipesPage() {
 function amounts(r: RecipeListed): string {
   const parts = [
     r.dose_g !== null && `${fixed(r.dose_g, 1)} g`,
-    r.brew_ratio !== null && `1:${fixed(r.brew_ratio, 1)}`,
-    r.temperature_c !== null && `${fixed(r.temperature_c, 0)} °C`,
+    r.brew_ratio !== null && ratio(r.brew_ratio),
+    r.temperature_c !== null && heat(r.temperature_c),
     clock(r.total_s),
   ];
   return parts.filter(Boolean).join(' · ');

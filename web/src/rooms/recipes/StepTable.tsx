@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { POUR_PATTERNS } from '../../api/vocabulary';
 import { clock, exactClock } from '../../ui/numbers';
+import { degrees, heatUnit } from '../../ui/units';
 import { Cell } from './Cell';
 import {
   insertStep,
@@ -96,7 +97,7 @@ export function StepTable({ doc, checked, perPour, selected, onSelect, onChange 
             <th scope="col">For</th>
             <th scope="col">By</th>
             <th scope="col">Where</th>
-            <th scope="col">°C</th>
+            <th scope="col">{heatUnit()}</th>
             <th scope="col">Times</th>
             <th scope="col">Once …, until …, note</th>
             <th scope="col">
@@ -239,11 +240,11 @@ function StepRow({ step, index, doc, checked, perPour, labels, onChange }: StepR
         {has('heat') && (
           <Cell
             label={`Temperature, ${name}`}
-            shown={step.temperature_c == null ? '' : String(step.temperature_c)}
+            shown={step.temperature_c == null ? '' : degrees(step.temperature_c)}
             read={readHeat}
             onValue={(v) => set({ temperature_c: v })}
             faulty={faulty('temperature_c')}
-            placeholder={doc.temperature_c == null ? undefined : String(doc.temperature_c)}
+            placeholder={doc.temperature_c == null ? undefined : degrees(doc.temperature_c)}
             column="heat"
           />
         )}

@@ -1,5 +1,6 @@
 import { localRefusal, secondsOf } from '../../ui/fields';
 import { readNumber } from '../../ui/numbers';
+import { celsiusTyped } from '../../ui/units';
 import { type RecipeDocument, readText } from './queries';
 
 /** What was typed in a cell, as a number; null when emptied. Throws a Refused with the reason. */
@@ -14,8 +15,8 @@ export const readCount: Reader = async (text) => {
   return count === null ? null : Math.max(1, Math.round(count));
 };
 
-/** 93, 93 °C or 200 F: the bench reads the unit. */
-export const readHeat: Reader = (text) => loose(text, `at ${text}`, 'temperature_c', 'Write 93 or 200 F.');
+/** 93, 93 °C or 200 F; a bare number is in the bench's unit. */
+export const readHeat: Reader = async (text) => plain(celsiusTyped(text), 'Write 93, 93 C or 200 F.');
 
 /** 16, 1:16, 62.5 g/L or 6.25 g per 100 g. */
 export const readRatio: Reader = (text) => loose(text, text, 'brew_ratio', 'Write 1:16, 62.5 g/L or 6.25 g/100g.');
@@ -27,7 +28,7 @@ function plain(text: string, remedy: string): number | null {
   throw localRefusal('cell', 'this is not a number.', remedy);
 }
 
-async function loose(text: string, sent: string, field: 'temperature_c' | 'brew_ratio', remedy: string) {
+async function loose(text: string, sent: string, field: 'brew_ratio', remedy: string) {
   if (readNumber(text).kind !== 'bad') return plain(text, remedy);
   const got = await readText(sent);
   const value = (got.document as RecipeDocument)[field];

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Penny } from '../../ui/Penny';
+import { heat } from '../../ui/units';
 import type { Flight } from './queries';
 import classes from './Taste.module.css';
 import { steamOf, whereTastersAre } from './tray';
@@ -19,7 +20,7 @@ export function CoinTray({ flight, turning }: { flight: Flight; turning: boolean
       {now_c !== null && (
         <p className={classes.warmth}>
           <Steam share={steamOf(now_c)} />
-          cups at <b className="num">{Math.round(now_c)} °C</b> now
+          cups at <b className="num">{heat(now_c, 0)}</b> now
         </p>
       )}
       {rounds.map((round) => (

@@ -1,6 +1,7 @@
 import { scaleLinear } from '@visx/scale';
 import chart from '../../charts/chart.module.css';
 import { Sized } from '../../charts/Sized';
+import { degrees, heat } from '../../ui/units';
 import type { Flight } from './queries';
 
 const HEIGHT = 170;
@@ -12,7 +13,7 @@ export function CoolingCurve({ flight }: { flight: Flight }) {
   const { cooling } = flight;
   if (!cooling) return null;
   return (
-    <Sized height={HEIGHT} role="img" label={`The cups cool; they should be at ${cooling.now_c} °C now`}>
+    <Sized height={HEIGHT} role="img" label={`The cups cool; they should be at ${heat(cooling.now_c)} now`}>
       {(width) => <Drawn passes={flight.passes} cooling={cooling} width={width} />}
     </Sized>
   );
@@ -46,7 +47,7 @@ function Drawn({ passes, cooling, width }: DrawnProps) {
       ))}
       {[30, 50, 70].map((c) => (
         <text key={c} className={chart.tick} x={LEFT - 6} y={y(c) + 4} textAnchor="end">
-          {c}
+          {degrees(c, 0)}
         </text>
       ))}
       {[0, 10, 20, 30, 40, 50].map((m) => (
@@ -64,7 +65,7 @@ function Drawn({ passes, cooling, width }: DrawnProps) {
         <g>
           <line x1={x(now)} x2={x(now)} y1={8} y2={HEIGHT - BOTTOM} stroke="var(--ink)" strokeWidth={1.5} />
           <text className={chart.tick} x={x(now) + 6} y={18}>
-            now {cooling.now_c.toFixed(1)} °C
+            now {heat(cooling.now_c, 1)}
           </text>
         </g>
       )}

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Penny } from '../../ui/Penny';
+import { celsiusShown, celsiusTyped, degrees, heat, heatUnit } from '../../ui/units';
 import { ByEye } from './ByEye';
 import { Liking } from './Liking';
 import type { ScoreSent, Sheet } from './queries';
@@ -129,8 +130,8 @@ function JustAboutRight({
 }
 
 function FirstSip({ value, onScore }: { value: number | null; onScore: (value: number | null) => void }) {
-  const [typed, setTyped] = useState(value === null ? '' : String(value));
-  const number = Number(typed.replace(',', '.'));
+  const [typed, setTyped] = useState(value === null ? '' : celsiusShown(String(value)));
+  const number = Number(celsiusTyped(typed).replace(',', '.'));
   const wrong = typed.trim() !== '' && !(number >= 0 && number <= 99);
   return (
     <label className={classes.sip}>
@@ -142,9 +143,13 @@ function FirstSip({ value, onScore }: { value: number | null; onScore: (value: n
         onChange={(e) => setTyped(e.currentTarget.value)}
         onBlur={() => !wrong && onScore(typed.trim() === '' ? null : Math.round(number * 10) / 10)}
       />
-      <span>°C</span>
-      {number > 65 && !wrong && <b>Above 65 °C scalds: wait.</b>}
-      {wrong && <b role="alert">Enter 0 to 99 °C, such as 58.</b>}
+      <span>{heatUnit()}</span>
+      {number > 65 && !wrong && <b>Above {heat(65)} scalds: wait.</b>}
+      {wrong && (
+        <b role="alert">
+          Enter {degrees(0)} to {heat(99, 0)}, such as {degrees(58, 0)}.
+        </b>
+      )}
     </label>
   );
 }

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Penny } from '../../ui/Penny';
 import { call } from '../../ui/sound';
+import { degrees, heat } from '../../ui/units';
 import { Cup } from './Cup';
 import type { FlowProps } from './flow';
 import { Guesses } from './Guesses';
@@ -89,7 +90,7 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
                 {p.closed
                   ? closedSaid(p)
                   : p.open
-                    ? `${p.from_c}–${p.to_c} °C, open`
+                    ? `${degrees(p.from_c, 0)}–${heat(p.to_c, 0)}, open`
                     : p.opens_at
                       ? `opens at ${timeOf(p.opens_at)}`
                       : 'not open yet'}
@@ -145,6 +146,6 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
   }
 }
 
-const closedSaid = (p: { to_c: number }) => `closed: the cups are below ${p.to_c} °C`;
+const closedSaid = (p: { to_c: number }) => `closed: the cups are below ${heat(p.to_c, 0)}`;
 
 const timeOf = (iso: string) => new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });

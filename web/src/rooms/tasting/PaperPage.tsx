@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { ATTRIBUTES, LIKING } from '../../api/vocabulary';
 import { Loaded } from '../../ui/Loading';
+import { heat, heatUnit } from '../../ui/units';
 import { setUpQuery } from '../trials/queries';
 import { JAR_STEPS } from './Cup';
 import classes from './Paper.module.css';
@@ -67,7 +68,7 @@ function PaperSheet({ flight, seat }: { flight: Flight; seat: Flight['sheets'][n
       <p>
         Taste in this order, without talking.{' '}
         {flight.options.cleanser ? 'Water or a plain cracker between cups. ' : 'Rest between cups. '}Leave blank what
-        you cannot say. Hot liquid scalds: taste below 65 °C. Spit if you like. Tell the host of allergies.
+        you cannot say. Hot liquid scalds: taste below {heat(65)}. Spit if you like. Tell the host of allergies.
       </p>
       {flight.method === 'scores' ? (
         (passes.length ? passes : ['']).map((pass) => <ScoreTable key={pass} flight={flight} seat={seat} pass={pass} />)
@@ -96,7 +97,7 @@ function ScoreTable({ flight, seat, pass }: { flight: Flight; seat: Flight['shee
           <table key={code}>
             <caption>Cup {code}</caption>
             <tbody>
-              {flight.options.sip_temperature && <Line head="first sip, °C" />}
+              {flight.options.sip_temperature && <Line head={`first sip, ${heatUnit()}`} />}
               {!flight.options.liking_last && <LikingLine />}
               {attributes.map((a) => (
                 <Line key={a.code} head={a.label} steps={stepsOf(a)} ends={[a.low_word, a.high_word]} />

@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { Refused } from '../../api/client';
 import { NumberField, numberOf } from '../../ui/fields';
 import { clock } from '../../ui/numbers';
+import { heat } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { CoolingCurve } from './CoolingCurve';
 import { type Flight, openPass, type PassName, readTemperature, takeBackTemperature } from './queries';
@@ -24,7 +25,9 @@ export function PassesCard({ flight }: { flight: Flight }) {
     <section className="card" aria-labelledby="passes">
       <h2 id="passes">{heading(asked)}</h2>
       {Number(flight.cup_temperature_c) > 65 && (
-        <p className={classes.trouble}>Read at {flight.cup_temperature_c} °C: above 65 °C scalds. Let the cups cool.</p>
+        <p className={classes.trouble}>
+          Read at {heat(Number(flight.cup_temperature_c))}: above {heat(65)} scalds. Let the cups cool.
+        </p>
       )}
       {flight.cups_said.map((said) => (
         <p key={said} className={classes.trouble} role="status">
@@ -37,7 +40,7 @@ export function PassesCard({ flight }: { flight: Flight }) {
         <p className="quiet small">
           {flight.cup_temperature_c === null
             ? 'Measure one cup for the whole flight. Two readings some minutes apart tell when each pass opens.'
-            : `Read at ${flight.cup_temperature_c} °C. Read the same cup again in some minutes to see when each pass opens.`}
+            : `Read at ${heat(flight.cup_temperature_c)}. Read the same cup again in some minutes to see when each pass opens.`}
         </p>
       )}
       {flight.status === 'open' && (
@@ -46,7 +49,7 @@ export function PassesCard({ flight }: { flight: Flight }) {
           <div className={classes.temperature}>
             {flight.cup_temperature_c !== null && (
               <Button variant="subtle" loading={takeBack.isPending} onClick={() => takeBack.mutate()}>
-                Take back {flight.cup_temperature_c} °C
+                Take back {heat(flight.cup_temperature_c)}
               </Button>
             )}
             {waiting.map((p) => (

@@ -4,6 +4,7 @@ import { plural } from '../../ui/numbers';
 import { Penny, rimOf } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
 import { Term } from '../../ui/Term';
+import { withUnit } from '../../ui/units';
 import classes from './ControlBars.module.css';
 import type { Bar, SetUp, Setup } from './queries';
 
@@ -150,7 +151,7 @@ function BarRow({ bar, onEdit, ...rest }: { bar: Bar } & ControlBarsProps) {
 }
 
 function BarBody({ bar, setUp, onHold, onDeclare, onTakeBack }: { bar: Bar } & Omit<ControlBarsProps, 'onEdit'>) {
-  const shown = (value: string) => (value ? `${value}${bar.unit ? ` ${bar.unit}` : ''}` : 'not given');
+  const shown = (value: string) => (value ? withUnit(value, bar.unit) : 'not given');
   switch (bar.kind) {
     case 'held':
       return <span className={classes.held}>{shown(bar.segments[0]!.value)}</span>;

@@ -1,6 +1,7 @@
-import { chance, clock, fixed, ratio } from '../../ui/numbers';
+import { chance, clock, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
+import { ratio } from '../../ui/units';
 import type { Judged } from './queries';
 import classes from './Verdict.module.css';
 

@@ -4,6 +4,7 @@ import { Loaded } from '../../ui/Loading';
 import { chance, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
+import { price } from '../../ui/units';
 import { KitLife } from './KitLife';
 import { type Judged, type ValueAnswer, valueQuery } from './queries';
 import classes from './Verdict.module.css';
@@ -58,9 +59,9 @@ function Prices({ value }: { value: ValueAnswer }) {
               <th scope="row">
                 <Penny stamp={s.setup} size={26} label={`${s.setup}, ${s.name}`} />
               </th>
-              <td className="num">{fixed(s.used_up, 2)}</td>
-              <td className="num">{fixed(s.kit, 2)}</td>
-              <td className="num">{fixed(s.price, 2)}</td>
+              <td className="num">{price(s.used_up)}</td>
+              <td className="num">{price(s.kit)}</td>
+              <td className="num">{price(s.price)}</td>
             </tr>
           ))}
         </tbody>
@@ -131,7 +132,7 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
         </p>
       ) : same !== null ? (
         <p>
-          All cost the same: {fixed(same, measure === 'price' ? 2 : 1)}
+          All cost the same: {measure === 'price' ? price(same) : fixed(same, 1)}
           {measure === 'price' ? ' a cup.' : ' minutes a cup.'} Choose by liking.
         </p>
       ) : (
@@ -153,7 +154,7 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
               .filter((s) => (measure === 'price' ? s.on_price_frontier : s.on_time_frontier))
               .map(
                 (s) =>
-                  `${s.name} (${fixed(s.liking!, 1)} for ${fixed(s[measure], measure === 'price' ? 2 : 1)}${measure === 'minutes' ? ' min' : ''})`,
+                  `${s.name} (${fixed(s.liking!, 1)} for ${measure === 'price' ? price(s.price) : `${fixed(s.minutes, 1)} min`})`,
               )
               .join(', ')}
             .
@@ -235,7 +236,7 @@ export function CostsCard({ trialId }: { trialId: string }) {
               <th scope="row">
                 <Penny stamp={s.setup} size={26} label={`${s.setup}, ${s.name}`} />
               </th>
-              <td className="num">{s.price === null ? '–' : fixed(s.price, 2)}</td>
+              <td className="num">{price(s.price)}</td>
               <td className="num">{s.minutes === null ? '–' : fixed(s.minutes, 1)}</td>
               <td>
                 {[s.on_price_frontier && 'by price', s.on_time_frontier && 'by time'].filter(Boolean).join(', ') || '–'}

@@ -53,8 +53,8 @@ def headline(spread_c: float, wanted_c: float) -> str:
     ('All cups within half a degree', 'All cups within 1.4 °C', 'Cups 6.1 °C apart')
     """
     if spread_c > wanted_c + 0.05:
-        return f"Cups {figures.celsius(spread_c)} °C apart"
-    return f"All cups within {'half a degree' if spread_c < 0.5 else f'{figures.celsius(spread_c)} °C'}"
+        return f"Cups {figures.heat_apart(spread_c)} apart"
+    return f"All cups within {'half a degree' if spread_c < (0.5 if figures.units().heat == 'C' else 0.28) else figures.heat_apart(spread_c)}"
 
 
 def _why(jobs: Sequence[BrewJob], r: Resources, wish: Wish, found: Schedule | None, trouble: NoSchedule | None) -> str:

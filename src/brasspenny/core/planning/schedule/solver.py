@@ -112,11 +112,15 @@ def _check(jobs: Sequence[BrewJob], r: Resources, wish: Wish) -> None:
         if job.drink_c < wish.low_c:
             raise NoSchedule(
                 "wish.low_c",
-                f"{job.label} leaves the brewer at {job.drink_c:g} °C, colder than the {wish.low_c:g} °C wanted.",
+                f"{job.label} leaves the brewer at {figures.heat(job.drink_c)}, colder than the {figures.heat(wish.low_c)} wanted.",
                 "Taste a cooler pass, or brew hotter.",
             )
     if wish.low_c <= r.ambient_c:
-        raise NoSchedule("wish.low_c", f"Cups are to be at {wish.low_c:g} °C or more in a room of {r.ambient_c:g} °C.", "Give a temperature above the room's.")
+        raise NoSchedule(
+            "wish.low_c",
+            f"Cups are to be at {figures.heat(wish.low_c)} or more in a room of {figures.heat(r.ambient_c)}.",
+            "Give a temperature above the room's.",
+        )
     if wish.high_c <= wish.low_c:
         raise Inconsistent("wish.high_c", "the warmest cup may not be colder than the coldest.", "Give a higher temperature.")
 
@@ -337,7 +341,7 @@ class _Model:
     def _what_is_in_the_way(self, coldest_c: float) -> tuple[str, str]:
         w = self.wish
         return (
-            f"no schedule was found that keeps every cup between {w.low_c:g} and {w.high_c:g} °C: the best has one at {figures.celsius(coldest_c)} °C, for the first drinks cool while the last are brewed.",
+            f"no schedule was found that keeps every cup between {figures.heat(w.low_c)} and {figures.heat(w.high_c)}: the best has one at {figures.heat_fine(coldest_c)}, for the first drinks cool while the last are brewed.",
             "Use insulated servers, taste a cooler pass, add a brewer or a kettle, or split the brews over two flights.",
         )
 

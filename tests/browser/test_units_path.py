@@ -1,0 +1,72 @@
+"""Fahrenheit at one press: typed, shown, said and printed; and a brew found again by its words."""
+
+import re
+
+from playwright.sync_api import expect
+
+from .test_along_path import call
+
+
+def test_a_bench_that_thinks_in_fahrenheit(open_context, bench):
+    page = open_context(viewport={"width": 1280, "height": 800}).new_page()
+    trial = next(t["id"] for t in call(bench, "/trials")["trials"] if t["question"].startswith("Which filter"))
+    runs = [r["id"] for r in call(bench, f"/trials/{trial}/results")["runs"]][:2]
+    flight = call(bench, f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": [call(bench, "/people")["people"][0]["id"]], "sip_temperature": True})
+    try:
+        page.goto("/kit/instruments")
+        expect(page.get_by_text("21 °C")).to_be_visible()
+        page.get_by_text("°F", exact=True).click()
+        expect(page.get_by_text("69.8 °F")).to_be_visible()
+        page.get_by_label("Before a price").fill("£")
+        page.get_by_role("button", name="Use it").click()
+        page.get_by_role("button", name="Change").click()  # what was kept in °C is typed and shown in °F
+        room = page.get_by_role("dialog").get_by_label("Room")
+        expect(room).to_have_value("69.8")
+        room.fill("72")
+        page.get_by_role("dialog").get_by_role("button", name="Save").click()
+        expect(page.get_by_text("72 °F")).to_be_visible()
+        assert abs(call(bench, "/bench")["ambient_c"] - 22.22) < 0.01
+        page.goto(f"/trials/{trial}/set-up")
+        expect(page.get_by_text("199.4 °F").first).to_be_visible()
+        page.goto(f"/trials/{trial}/verdict?view=worth")
+        expect(page.get_by_text(re.compile(r"£0\.\d\d")).first).to_be_visible()
+        page.goto(f"/flights/{flight['id']}/paper")
+        expect(page.get_by_text("taste below 149 °F").first).to_be_visible()
+        phone = open_context(viewport={"width": 390, "height": 844}).new_page()
+        phone.goto(flight["sheets"][0]["link"])
+        expect(phone.get_by_text("below 149 °F")).to_be_visible()
+        phone.get_by_role("button", name="Start with the first cup").click()
+        sip = phone.get_by_label("First sip at").first
+        sip.fill("136")
+        sip.blur()
+        phone.reload()
+        phone.get_by_role("button", name="Start with the first cup").click()
+        expect(phone.get_by_label("First sip at").first).to_have_value("136")
+    finally:
+        call(bench, "/units", {"heat": "C", "currency": ""}, "PATCH")
+        call(bench, f"/flights/{flight['id']}", method="DELETE")
+    page.goto("/kit/instruments")
+    expect(page.get_by_text("22.2 °C")).to_be_visible()  # the very room that was typed as 72 °F
+
+
+def test_a_brew_is_found_tagged_put_away_and_brought_back_on_a_phone(open_context):
+    page = open_context(viewport={"width": 390, "height": 844}).new_page()
+    page.goto("/brews")
+    page.get_by_label("Find brews").fill("sumatra cask")
+    expect(page.get_by_role("listitem").filter(has_text="Daily cup")).to_have_count(1)
+    page.get_by_role("button", name="Tags of").click()
+    page.get_by_role("combobox", name="Tags").fill("last of the bag")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Save tags").click()
+    page.get_by_label("Find brews").fill("")
+    page.get_by_role("button", name="last of the bag").click()
+    expect(page.get_by_role("listitem").filter(has_text="Daily cup")).to_have_count(1)
+    page.get_by_role("button", name="Tags of").click()
+    page.get_by_role("button", name="Archive the brew").click()
+    expect(page.get_by_text("No brew matches")).to_be_visible()
+    page.get_by_text("Archived", exact=True).click()
+    page.get_by_role("button", name="Tags of").click()
+    page.get_by_role("button", name="Bring back from the archive").click()
+    expect(page.get_by_text("No brew matches")).to_be_visible()
+    page.goto("/brews?tag=last+of+the+bag")
+    expect(page.get_by_role("listitem").filter(has_text="Cask-rested Sumatra")).to_be_visible()

@@ -1,0 +1,141 @@
+import { Button, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { Loaded } from '../../ui/Loading';
+import { dayAndTime, fixed } from '../../ui/numbers';
+import { Penny } from '../../ui/Penny';
+import { ratio } from '../../ui/units';
+import { DeletedLately } from '../history/DeletedLately';
+import lists from '../trials/TrialsPage.module.css';
+import classes from './Brews.module.css';
+import { Filing } from './Filing';
+import { addressOf, type Listing, listingOf } from './listing';
+import { type BrewListed, brewsQuery, brewTagsQuery } from './queries';
+
+const SHOWN = [
+  { value: 'all', label: 'All' },
+  { value: 'evidence', label: 'Of trials' },
+  { value: 'dial_in', label: 'Dial-in' },
+  { value: 'loose', label: 'Loose' },
+  { value: 'archived', label: 'Archived' },
+];
+
+/** Every brew of the bench, found by its words and tags. */
+export function BrewsPage() {
+  const [params, setParams] = useSearchParams();
+  const listing = listingOf(params);
+  const [text] = useDebouncedValue(listing.text, 200);
+  const brews = useInfiniteQuery(brewsQuery({ ...listing, text }));
+  const { data: tags = [] } = useQuery(brewTagsQuery);
+  const put = (patch: Partial<Listing>) => setParams(addressOf({ ...listing, ...patch }), { replace: true });
+  return (
+    <main className={lists.page}>
+      <header className={lists.head}>
+        <h1>Brews</h1>
+        <Button component={Link} to="/brew" size="md">
+          Brew a cup
+        </Button>
+      </header>
+      <div className={lists.filters} role="search">
+        <TextInput
+          aria-label="Find brews"
+          placeholder="Words of a note, a tag, the coffee, kit, recipe or question"
+          value={listing.text}
+          onChange={(e) => put({ text: e.currentTarget.value })}
+        />
+        <SegmentedControl
+          aria-label="Which brews"
+          data={SHOWN}
+          value={listing.shown}
+          onChange={(shown) => put({ shown: shown as Listing['shown'] })}
+        />
+        {(tags.length > 0 || listing.tag) && (
+          <Select
+            aria-label="Tag"
+            placeholder="Any tag"
+            clearable
+            clearButtonProps={{ 'aria-label': 'Any tag' }}
+            value={listing.tag || null}
+            onChange={(tag) => put({ tag: tag ?? '' })}
+            data={tags}
+          />
+        )}
+        <Select
+          aria-label="Order"
+          allowDeselect={false}
+          value={listing.order}
+          onChange={(order) => put({ order: order as Listing['order'] })}
+          data={[
+            { value: 'newest', label: 'Newest first' },
+            { value: 'oldest', label: 'Oldest first' },
+          ]}
+        />
+      </div>
+      <Loaded query={brews}>
+        {({ pages }) =>
+          pages[0]?.brews.length ? (
+            <ul className={lists.list}>
+              {pages
+                .flatMap((page) => page.brews)
+                .map((b) => (
+                  <BrewLine key={b.run_id} brew={b} onTag={(tag) => put({ tag })} />
+                ))}
+            </ul>
+          ) : (
+            <p className="card">
+              {params.size ? 'No brew matches. Try fewer words, or look among all.' : 'No brew is logged yet.'}
+            </p>
+          )
+        }
+      </Loaded>
+      {brews.hasNextPage && (
+        <Button mt="md" variant="default" loading={brews.isFetchingNextPage} onClick={() => brews.fetchNextPage()}>
+          Show more brews
+        </Button>
+      )}
+      <DeletedLately />
+    </main>
+  );
+}
+
+function BrewLine({ brew: b, onTag }: { brew: BrewListed; onTag: (tag: string) => void }) {
+  const [filing, setFiling] = useState(false);
+  return (
+    <li className={classes.line}>
+      <Penny stamp={b.letter} size={34} />
+      <div className={classes.what}>
+        <Link className={lists.link} to={b.trial_id ? `/trials/${b.trial_id}/brew` : '/brew'}>
+          {b.trial_id ? `${b.label} · ${b.name}` : b.name || 'A loose brew'}
+        </Link>
+        <p className="quiet small">
+          {[dayAndTime(b.brewed_at), b.coffee, b.brewer, b.recipe, b.simulated && 'simulated']
+            .filter(Boolean)
+            .join(' · ')}
+          {b.tags.map((tag) => (
+            <button key={tag} type="button" className={lists.tag} onClick={() => onTag(tag)}>
+              {tag}
+            </button>
+          ))}
+        </p>
+        {b.note && <p className="small">{b.note}</p>}
+      </div>
+      <p className={`num ${classes.numbers}`}>
+        {b.tds_pct === null ? 'not read' : `${fixed(b.tds_pct)} % TDS`}
+        <br />
+        {b.ey_pct === null ? ratio(b.brew_ratio) : `${fixed(b.ey_pct, 1)} ± ${fixed(b.ey_half_pct, 1)} %`}
+      </p>
+      <span className={`num ${classes.liked}`}>{b.liking === null ? '' : `liked ${fixed(b.liking, 1)}`}</span>
+      <Button
+        size="compact-sm"
+        variant="subtle"
+        aria-label={`Tags of ${b.label}, ${b.name}`}
+        onClick={() => setFiling(true)}
+      >
+        Tags
+      </Button>
+      {filing && <Filing brew={b} onClose={() => setFiling(false)} />}
+    </li>
+  );
+}

@@ -1,0 +1,92 @@
+import type { Schemas } from '../api/client';
+
+/** How this bench has its figures told. What is stored, sent and worked out is always in °C and g; this is where it is turned for the eye. */
+export type Units = Schemas['UnitsAnswer'];
+
+const KEPT = 'penny.units';
+const USUAL: Units = { heat: 'C', ratio: 'to_one', bags: 'g', currency: '' };
+
+let told: Units = read();
+
+/** As this device last heard it from the bench, so that the first page needs no second drawing. */
+function read(): Units {
+  try {
+    return { ...USUAL, ...JSON.parse(localStorage.getItem(KEPT) ?? '{}') };
+  } catch {
+    return USUAL;
+  }
+}
+
+/** Told by the bench. True when it differs from what was shown so far: the page is to be drawn anew. */
+export function tellIn(units: Units): boolean {
+  const same = (Object.keys(USUAL) as (keyof Units)[]).every((name) => told[name] === units[name]);
+  told = units;
+  if (!same) localStorage.setItem(KEPT, JSON.stringify(units));
+  return !same;
+}
+
+export const heatUnit = (): '°C' | '°F' => (told.heat === 'F' ? '°F' : '°C');
+
+const inHeatUnit = (celsius: number): number => (told.heat === 'F' ? 1.8 * celsius + 32 : celsius);
+const apartInHeatUnit = (kelvin: number): number => (told.heat === 'F' ? 1.8 * kelvin : kelvin);
+
+const written = (value: number, places: number | 'typed') =>
+  (places === 'typed' ? String(Math.round(value * 10) / 10) : value.toFixed(places)).replace('-', '−');
+
+/** A temperature's number alone, where its unit stands beside it. 'typed': to the tenth somebody set it with. */
+export function degrees(celsius: number | null | undefined, places: number | 'typed' = 'typed'): string {
+  return celsius === null || celsius === undefined ? '–' : written(inHeatUnit(celsius), places);
+}
+
+/** A temperature with its unit. */
+export const heat = (celsius: number | null | undefined, places: number | 'typed' = 'typed'): string =>
+  `${degrees(celsius, places)} ${heatUnit()}`;
+
+/** How far two temperatures are apart, with its unit. */
+export const heatApart = (kelvin: number, places: number | 'typed' = 'typed'): string =>
+  `${written(apartInHeatUnit(kelvin), places)} ${heatUnit()}`;
+
+/** A value as it stands in a field, with its unit; temperatures in the bench's. */
+export function withUnit(value: string | number, unit: string | undefined): string {
+  if (unit === '°C' && !Number.isNaN(Number(value))) return heat(Number(value));
+  return unit ? `${value} ${unit}` : String(value);
+}
+
+/** The R of 1:R as it is told, or grams of coffee per 100 g of water. */
+export function ratio(value: number | null | undefined): string {
+  if (value === null || value === undefined) return '–';
+  return told.ratio === 'per_100' ? `${(100 / value).toFixed(2)} g/100 g` : `1:${value.toFixed(1)}`;
+}
+
+/** A price in the bench's currency. */
+export const price = (amount: number | null | undefined): string =>
+  amount === null || amount === undefined ? '–' : `${told.currency}${amount.toFixed(2)}`;
+
+const G_PER_OZ = 28.349523125;
+
+/** A bag of coffee. */
+export const bag = (grams: number): string =>
+  told.bags === 'oz' ? `${grams.toFixed(0)} g (${(grams / G_PER_OZ).toFixed(1)} oz)` : `${grams.toFixed(0)} g`;
+
+/** The °C of a temperature as it was typed: a bare number is in the bench's unit, "200 F" and "93 C" say their own. What is no number stays as it is. */
+export function celsiusTyped(text: string, apart = false): string {
+  const said = /^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*°?\s*([cf])?\s*$/i.exec(text);
+  if (!said) return text;
+  const unit = (said[2] ?? told.heat).toUpperCase();
+  if (unit === 'C') return said[1]!;
+  const value = Number(said[1]!.replace(',', '.'));
+  return String(Math.round((apart ? value / 1.8 : (value - 32) / 1.8) * 100) / 100);
+}
+
+/** The grams of a bag as it was typed: "12 oz" says its own unit. */
+export function gramsTyped(text: string): string {
+  const said = /^\s*(\d+(?:[.,]\d*)?)\s*oz\s*$/i.exec(text);
+  return said ? String(Math.round(Number(said[1]!.replace(',', '.')) * G_PER_OZ * 10) / 10) : text;
+}
+
+/** How the °C kept in a form are shown in its field. */
+export function celsiusShown(kept: string, apart = false): string {
+  const value = Number(kept.trim().replace(',', '.'));
+  if (told.heat === 'C' || !kept.trim() || Number.isNaN(value)) return kept;
+  return written(apart ? apartInHeatUnit(value) : inHeatUnit(value), 'typed').replace('−', '-');
+}
