@@ -8,8 +8,24 @@ def brews(host):
     """Two setups brewed twice each in a trial, and three loose cups."""
     trial, setups, runs = host.two_setups_brewed()
     loose = [
-        host.call("POST", "/loose-runs", {"name": name, "variables": {"coffee": coffee, "dose_g": 18.0, "brew_water_g": 290.0}, "new_kit": ["coffee"], "dose_g": 18, "brew_water_g": 290, "beverage_g": 250, "note": note})
-        for name, coffee, note in (("Morning cup", "Peru washed", "for the pilot"), ("Noon cup", "Honduras honey", ""), ("Night watch", "Peru washed", "100% strong_"))
+        host.call(
+            "POST",
+            "/loose-runs",
+            {
+                "name": name,
+                "variables": {"coffee": coffee, "dose_g": 18.0, "brew_water_g": 290.0},
+                "new_kit": ["coffee"],
+                "dose_g": 18,
+                "brew_water_g": 290,
+                "beverage_g": 250,
+                "note": note,
+            },
+        )
+        for name, coffee, note in (
+            ("Morning cup", "Peru washed", "for the pilot"),
+            ("Noon cup", "Honduras honey", ""),
+            ("Night watch", "Peru washed", "100% strong_"),
+        )
     ]
     return trial, runs, loose
 

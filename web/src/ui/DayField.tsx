@@ -47,6 +47,15 @@ export function DayField({ value, onText, ...rest }: DayFieldProps) {
             <DatePicker
               value={day}
               weekendDays={[]}
+              hideOutsideDates
+              ariaLabels={{
+                nextMonth: 'Next month',
+                previousMonth: 'Month before',
+                nextYear: 'Next year',
+                previousYear: 'Year before',
+                nextDecade: 'Next ten years',
+                previousDecade: 'Ten years before',
+              }}
               defaultDate={day ?? undefined}
               onChange={(chosen) => {
                 setTyped(undefined);

@@ -1,8 +1,8 @@
 import { Button } from '@mantine/core';
 import { Link } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
+import { Lines } from '../../ui/Lines';
 import { fixed } from '../../ui/numbers';
-import { Sideways } from '../../ui/Sideways';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import classes from './Grind.module.css';
@@ -22,7 +22,7 @@ export function Samples({ grinds }: { grinds: Grind[] }) {
       <summary>
         <h2>Samples</h2>
       </summary>
-      <Sideways label="Samples">
+      <Lines label="Samples">
         <table className={classes.figures}>
           <thead>
             <tr>
@@ -102,7 +102,7 @@ export function Samples({ grinds }: { grinds: Grind[] }) {
             )}
           </tbody>
         </table>
-      </Sideways>
+      </Lines>
     </details>
   );
 }

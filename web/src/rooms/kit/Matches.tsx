@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { MATCH_KINDS, USUAL_MATCH } from '../../api/vocabulary';
 import { DayField } from '../../ui/DayField';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
-import { Sideways } from '../../ui/Sideways';
+import { Lines } from '../../ui/Lines';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import classes from './Kit.module.css';
@@ -29,7 +29,7 @@ export function Matches({ settings }: { settings: Settings }) {
         </p>
       ))}
       {settings.pairs.length ? (
-        <Sideways className={classes.scrollPairs} label="Pairs of settings">
+        <Lines className={classes.scrollPairs} label="Pairs of settings">
           <table className={classes.pairs}>
             <thead>
               <tr>
@@ -69,7 +69,7 @@ export function Matches({ settings }: { settings: Settings }) {
               ))}
             </tbody>
           </table>
-        </Sideways>
+        </Lines>
       ) : (
         <p className="quiet">None yet. Two settings that sieve alike, or brew in the same time, make the first.</p>
       )}

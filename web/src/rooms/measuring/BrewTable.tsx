@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Refused } from '../../api/client';
 import { Confirm } from '../../ui/Confirm';
 import { NumberField, numberOf } from '../../ui/fields';
+import { Lines } from '../../ui/Lines';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { useTellDeleted } from '../../ui/tell';
@@ -19,7 +20,7 @@ type ReadingShown = RunMeasured['readings'][number];
 export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLabel: string }) {
   const [editing, setEditing] = useState<ReadingShown | null>(null);
   return (
-    <div className={classes.tableCard}>
+    <Lines className={classes.tableCard} label="Brews">
       <table className={classes.table}>
         <thead>
           <tr>
@@ -75,7 +76,7 @@ export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLa
         </tbody>
       </table>
       {editing && <EditReading reading={editing} onClose={() => setEditing(null)} />}
-    </div>
+    </Lines>
   );
 }
 

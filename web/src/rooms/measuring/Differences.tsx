@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
+import { Lines } from '../../ui/Lines';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
-import { Sideways } from '../../ui/Sideways';
 import classes from './Measure.module.css';
 import { comparisonsQuery, type Results } from './queries';
 
@@ -38,7 +38,7 @@ export function Differences({ trialId, results }: { trialId: string; results: Re
           </section>
           <section aria-label="What the intervals are made of">
             <h3>What each ± is made of</h3>
-            <Sideways label="Parts of each interval">
+            <Lines label="Parts of each interval">
               <table className={classes.table}>
                 <thead>
                   <tr>
@@ -75,7 +75,7 @@ export function Differences({ trialId, results }: { trialId: string; results: Re
                   ))}
                 </tbody>
               </table>
-            </Sideways>
+            </Lines>
             <p className="quiet small">
               One instrument reads every cup, so its own error cancels in a difference and is left out there.
             </p>

@@ -3,9 +3,9 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Refused } from '../../api/client';
 import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { Lines } from '../../ui/Lines';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
-import { Sideways } from '../../ui/Sideways';
 import { useSend } from '../../ui/useSend';
 import classes from './Measure.module.css';
 import { type Matching, matchingQuery, type ServerShown, serveRun } from './queries';
@@ -36,7 +36,7 @@ export function MatchStrengths({ trialId }: { trialId: string }) {
           className={classes.target}
         />
       </div>
-      <Sideways label="Servers">
+      <Lines label="Servers">
         <table className={classes.table}>
           <thead>
             <tr>
@@ -54,7 +54,7 @@ export function MatchStrengths({ trialId }: { trialId: string }) {
             ))}
           </tbody>
         </table>
-      </Sideways>
+      </Lines>
       <p className="quiet small">
         Water of the drink's own temperature; stir, then read again. Yield does not change, and the reading as brewed
         stays. {m.unread.length > 0 && `Not read or not weighed: ${m.unread.join(', ')}.`}

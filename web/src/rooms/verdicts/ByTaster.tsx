@@ -1,6 +1,6 @@
+import { Lines } from '../../ui/Lines';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
-import { Sideways } from '../../ui/Sideways';
 import { standing } from './favourite';
 import type { Judged } from './queries';
 import classes from './Verdict.module.css';
@@ -10,7 +10,7 @@ export function ByTaster({ judged }: { judged: Judged }) {
   const letters = judged.setups.map((s) => s.setup);
   return (
     <>
-      <Sideways className={classes.scroll} label="Liking by taster">
+      <Lines className={classes.scroll} label="Liking by taster">
         <table className={classes.byTaster}>
           <thead>
             <tr>
@@ -46,7 +46,7 @@ export function ByTaster({ judged }: { judged: Judged }) {
             ))}
           </tbody>
         </table>
-      </Sideways>
+      </Lines>
       <p className="quiet small">A bar runs from 1 to 9; each taster's favourite is set in bold.</p>
     </>
   );

@@ -1,5 +1,6 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { AsItCools } from '../../charts/verdict/AsItCools';
+import { Lines } from '../../ui/Lines';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
@@ -134,39 +135,41 @@ function JustRight({ answer }: { answer: VerdictAnswer }) {
   return (
     <section className="card" aria-labelledby="jar">
       <h2 id="jar">Just about right?</h2>
-      <table className={classes.table}>
-        <thead>
-          <tr>
-            <th scope="col">setup</th>
-            <th scope="col">attribute</th>
-            <th scope="col">too little</th>
-            <th scope="col">right</th>
-            <th scope="col">too much</th>
-            <th scope="col">costs</th>
-          </tr>
-        </thead>
-        <tbody>
-          {answer.just_right.map((j) => (
-            <tr key={j.setup + j.attribute}>
-              <th scope="row">
-                <Penny stamp={j.setup} size={24} />
-              </th>
-              <td>{j.attribute}</td>
-              <td className="num">{j.too_little}</td>
-              <td className="num">{j.right}</td>
-              <td className="num">{j.too_much}</td>
-              <td className="num">
-                {[
-                  j.drop_little !== null ? `${fixed(j.drop_little, 1)} when too little` : '',
-                  j.drop_much !== null ? `${fixed(j.drop_much, 1)} when too much` : '',
-                ]
-                  .filter(Boolean)
-                  .join(', ') || '–'}
-              </td>
+      <Lines label="What each choice costs each group">
+        <table className={classes.table}>
+          <thead>
+            <tr>
+              <th scope="col">setup</th>
+              <th scope="col">attribute</th>
+              <th scope="col">too little</th>
+              <th scope="col">right</th>
+              <th scope="col">too much</th>
+              <th scope="col">costs</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {answer.just_right.map((j) => (
+              <tr key={j.setup + j.attribute}>
+                <th scope="row">
+                  <Penny stamp={j.setup} size={24} />
+                </th>
+                <td>{j.attribute}</td>
+                <td className="num">{j.too_little}</td>
+                <td className="num">{j.right}</td>
+                <td className="num">{j.too_much}</td>
+                <td className="num">
+                  {[
+                    j.drop_little !== null ? `${fixed(j.drop_little, 1)} when too little` : '',
+                    j.drop_much !== null ? `${fixed(j.drop_much, 1)} when too much` : '',
+                  ]
+                    .filter(Boolean)
+                    .join(', ') || '–'}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Lines>
       <p className="quiet small">
         Costs: points of liking lost against those who find it right, from three of each on.
       </p>

@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
-import { Sideways } from '../../ui/Sideways';
+import { Lines } from '../../ui/Lines';
 import { useSend } from '../../ui/useSend';
 import { draftNext, type NextStep, nextQuery } from './queries';
 import classes from './Verdict.module.css';
@@ -36,7 +36,7 @@ export function Next({ trialId }: { trialId: string }) {
               Draft it
             </Button>
           </div>
-          <Sideways className={classes.scroll} label="Next steps">
+          <Lines className={classes.scroll} label="Next steps">
             <table className={classes.table}>
               <caption className="sr-only">What each step would take and settle</caption>
               <thead>
@@ -74,7 +74,7 @@ export function Next({ trialId }: { trialId: string }) {
                 ))}
               </tbody>
             </table>
-          </Sideways>
+          </Lines>
           <p className="quiet small">
             Risk is what choosing now loses on average. Ranked by risk removed for the coffee and minutes.
           </p>

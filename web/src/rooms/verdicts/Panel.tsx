@@ -1,3 +1,4 @@
+import { Lines } from '../../ui/Lines';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { ByTaster } from './ByTaster';
@@ -40,33 +41,35 @@ export function Panel({ judged, answer }: { judged: Judged; answer: VerdictAnswe
         <section className="card" aria-labelledby="steady">
           <h2 id="steady">The same brew twice</h2>
           {answer.repeats.length ? (
-            <table className={classes.table}>
-              <thead>
-                <tr>
-                  <th scope="col">taster</th>
-                  <th scope="col">duplicates</th>
-                  <th scope="col">apart, points</th>
-                  <th scope="col">95 % interval</th>
-                </tr>
-              </thead>
-              <tbody>
-                {answer.repeats.map((r) => (
-                  <tr key={r.taster}>
-                    <th scope="row">
-                      {r.taster}
-                      {r.flagged && ' · noisier than the others'}
-                    </th>
-                    <td className="num">{r.duplicates}</td>
-                    <td className="num">{fixed(r.repeat_sd, 1)}</td>
-                    <td className="num">
-                      {r.interval && r.duplicates > 1
-                        ? `${fixed(r.interval[0], 1)} to ${fixed(r.interval[1], 1)}`
-                        : 'too few'}
-                    </td>
+            <Lines label="Tasters">
+              <table className={classes.table}>
+                <thead>
+                  <tr>
+                    <th scope="col">taster</th>
+                    <th scope="col">duplicates</th>
+                    <th scope="col">apart, points</th>
+                    <th scope="col">95 % interval</th>
                   </tr>
-                ))}
-              </tbody>
-            </table>
+                </thead>
+                <tbody>
+                  {answer.repeats.map((r) => (
+                    <tr key={r.taster}>
+                      <th scope="row">
+                        {r.taster}
+                        {r.flagged && ' · noisier than the others'}
+                      </th>
+                      <td className="num">{r.duplicates}</td>
+                      <td className="num">{fixed(r.repeat_sd, 1)}</td>
+                      <td className="num">
+                        {r.interval && r.duplicates > 1
+                          ? `${fixed(r.interval[0], 1)} to ${fixed(r.interval[1], 1)}`
+                          : 'too few'}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </Lines>
           ) : (
             <p className="quiet">No brew was hidden twice, so tasters were not measured.</p>
           )}
@@ -75,29 +78,31 @@ export function Panel({ judged, answer }: { judged: Judged; answer: VerdictAnswe
         {answer.positions.length > 0 && (
           <section className="card" aria-labelledby="places">
             <h2 id="places">Does the place in the order matter?</h2>
-            <table className={classes.table}>
-              <thead>
-                <tr>
-                  <th scope="col">place</th>
-                  <th scope="col">moves liking by</th>
-                  <th scope="col">scores</th>
-                </tr>
-              </thead>
-              <tbody>
-                {answer.positions.map((p) => (
-                  <tr key={p.position}>
-                    <th scope="row" className="num">
-                      {p.position}
-                    </th>
-                    <td className="num">
-                      {p.effect >= 0 ? '+' : ''}
-                      {fixed(p.effect, 1)} ± {fixed(p.half_width, 1)}
-                    </td>
-                    <td className="num">{p.n}</td>
+            <Lines label="Places in the order">
+              <table className={classes.table}>
+                <thead>
+                  <tr>
+                    <th scope="col">place</th>
+                    <th scope="col">moves liking by</th>
+                    <th scope="col">scores</th>
                   </tr>
-                ))}
-              </tbody>
-            </table>
+                </thead>
+                <tbody>
+                  {answer.positions.map((p) => (
+                    <tr key={p.position}>
+                      <th scope="row" className="num">
+                        {p.position}
+                      </th>
+                      <td className="num">
+                        {p.effect >= 0 ? '+' : ''}
+                        {fixed(p.effect, 1)} ± {fixed(p.half_width, 1)}
+                      </td>
+                      <td className="num">{p.n}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </Lines>
           </section>
         )}
       </div>

@@ -1,6 +1,6 @@
+import { Lines } from '../../ui/Lines';
 import { chance, clock, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
-import { Sideways } from '../../ui/Sideways';
 import { ratio } from '../../ui/units';
 import type { Judged } from './queries';
 import classes from './Verdict.module.css';
@@ -14,7 +14,7 @@ type MeasuredRow = Pick<
 export function MeasuredTable({ setups }: { setups: MeasuredRow[] }) {
   const wide = setups.filter((s) => s.extraction_yield?.note || s.tds?.note);
   return (
-    <Sideways className={classes.scroll} label="What each setup measured">
+    <Lines className={classes.scroll} label="What each setup measured">
       <table className={classes.table}>
         <thead>
           <tr>
@@ -48,7 +48,7 @@ export function MeasuredTable({ setups }: { setups: MeasuredRow[] }) {
           {wide.map((s) => s.setup).join(', ')}: {(wide[0]!.extraction_yield?.note || wide[0]!.tds?.note)!}
         </p>
       )}
-    </Sideways>
+    </Lines>
   );
 }
 
@@ -64,7 +64,7 @@ export function DifferencesCard({ judged, folded }: { judged: Judged; folded: bo
   if (!rows.length) return null;
   const table = (
     <>
-      <Sideways className={classes.scroll} label="Differences of pairs">
+      <Lines className={classes.scroll} label="Differences of pairs">
         <table className={classes.table}>
           <thead>
             <tr>
@@ -85,7 +85,7 @@ export function DifferencesCard({ judged, folded }: { judged: Judged; folded: bo
             ))}
           </tbody>
         </table>
-      </Sideways>
+      </Lines>
       <HowSure judged={judged} rows={rows} />
     </>
   );
@@ -110,7 +110,7 @@ function HowSure({ judged, rows }: Rows) {
   return (
     <details>
       <summary>How sure: p, and the chance they are equivalent</summary>
-      <Sideways className={classes.scroll} label="How sure of each pair">
+      <Lines className={classes.scroll} label="How sure of each pair">
         <table className={classes.table}>
           <thead>
             <tr>
@@ -131,7 +131,7 @@ function HowSure({ judged, rows }: Rows) {
             ))}
           </tbody>
         </table>
-      </Sideways>
+      </Lines>
       <p className="quiet small">{judged.differences_note}</p>
       <p className="quiet small">
         Adjusted p speaks of another brew and this kind of panel; the other says whether the panel could tell these

@@ -1,3 +1,4 @@
+import { Lines } from '../../ui/Lines';
 import { fixed, percent } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import type { VerdictAnswer } from './queries';
@@ -42,34 +43,36 @@ export function ToldApart({ answer }: { answer: VerdictAnswer }) {
       {answer.preferred && (
         <section className="card" aria-labelledby="preferred">
           <h2 id="preferred">Preferred in pairs</h2>
-          <table className={classes.table}>
-            <thead>
-              <tr>
-                <th scope="col">pair</th>
-                <th scope="col">chosen</th>
-                <th scope="col">would be preferred</th>
-                <th scope="col">p</th>
-              </tr>
-            </thead>
-            <tbody>
-              {answer.preferred.pairs.map((p) => (
-                <tr key={p.a + p.b}>
-                  <th scope="row">
-                    <span className={classes.pair}>
-                      <Penny stamp={p.a} size={24} /> over <Penny stamp={p.b} size={24} />
-                    </span>
-                  </th>
-                  <td className="num">
-                    {p.a_wins} to {p.b_wins}
-                  </td>
-                  <td className="num">
-                    {percent(p.preferred)} ({percent(p.interval[0])} to {percent(p.interval[1])})
-                  </td>
-                  <td className="num">{p.p_value === null ? '–' : fixed(p.p_value, 3)}</td>
+          <Lines label="Told apart">
+            <table className={classes.table}>
+              <thead>
+                <tr>
+                  <th scope="col">pair</th>
+                  <th scope="col">chosen</th>
+                  <th scope="col">would be preferred</th>
+                  <th scope="col">p</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {answer.preferred.pairs.map((p) => (
+                  <tr key={p.a + p.b}>
+                    <th scope="row">
+                      <span className={classes.pair}>
+                        <Penny stamp={p.a} size={24} /> over <Penny stamp={p.b} size={24} />
+                      </span>
+                    </th>
+                    <td className="num">
+                      {p.a_wins} to {p.b_wins}
+                    </td>
+                    <td className="num">
+                      {percent(p.preferred)} ({percent(p.interval[0])} to {percent(p.interval[1])})
+                    </td>
+                    <td className="num">{p.p_value === null ? '–' : fixed(p.p_value, 3)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </Lines>
         </section>
       )}
       {answer.ranked && !answer.ranked.from_scores && (

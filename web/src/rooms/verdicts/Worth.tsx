@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Frontier } from '../../charts/verdict/Frontier';
+import { Lines } from '../../ui/Lines';
 import { Loaded } from '../../ui/Loading';
 import { chance, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
-import { Sideways } from '../../ui/Sideways';
 import { price } from '../../ui/units';
 import { KitLife } from './KitLife';
 import { type Judged, type ValueAnswer, valueQuery } from './queries';
@@ -44,28 +44,30 @@ function Prices({ value }: { value: ValueAnswer }) {
   return (
     <section className={`card ${classes.whole}`} aria-labelledby="prices">
       <h2 id="prices">What a cup costs</h2>
-      <table className={classes.table}>
-        <thead>
-          <tr>
-            <th scope="col">setup</th>
-            <th scope="col">coffee and paper</th>
-            <th scope="col">kit that lasts</th>
-            <th scope="col">together</th>
-          </tr>
-        </thead>
-        <tbody>
-          {priced.map((s) => (
-            <tr key={s.setup}>
-              <th scope="row">
-                <Penny stamp={s.setup} size={26} label={`${s.setup}, ${s.name}`} />
-              </th>
-              <td className="num">{price(s.used_up)}</td>
-              <td className="num">{price(s.kit)}</td>
-              <td className="num">{price(s.price)}</td>
+      <Lines label="What a cup costs">
+        <table className={classes.table}>
+          <thead>
+            <tr>
+              <th scope="col">setup</th>
+              <th scope="col">coffee and paper</th>
+              <th scope="col">kit that lasts</th>
+              <th scope="col">together</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {priced.map((s) => (
+              <tr key={s.setup}>
+                <th scope="row">
+                  <Penny stamp={s.setup} size={26} label={`${s.setup}, ${s.name}`} />
+                </th>
+                <td className="num">{price(s.used_up)}</td>
+                <td className="num">{price(s.kit)}</td>
+                <td className="num">{price(s.price)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Lines>
       <KitLife years={value.kit_lasts_years} cups={value.cups_a_day} />
       {value.unpriced.length > 0 && (
         <p className="small">Without a price, so not in it: {value.unpriced.join(', ')}. Enter it in Kit.</p>
@@ -82,36 +84,38 @@ function Particles({ value }: { value: ValueAnswer }) {
   return (
     <section className={`card ${classes.whole}`} aria-labelledby="particles">
       <h2 id="particles">Grind and taste</h2>
-      <table className={classes.table}>
-        <thead>
-          <tr>
-            <th scope="col">setup</th>
-            <th scope="col">samples</th>
-            <th scope="col">median, µm</th>
-            <th scope="col">finer than {from} µm, %</th>
-            <th scope="col">
-              in {from} to {to} µm, %
-            </th>
-            <th scope="col">clarity</th>
-            <th scope="col">body</th>
-          </tr>
-        </thead>
-        <tbody>
-          {value.particles.map((p) => (
-            <tr key={p.setup}>
-              <th scope="row">
-                <Penny stamp={p.setup} size={26} label={`${p.setup}, ${p.name}`} />
+      <Lines label="Grind and taste">
+        <table className={classes.table}>
+          <thead>
+            <tr>
+              <th scope="col">setup</th>
+              <th scope="col">samples</th>
+              <th scope="col">median, µm</th>
+              <th scope="col">finer than {from} µm, %</th>
+              <th scope="col">
+                in {from} to {to} µm, %
               </th>
-              <td className="num">{p.samples}</td>
-              <td className="num">{fixed(p.median_um, 0)}</td>
-              <td className="num">{span(p.fines_pct)}</td>
-              <td className="num">{span(p.in_band_pct)}</td>
-              <td className="num">{fixed(p.clarity, 1)}</td>
-              <td className="num">{fixed(p.body, 1)}</td>
+              <th scope="col">clarity</th>
+              <th scope="col">body</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {value.particles.map((p) => (
+              <tr key={p.setup}>
+                <th scope="row">
+                  <Penny stamp={p.setup} size={26} label={`${p.setup}, ${p.name}`} />
+                </th>
+                <td className="num">{p.samples}</td>
+                <td className="num">{fixed(p.median_um, 0)}</td>
+                <td className="num">{span(p.fines_pct)}</td>
+                <td className="num">{span(p.in_band_pct)}</td>
+                <td className="num">{fixed(p.clarity, 1)}</td>
+                <td className="num">{fixed(p.body, 1)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Lines>
       <p className="quiet small">
         A sieve cannot see the shape of particles, and two grinds are few: it shows what went together here.
       </p>
@@ -170,7 +174,7 @@ export function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['fac
     <section className={`card ${classes.whole}`} aria-labelledby="factors">
       <h2 id="factors">Which matters more?</h2>
       <p>{factorial.text}</p>
-      <Sideways className={classes.scroll} label="Worth of each factor">
+      <Lines className={classes.scroll} label="Worth of each factor">
         <table className={classes.table}>
           <thead>
             <tr>
@@ -197,7 +201,7 @@ export function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['fac
             ))}
           </tbody>
         </table>
-      </Sideways>
+      </Lines>
       {factorial.interactions.map((i) => (
         <p key={i.factors.join()} className="small">
           {i.text} ({fixed(i.interval[0], 1)} to {fixed(i.interval[1], 1)}).
@@ -221,30 +225,33 @@ export function CostsCard({ trialId }: { trialId: string }) {
   return (
     <section className="card" aria-labelledby="costs">
       <h2 id="costs">What a cup costs</h2>
-      <table className={classes.table}>
-        <thead>
-          <tr>
-            <th scope="col">setup</th>
-            <th scope="col">price a cup</th>
-            <th scope="col">minutes a cup</th>
-            <th scope="col">best value</th>
-          </tr>
-        </thead>
-        <tbody>
-          {known.map((s) => (
-            <tr key={s.setup}>
-              <th scope="row">
-                <Penny stamp={s.setup} size={26} label={`${s.setup}, ${s.name}`} />
-              </th>
-              <td className="num">{price(s.price)}</td>
-              <td className="num">{s.minutes === null ? '–' : fixed(s.minutes, 1)}</td>
-              <td>
-                {[s.on_price_frontier && 'by price', s.on_time_frontier && 'by time'].filter(Boolean).join(', ') || '–'}
-              </td>
+      <Lines label="What a cup costs">
+        <table className={classes.table}>
+          <thead>
+            <tr>
+              <th scope="col">setup</th>
+              <th scope="col">price a cup</th>
+              <th scope="col">minutes a cup</th>
+              <th scope="col">best value</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {known.map((s) => (
+              <tr key={s.setup}>
+                <th scope="row">
+                  <Penny stamp={s.setup} size={26} label={`${s.setup}, ${s.name}`} />
+                </th>
+                <td className="num">{price(s.price)}</td>
+                <td className="num">{s.minutes === null ? '–' : fixed(s.minutes, 1)}</td>
+                <td>
+                  {[s.on_price_frontier && 'by price', s.on_time_frontier && 'by time'].filter(Boolean).join(', ') ||
+                    '–'}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Lines>
     </section>
   );
 }

@@ -31,7 +31,15 @@ export default function Palette({ entries, onClose }: { entries: Entry[]; onClos
     entry.run();
   };
   return (
-    <Modal opened onClose={onClose} withCloseButton={false} centered={false} size="lg" padding={0} aria-label="Find">
+    <Modal
+      opened
+      onClose={onClose}
+      withCloseButton={false}
+      centered={false}
+      size="lg"
+      padding={0}
+      attributes={{ content: { 'aria-label': 'Find' } }}
+    >
       <TextInput
         size="lg"
         variant="unstyled"
