@@ -30,6 +30,7 @@ from .finding.routes import bp as finding
 from .grinding.routes import bp as grinding
 from .history.routes import bp as history
 from .http import API, Problem, utc_now, validation_problem
+from .imports.routes import bp as imports
 from .kit.routes import bp as kit
 from .measuring.routes import bp as measuring
 from .people.routes import bp as people
@@ -56,6 +57,7 @@ ROOMS = (
     along,
     measuring,
     chart_room,
+    imports,
     planning,
     tasting,
     verdicts,

@@ -82,7 +82,15 @@ def refuse_foreign() -> Response | None:
     return None
 
 
-LARGEST: dict[str, int] = {"/session": 4_000, "/scale-log": 8_500_000, "/calc/pour-segments": 1_000_000, "/photos": 4_300_000, "": 300_000}
+LARGEST: dict[str, int] = {
+    "/session": 4_000,
+    "/scale-log": 8_500_000,
+    "/calc/pour-segments": 1_000_000,
+    "/photos": 4_300_000,
+    "/imports": 8_500_000,
+    "/imports/look": 8_500_000,
+    "": 300_000,
+}
 """Bytes of a body by the end of its address: a passphrase is short, a scale's log of an hour is not. No less than the document lets it be."""
 
 

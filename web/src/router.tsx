@@ -181,6 +181,11 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./rooms/brews/BrewsPage')).BrewsPage }),
           },
           {
+            path: 'brews/bring-in',
+            handle: { title: 'Bring in a table' },
+            lazy: async () => ({ Component: (await import('./rooms/imports/ImportPage')).ImportPage }),
+          },
+          {
             path: 'kit/card/:id',
             lazy: async () => ({ Component: (await import('./rooms/cards/CardPage')).CardPage }),
           },

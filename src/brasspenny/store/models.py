@@ -495,6 +495,14 @@ class Headline(Table):
     leans = pw.CharField(1, default="")
 
 
+class ImportMapping(Table):
+    """How a table of brews with these headings was read last."""
+
+    headers_hash = pw.FixedCharField(64, primary_key=True)
+    meanings = JSONField()
+    at = UtcField()
+
+
 class Change(Table):
     """Who changed what, when, from what to what, and which change it undoes."""
 
@@ -544,5 +552,6 @@ ALL = (
     StoredVerdict,
     Kept,
     Headline,
+    ImportMapping,
     Change,
 )

@@ -1511,6 +1511,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/imports/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a table's columns mean and what each row becomes, with every fault; nothing is written. */
+        post: operations["look_at_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write the brews of a table, all at once or none. */
+        post: operations["bring_in_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/plan": {
         parameters: {
             query?: never;
@@ -7663,6 +7697,177 @@ export interface components {
         BrewTagsAnswer: {
             /** Tags */
             tags: string[];
+        };
+        /**
+         * BrewTableAnswer
+         * @description ready: rows that can be written; here: rows that are on the bench already and are left out; faults: the first of fault_count; known: read as a
+         *     table with these headings was read before; missing: what every brew needs and no column gives.
+         */
+        BrewTableAnswer: {
+            /** Columns */
+            columns: components["schemas"]["ImportColumn"][];
+            /** Targets */
+            targets: components["schemas"]["ImportTarget"][];
+            /** Rows */
+            rows: number;
+            /** Ready */
+            ready: number;
+            /** Here */
+            here: number;
+            /** Fault Rows */
+            fault_rows: number;
+            /** Fault Count */
+            fault_count: number;
+            /** Faults */
+            faults: components["schemas"]["ImportFault"][];
+            /** Becomes */
+            becomes: components["schemas"]["ImportBecomes"][];
+            /** New Kit */
+            new_kit: string[];
+            /** Day First */
+            day_first: boolean;
+            /** Days Unclear */
+            days_unclear: boolean;
+            /** Known */
+            known: boolean;
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * ImportBecomes
+         * @description What a row becomes, in words.
+         */
+        ImportBecomes: {
+            /** Row */
+            row: number;
+            /** Brewed At */
+            brewed_at: string | null;
+            /** Name */
+            name: string;
+            /** Coffee */
+            coffee: string;
+            /** Kit */
+            kit: string;
+            /** Dose G */
+            dose_g: number;
+            /** Brew Water G */
+            brew_water_g: number;
+            /** Beverage G */
+            beverage_g: number | null;
+            /** Temperature C */
+            temperature_c: number | null;
+            /** Total Time S */
+            total_time_s: number | null;
+            /** Tds Pct */
+            tds_pct: number[];
+            /** Liking */
+            liking: number | null;
+            /** Note */
+            note: string;
+        };
+        /** ImportColumn */
+        ImportColumn: {
+            /** Header */
+            header: string;
+            /** Target */
+            target: string;
+            /** Unit */
+            unit: string;
+            /** Units */
+            units: string[];
+            /** Samples */
+            samples: string[];
+        };
+        /**
+         * ImportFault
+         * @description row: as the file counts it; header: of the column, "" for the row as a whole.
+         */
+        ImportFault: {
+            /** Row */
+            row: number;
+            /** Header */
+            header: string;
+            /** Cell */
+            cell: string;
+            /** Reason */
+            reason: string;
+            /** Remedy */
+            remedy: string;
+        };
+        /** ImportTarget */
+        ImportTarget: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Many */
+            many: boolean;
+        };
+        /**
+         * BrewTableBody
+         * @description data: the file's bytes in base64. meanings: one for each column; left out: as guessed, or as a table with these headings was read before.
+         *     day_first: whether 3/4/2026 is in April; left out: as the days themselves tell.
+         */
+        BrewTableBody: {
+            /** Data */
+            data: string;
+            /** Meanings */
+            meanings?: components["schemas"]["ColumnMeaning"][] | null;
+            /** Day First */
+            day_first?: boolean | null;
+        };
+        /**
+         * ColumnMeaning
+         * @description target: what the column is, "" to leave it out; unit: what its bare numbers stand in.
+         */
+        ColumnMeaning: {
+            /**
+             * Target
+             * @default
+             */
+            target?: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
+        };
+        /** BroughtInAnswer */
+        BroughtInAnswer: {
+            /** Brews */
+            brews: number;
+            /** Readings */
+            readings: number;
+            /** Left Out */
+            left_out: number;
+            /** Here */
+            here: number;
+            /** New Kit */
+            new_kit: string[];
+        };
+        /**
+         * BrewTableWrite
+         * @description leave_out_faulty: write the rows that can be read, and leave the others; else nothing is written while a fault stands.
+         */
+        BrewTableWrite: {
+            /** Data */
+            data: string;
+            /** Meanings */
+            meanings?: components["schemas"]["ColumnMeaning"][] | null;
+            /** Day First */
+            day_first?: boolean | null;
+            /**
+             * Leave Out Faulty
+             * @default false
+             */
+            leave_out_faulty?: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
         };
         /**
          * PlanAnswer
@@ -17081,6 +17286,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BrewTagsAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BrewTableBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrewTableAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_in_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BrewTableWrite"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtInAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

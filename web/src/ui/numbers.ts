@@ -47,5 +47,7 @@ export function readNumber(text: string): ReadNumber {
 }
 
 export function dayAndTime(iso: string): string {
-  return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+  const at = new Date(iso);
+  const year = at.getFullYear() === new Date().getFullYear() ? {} : ({ year: 'numeric' } as const);
+  return at.toLocaleString('en-GB', { day: 'numeric', month: 'short', ...year, hour: '2-digit', minute: '2-digit' });
 }

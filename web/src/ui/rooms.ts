@@ -14,6 +14,7 @@ export const PAGES = [
   { to: '/people', label: 'People and phones', keys: 'g p' },
   { to: '/words', label: 'Glossary', keys: 'g w' },
   { to: '/kit/instruments', label: 'Accuracy, place, units', keys: 'g i' },
+  { to: '/brews/bring-in', label: 'Bring in a table of brews', keys: '' },
   { to: '/recipes/new', label: 'Write a recipe', keys: '' },
   { to: '/recipes/compare', label: 'Compare recipes', keys: '' },
   { to: '/kit/translator', label: 'Translate a grind setting', keys: '' },

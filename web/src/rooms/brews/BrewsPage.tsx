@@ -34,9 +34,14 @@ export function BrewsPage() {
     <main className={lists.page}>
       <header className={lists.head}>
         <h1>Brews</h1>
-        <Button component={Link} to="/brew" size="md">
-          Brew a cup
-        </Button>
+        <span className={classes.actions}>
+          <Button component={Link} to="/brews/bring-in" size="md" variant="default">
+            Bring in a table
+          </Button>
+          <Button component={Link} to="/brew" size="md">
+            Brew a cup
+          </Button>
+        </span>
       </header>
       <div className={lists.filters} role="search">
         <TextInput

@@ -1,0 +1,169 @@
+"""What the columns of a table of brews mean: matched by name, by unit, and by what stands in them.
+
+A guess is always shown and can be changed; where a name fits nothing the column is left out, never forced in.
+"""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+Kind = Literal["text", "mass", "heat", "strength", "time", "ratio", "day", "liking", "tags"]
+
+
+@dataclass(frozen=True)
+class Target:
+    """What a column may become. code: the brew's own field; names: what people call it, as whole words; many: several columns may be it."""
+
+    code: str
+    label: str
+    kind: Kind
+    names: tuple[str, ...]
+    many: bool = False
+
+
+TARGETS: tuple[Target, ...] = (
+    Target("brewed_at", "Day, and time", "day", ("date", "day", "brewed", "brewed at", "brew date", "brewed on", "when", "timestamp", "datum", "fecha")),
+    Target("coffee", "Coffee", "text", ("coffee", "bean", "beans", "coffee name", "roast", "lot", "origin")),
+    Target("grinder", "Grinder and burrs", "text", ("grinder", "mill", "burrs", "grinder burrs")),
+    Target("grind_setting", "Grind setting", "text", ("grind", "grind setting", "grind size", "setting", "clicks", "dial")),
+    Target("brewer", "Brewer", "text", ("brewer", "method", "dripper", "device", "brew method")),
+    Target("filter", "Filter", "text", ("filter", "paper")),
+    Target("water", "Water, which", "text", ("water type", "which water", "water recipe", "water used", "minerals")),
+    Target("dose_g", "Dose", "mass", ("dose", "coffee dose", "coffee in", "coffee mass", "coffee weight", "ground coffee", "dry", "in")),
+    Target("brew_water_g", "Brew water", "mass", ("water", "brew water", "water in", "water mass", "water weight", "total water", "poured")),
+    Target("brew_ratio", "Ratio", "ratio", ("ratio", "brew ratio", "coffee water ratio")),
+    Target("bypass_g", "Bypass water", "mass", ("bypass", "bypass water", "dilution")),
+    Target("beverage_g", "Beverage mass", "mass", ("beverage", "beverage mass", "drink", "out", "output", "beverage weight", "brew weight", "cup")),
+    Target("temperature_c", "Temperature", "heat", ("temperature", "temp", "water temp", "water temperature", "kettle", "brew temp")),
+    Target("pour_end_s", "Last pour ends", "time", ("pour end", "last pour", "pour time", "end pour")),
+    Target("total_time_s", "Total time", "time", ("time", "total time", "brew time", "duration", "drawdown end", "tbt")),
+    Target("tds_pct", "TDS reading", "strength", ("tds", "strength", "reading", "refractometer", "brix", "tds reading"), many=True),
+    Target("liking", "Liking, 1 to 9", "liking", ("liking", "rating", "score", "liked", "points", "grade")),
+    Target("name", "Called", "text", ("name", "called", "title", "recipe", "brew name")),
+    Target("tags", "Tags", "tags", ("tags", "tag", "labels")),
+    Target("note", "Note", "text", ("note", "notes", "comment", "comments", "remarks", "taste", "tasting notes", "flavour", "flavor")),
+)
+TARGET = {t.code: t for t in TARGETS}
+UNITS: dict[Kind, tuple[str, ...]] = {
+    "mass": ("g", "oz", "kg", "ml", "lb"),
+    "heat": ("c", "f"),
+    "strength": ("tds_pct", "brix"),
+    "time": ("s", "min"),
+}
+"""What a kind may stand in, the usual first; a number that says its own unit is read by that."""
+
+SAID_UNIT: tuple[tuple[str, str], ...] = (
+    (r"°?\s*brix|°\s*bx", "brix"),
+    (r"%|\bpct\b|\bper ?cent\b", "tds_pct"),
+    (r"°\s*f\b|\bfahrenheit\b|\bdeg f\b", "f"),
+    (r"°\s*c\b|\bcelsius\b|\bdeg c\b", "c"),
+    (r"\bkg\b", "kg"),
+    (r"\bfl\.? ?oz\b|\boz\b|\bounces?\b", "oz"),
+    (r"\blbs?\b|\bpounds?\b", "lb"),
+    (r"\bml\b|\bmillilit", "ml"),
+    (r"\bmins?\b|\bminutes?\b", "min"),
+    (r"\bsecs?\b|\bseconds?\b|\bs\b", "s"),
+    (r"\bg\b|\bgrams?\b", "g"),
+    (r"\bf\b", "f"),
+    (r"\bc\b", "c"),
+)
+
+
+@dataclass(frozen=True)
+class Meaning:
+    """Of one column. target: a Target's code, "" to leave it out; unit: of UNITS, "" where its kind has none."""
+
+    target: str = ""
+    unit: str = ""
+
+
+def plain(header: str) -> str:
+    """A header's words: no accents, units in brackets, numbers or signs.
+
+    >>> plain("Coffee dose (g)"), plain("TDS #2 [%]"), plain("Température, °C")
+    ('coffee dose', 'tds', 'temperature')
+    """
+    text = unicodedata.normalize("NFKD", header).encode("ascii", "ignore").decode().lower()
+    text = re.sub(r"[(\[{].*?[)\]}]|,.*$", " ", text).replace("_", " ")
+    text = re.sub(r"[^a-z ]+", " ", text)
+    words = [w for w in text.split() if w not in ("g", "oz", "ml", "c", "f", "s", "pct", "grams", "deg", "the", "of", "kg", "min", "sec", "mins", "brix")]
+    return " ".join(words) or " ".join(text.split())
+
+
+def said_unit(header: str, kind: Kind) -> str:
+    """The unit a header names, of those its kind may stand in; "" where it names none.
+
+    >>> said_unit("Water (oz)", "mass"), said_unit("temp °F", "heat"), said_unit("Dose", "mass")
+    ('oz', 'f', '')
+    """
+    text = header.lower().replace("_", " ")
+    return next((unit for pattern, unit in SAID_UNIT if unit in UNITS.get(kind, ()) and re.search(pattern, text)), "")
+
+
+def guess(headers: Sequence[str], columns: Sequence[Sequence[str]]) -> tuple[Meaning, ...]:
+    """What each column most likely means. columns: some cells of each, under the headers; the best fit takes a target, the first of equals.
+
+    >>> [m.target for m in guess(["Date", "Beans", "Dose (g)", "Water [ml]", "TDS 1", "TDS 2", "mood"], [[]] * 7)]
+    ['brewed_at', 'coffee', 'dose_g', 'brew_water_g', 'tds_pct', 'tds_pct', '']
+    """
+    fits = sorted(
+        ((-_fit(plain(h), t), i, n) for i, h in enumerate(headers) for n, t in enumerate(TARGETS) if _fit(plain(h), t)),
+    )
+    taken: dict[int, Target] = {}
+    used: set[str] = set()
+    for _, i, n in fits:
+        target = TARGETS[n]
+        if i in taken or (target.code in used and not target.many):
+            continue
+        if not _can_be(target, columns[i]):
+            continue
+        taken[i] = target
+        used.add(target.code)
+    return tuple(Meaning(taken[i].code, _unit(h, taken[i], columns[i])) if i in taken else Meaning() for i, h in enumerate(headers))
+
+
+def _fit(words: str, target: Target) -> int:
+    """3 for its very name, 2 where a name of several words stands in it, 1 where one word does."""
+    if words in target.names:
+        return 3
+    within = [n for n in target.names if len(n) > 2 and re.search(rf"\b{re.escape(n)}\b", words)]
+    return 0 if not within else 2 if any(" " in n for n in within) else 1
+
+
+HAS_FIGURE = re.compile(r"\d")
+
+
+def _can_be(target: Target, cells: Sequence[str]) -> bool:
+    """A number's column holds figures; what holds only words is no dose, whatever it is called."""
+    filled = [c for c in cells if c.strip()]
+    return target.kind in ("text", "tags") or not filled or any(HAS_FIGURE.search(c) for c in filled)
+
+
+def _unit(header: str, target: Target, cells: Sequence[str]) -> str:
+    units = UNITS.get(target.kind, ())
+    if not units:
+        return ""
+    return said_unit(header, target.kind) or _by_size(target, [v for v in map(_bare, cells) if v is not None]) or units[0]
+
+
+def _bare(cell: str) -> float | None:
+    try:
+        return float(cell.strip().replace(",", "."))
+    except ValueError:
+        return None
+
+
+def _by_size(target: Target, values: list[float]) -> str:
+    """Water above 110 ° is told in °F; a brew of two to twelve minutes is told in minutes."""
+    if not values:
+        return ""
+    middle = sorted(values)[len(values) // 2]
+    if target.kind == "heat":
+        return "f" if middle > 110 else "c"
+    if target.kind == "time":
+        return "min" if middle < 15 else "s"
+    return ""

@@ -1,0 +1,293 @@
+"""What each row of a table of brews becomes, and what is wrong with it, cell by cell, before anything is written."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import date, datetime
+
+from ..errors import Inconsistent, PennyError
+from ..extraction.measure import Brew, check_masses, check_times, measure
+from ..extraction.uncertainty import Instrument
+from ..limits import check, check_tds
+from ..units import convert, read_duration_s
+from .columns import TARGET, Meaning, Target
+
+
+@dataclass(frozen=True)
+class Fault:
+    """row: as the file counts it, the head being row 1; column: its place from 0, or None for the row as a whole."""
+
+    row: int
+    column: int | None
+    cell: str
+    reason: str
+    remedy: str
+
+
+@dataclass(frozen=True)
+class ReadBrew:
+    """A brew as its row tells it: in g, °C, s and %; "" and None where nothing is said. by_brix: the readings as °Brix, where they were."""
+
+    row: int
+    brewed_at: datetime | None = None
+    texts: dict[str, str] = field(default_factory=dict)
+    dose_g: float | None = None
+    brew_water_g: float | None = None
+    bypass_g: float = 0.0
+    beverage_g: float | None = None
+    temperature_c: float | None = None
+    pour_end_s: float | None = None
+    total_time_s: float | None = None
+    tds_pct: tuple[float, ...] = ()
+    brix: tuple[float | None, ...] = ()
+    liking: float | None = None
+    tags: tuple[str, ...] = ()
+    concentrate: bool = False
+
+
+@dataclass(frozen=True)
+class Reader:
+    """How a table is read. day_first: whether 3/4/2026 is in April; brix_factor: % TDS per °Brix; instrument: the bench's."""
+
+    meanings: tuple[Meaning, ...]
+    day_first: bool
+    brix_factor: float
+    instrument: Instrument
+
+    def read(self, number: int, cells: Sequence[str]) -> tuple[ReadBrew | None, list[Fault]]:
+        """One row; None where it cannot become a brew."""
+        values, faults = self._cells(number, cells)
+        if faults:
+            return None, faults
+        try:
+            return self._brew(number, values), []
+        except PennyError as error:
+            column = self._column_of(error.field)
+            return None, [Fault(number, column, cells[column] if column is not None and column < len(cells) else "", _sentence(error.reason), error.remedy)]
+
+    def _cells(self, number: int, cells: Sequence[str]) -> tuple[dict, list[Fault]]:
+        values: dict = {"tds_pct": [], "brix": []}
+        faults = []
+        for i, meaning in enumerate(self.meanings):
+            cell = cells[i].strip() if i < len(cells) else ""
+            if not meaning.target or not cell or cell.lower() in NOTHING:
+                continue
+            target = TARGET[meaning.target]
+            try:
+                value = self._cell(cell, target, meaning.unit)
+            except PennyError as error:
+                faults.append(Fault(number, i, cell, _sentence(error.reason), error.remedy))
+                continue
+            except ValueError as error:
+                faults.append(Fault(number, i, cell, f"{target.label} is not to be read.", str(error)))
+                continue
+            if target.code == "tds_pct":
+                for tds, brix in value:
+                    values["tds_pct"].append(tds)
+                    values["brix"].append(brix)
+            else:
+                values[target.code] = value
+        return values, faults
+
+    def _cell(self, cell: str, target: Target, unit: str):
+        match target.kind:
+            case "text":
+                return cell[: LONGEST.get(target.code, 120)]
+            case "tags":
+                return tuple(t.strip()[:24] for t in re.split(r"[,;]", cell) if t.strip())[:12]
+            case "day":
+                return read_moment(cell, day_first=self.day_first)
+            case "mass":
+                return read_quantity(cell, unit or "g", "g")
+            case "heat":
+                return read_quantity(cell, unit or "c", "c")
+            case "time":
+                return read_time(cell, unit)
+            case "ratio":
+                return read_ratio(cell)
+            case "liking":
+                value = number_of(cell)
+                if not 1 <= value <= 9:
+                    raise ValueError("Liking goes from 1 to 9.")
+                return value
+            case "strength":
+                return [self._strength(part, unit) for part in re.split(r"[;/|\s]+", re.sub(r"\s*%|\s*°?\s*brix", "", cell, flags=re.IGNORECASE)) if part]
+        raise AssertionError(target.kind)
+
+    def _strength(self, text: str, unit: str) -> tuple[float, float | None]:
+        value = number_of(text)
+        return (round(convert(value, "brix", "tds_pct", brix_factor=self.brix_factor), 3), value) if unit == "brix" else (value, None)
+
+    def _brew(self, number: int, values: dict) -> ReadBrew:
+        dose, water, ratio = values.get("dose_g"), values.get("brew_water_g"), values.get("brew_ratio")
+        bypass = values.get("bypass_g", 0.0)
+        if dose is None and water is not None and ratio:
+            dose = round((water + bypass) / ratio, 2)
+        if dose is None:
+            raise Inconsistent("dose_g", "a brew needs its dose", "Give the dose, or water and ratio.")
+        if water is None and ratio:
+            water = round(dose * ratio - bypass, 1)
+        if water is None:
+            raise Inconsistent("brew_water_g", "a brew needs its water", "Give the brew water, or a ratio.")
+        tds = tuple(values["tds_pct"])
+        check(temperature_c=values.get("temperature_c"))
+        concentrate = bool(tds) and all(CONCENTRATE < t <= 25 for t in tds) and (water + bypass) / dose < 8
+        brew = Brew(dose, water, values.get("beverage_g"), bypass, concentrate=concentrate)
+        check_masses(brew)
+        check_times(pour_end_s=values.get("pour_end_s"), total_time_s=values.get("total_time_s"))
+        for value in tds:
+            check_tds("tds_pct", value, concentrate=concentrate)
+        measure(brew, list(tds), self.instrument)
+        return ReadBrew(
+            row=number,
+            brewed_at=values.get("brewed_at"),
+            texts={code: values[code] for code in TEXTS if values.get(code)},
+            dose_g=dose,
+            brew_water_g=water,
+            bypass_g=bypass,
+            beverage_g=values.get("beverage_g"),
+            temperature_c=values.get("temperature_c"),
+            pour_end_s=values.get("pour_end_s"),
+            total_time_s=values.get("total_time_s"),
+            tds_pct=tds,
+            brix=tuple(values["brix"]),
+            liking=values.get("liking"),
+            tags=values.get("tags", ()),
+            concentrate=concentrate,
+        )
+
+    def _column_of(self, code: str) -> int | None:
+        return next((i for i, m in enumerate(self.meanings) if m.target == code), None)
+
+
+CONCENTRATE = 5.0
+NOTHING = {"-", "–", "—", "n/a", "na", "none", "null", "?", "nan"}
+TEXTS = ("coffee", "grinder", "grind_setting", "brewer", "filter", "water", "name", "note")
+LONGEST = {"grind_setting": 40, "name": 80, "note": 500}
+
+
+def _sentence(reason: str) -> str:
+    return f"{reason[:1].upper()}{reason[1:].rstrip('.')}."
+
+
+NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?|[+-]?[.,]\d+", re.ASCII)
+
+
+def number_of(text: str) -> float:
+    """A number with a point or a comma; thousands are not parted. Raises ValueError with the remedy.
+
+    >>> number_of("18,5"), number_of("1.42")
+    (18.5, 1.42)
+    """
+    tidy = text.strip().replace("−", "-")
+    if not NUMBER.fullmatch(tidy):
+        raise ValueError("Write a number, such as 18.5.")
+    value = float(tidy.replace(",", "."))
+    if not math.isfinite(value):
+        raise ValueError("Write an ordinary number.")
+    return value
+
+
+OWN_UNIT = re.compile(r"(.*?\d)\s*(°?\s*[a-z]+)\.?$", re.IGNORECASE | re.ASCII)
+UNIT_WORDS = {
+    "g": "g", "gr": "g", "gram": "g", "grams": "g", "oz": "oz", "kg": "kg", "ml": "ml", "lb": "lb", "lbs": "lb", "c": "c", "f": "f", "celsius": "c", "fahrenheit": "f",
+}  # fmt: skip
+
+
+def read_quantity(cell: str, unit: str, to: str) -> float:
+    """In `unit`, unless the cell says its own. Raises ValueError, or a PennyError for what cannot be.
+
+    >>> read_quantity("18g", "oz", "g"), read_quantity("200", "f", "c"), read_quantity("0,63 oz", "g", "g")
+    (18.0, 93.33, 17.86)
+    """
+    said = OWN_UNIT.fullmatch(cell.strip().replace("°", ""))
+    if said:
+        word = said[2].strip().lower()
+        if word not in UNIT_WORDS:
+            raise ValueError(f"“{said[2].strip()}” is no unit that is known here.")
+        cell, unit = said[1], UNIT_WORDS[word]
+    return round(convert(number_of(cell.replace("°", "")), unit, to), 2)
+
+
+def read_time(cell: str, unit: str) -> float:
+    """Seconds: 2:45, 2m45, 165 s, or a bare number in the column's unit.
+
+    >>> read_time("2:45", "s"), read_time("165", "s"), read_time("2,75", "min")
+    (165.0, 165.0, 165.0)
+    """
+    text = cell.strip()
+    if re.fullmatch(r"0?0:\d{1,2}:\d{2}", text):  # as spreadsheets write a time of day
+        text = text.split(":", 1)[1]
+    if NUMBER.fullmatch(text):
+        return round(number_of(text) * (60 if unit == "min" else 1), 1)
+    return round(read_duration_s(text), 1)
+
+
+def read_ratio(cell: str) -> float:
+    """R of 1:R, however it is told.
+
+    >>> read_ratio("1:16"), read_ratio("16.5"), read_ratio("60 g/L"), read_ratio("6.25 g per 100 g")
+    (16.0, 16.5, 16.67, 16.0)
+    """
+    text = cell.strip().lower().replace(" ", "")
+    if m := re.fullmatch(r"([\d.,]+)g?/l", text):
+        return round(1000 / number_of(m[1]), 2)
+    if m := re.fullmatch(r"([\d.,]+)g?(?:per|/)100(?:g|ml)?", text):
+        return round(100 / number_of(m[1]), 2)
+    value = number_of(text.removeprefix("1:").removeprefix("1/"))
+    if not 1 <= value <= 1000:
+        raise ValueError("Write a ratio such as 1:16.")
+    return value
+
+
+PARTED = re.compile(r"(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})", re.ASCII)
+MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+NAMED = re.compile(r"(\d{1,2})\.?\s*([a-z]{3,9})\.?,?\s*(\d{4})|([a-z]{3,9})\.?\s+(\d{1,2}),?\s*(\d{4})", re.IGNORECASE | re.ASCII)
+TIME = re.compile(r"[T ,]+(\d{1,2}):(\d{2})(?::(\d{2})(?:\.\d+)?)?\s*(am|pm)?\s*$", re.IGNORECASE | re.ASCII)
+
+
+def read_moment(cell: str, *, day_first: bool) -> datetime:
+    """A day, and its time where one is said (else noon), without a zone. Raises ValueError with the remedy.
+
+    >>> read_moment("3/4/2026 9:30", day_first=True), read_moment("2026-04-03", day_first=False)
+    (datetime.datetime(2026, 4, 3, 9, 30), datetime.datetime(2026, 4, 3, 12, 0))
+    """
+    text = cell.strip().removesuffix("Z")
+    hour, minute, second = 12, 0, 0
+    if m := TIME.search(text):
+        hour, minute, second = int(m[1]) % 24, int(m[2]), int(m[3] or 0)
+        if m[4]:
+            hour = hour % 12 + (12 if m[4].lower() == "pm" else 0)
+        text = text[: m.start()].strip()
+    day = _day(text, day_first)
+    if not 1970 <= day.year < 2200 or minute > 59 or second > 59:
+        raise ValueError("Write a day such as 2026-03-01.")
+    return datetime(day.year, day.month, day.day, hour, minute, second)
+
+
+def _day(text: str, day_first: bool) -> date:
+    try:
+        if m := re.fullmatch(r"(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})", text):
+            return date(int(m[1]), int(m[2]), int(m[3]))
+        if m := PARTED.fullmatch(text):
+            a, b, year = int(m[1]), int(m[2]), int(m[3]) + (2000 if len(m[3]) == 2 else 0)
+            return date(year, b, a) if day_first else date(year, a, b)
+        if m := NAMED.fullmatch(text):
+            day, name, year = (m[1], m[2], m[3]) if m[1] else (m[5], m[4], m[6])
+            return date(int(year), MONTHS.index(name[:3].lower()) + 1, int(day))
+    except ValueError:
+        pass
+    raise ValueError("Write a day such as 2026-03-01 or 1 Mar 2026.")
+
+
+def days_come_first(cells: Sequence[str]) -> bool:
+    """Whether the days of 3/4/2026 stand first: told by any number above 12, else by the point that Europe parts with, else yes.
+
+    >>> days_come_first(["3/4/2026", "3/25/2026"]), days_come_first(["3/4/2026"]), days_come_first(["13.1.2026"])
+    (False, True, True)
+    """
+    found = [m for c in cells if (m := PARTED.match(c.strip()))]
+    return not any(int(m[2]) > 12 for m in found)

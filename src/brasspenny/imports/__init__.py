@@ -1,0 +1,1 @@
+"""Brews brought in from somebody's own table."""
