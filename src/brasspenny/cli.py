@@ -1,4 +1,4 @@
-"""The one command: ./penny demo · serve · test · judge · scale · passphrase · doctor."""
+"""The one command: ./penny demo · serve · test · judge · scale · passphrase · backup · restore · doctor."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from . import __version__, addresses, config, mariadb, processes
+from . import __version__, addresses, config, mariadb, nightly, processes
 
 OWN_DATABASE, DEMO_DATABASE = "brasspenny", "brasspenny_demo"
 ANY_ADDRESS = "0.0.0.0"
@@ -89,6 +89,13 @@ def _parser() -> argparse.ArgumentParser:
     scale.add_argument("--port", type=int, default=7070)
     scale.set_defaults(run=lambda a: _scale(a.port))
     commands.add_parser("passphrase", help="set the passphrase that a bench open to the network asks for").set_defaults(run=_passphrase)
+    backup = commands.add_parser("backup", help="the whole bench in one file, while it runs; compared before it is done")
+    restore = commands.add_parser("restore", help="put a backup in the place of the bench; what it held is kept aside")
+    for each in (backup, restore):
+        each.add_argument("file", type=Path)
+        each.add_argument("--demo", action="store_true", help="of the bench with made-up data")
+    backup.set_defaults(run=lambda a: _backup(a.file, DEMO_DATABASE if a.demo else OWN_DATABASE))
+    restore.set_defaults(run=lambda a: _restore(a.file, DEMO_DATABASE if a.demo else OWN_DATABASE))
     commands.add_parser("doctor", help="what is installed, running and wrong").set_defaults(run=_doctor)
     return parser
 
@@ -194,7 +201,8 @@ def _run(
             servers, f"{scheme}://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"{scheme}://{addresses.in_address(host)}:{port}"
         )
         print(f"\n  Brass Penny is open at  {scheme}://{shown}:{port}\n  Ctrl+C closes it.\n{said}", flush=True)
-        _stand_by(servers, database_runs)
+        own = url.rsplit("/", 1)[-1] != DEMO_DATABASE  # what is made up needs no backup
+        _stand_by(servers, database_runs, nightly.Nights.set_by(config.get("PENNY_NIGHTLY") if own else ""))
     except KeyboardInterrupt:
         print("\nClosing.", file=sys.stderr)
     except processes.Fell:
@@ -215,10 +223,11 @@ STARTS_WITHIN_S = 90
 """A busy machine takes its time to read the program in."""
 
 
-def _stand_by(servers: processes.Processes, database_runs: Callable[[], bool]) -> None:
+def _stand_by(servers: processes.Processes, database_runs: Callable[[], bool], nights: nightly.Nights) -> None:
     """Until somebody ends it, or the database does: then better to stop and say so than to answer nothing."""
     while True:
         servers.tend()
+        nights.tend()
         if not database_runs():
             raise Stop("The database has ended. Nothing that was confirmed is lost; start again.")
         time.sleep(0.5)
@@ -351,6 +360,59 @@ def _passphrase(_: argparse.Namespace) -> int:
             set_passphrase(first, utc_now())
         connection.database.close_all()
     print("The passphrase is set.")
+    return 0
+
+
+def _backup(file: Path, name: str) -> int:
+    from . import backup
+    from .http import utc_now
+    from .store import connection
+
+    with _bench_at_hand(_data_folder(), name) as url:
+        connection.bind(url, patience_s=None)
+        try:
+            done = backup.make(file, utc_now())
+        except backup.Broken as error:
+            raise Stop(str(error)) from None
+    proof = "put back into a scratch database and every row compared" if done.compared else f"not put back to compare: {done.why_not}"
+    print(f"{file}: {done.rows} rows of {done.tables} tables, {file.stat().st_size / 1e6:.1f} MB; {proof}.")
+    print("Whoever has this file has the bench: it holds its secret.")
+    return 0
+
+
+@contextmanager
+def _bench_at_hand(data: Path, name: str) -> Iterator[str]:
+    """The URL of the bench's database: as it runs already, else started for as long as this lasts."""
+    running = config.get("PENNY_DATABASE_URL") or mariadb.running_url(data, name=name)
+    if running:
+        yield running
+        return
+    with _only_one(data), _database(data, name) as (url, _):
+        from .store import connection
+
+        connection.bind(url, patience_s=None)
+        connection.migrate()
+        connection.database.close_all()
+        yield url
+
+
+def _restore(file: Path, name: str) -> int:
+    from . import backup
+    from .http import utc_now
+    from .store import connection
+
+    data = _data_folder()
+    with _only_one(data), _database(data, name) as (url, _):
+        connection.bind(url, patience_s=None)
+        connection.migrate()
+        connection.database.close_all()
+        try:
+            done, aside = backup.restore(file, utc_now())
+        except backup.Broken as error:
+            raise Stop(str(error)) from None
+        connection.migrate()
+        connection.database.close_all()
+    print(f"The bench is as in {file}: {done.rows} rows. What it held before is kept in the database {aside}.")
     return 0
 
 
