@@ -1,6 +1,6 @@
 """How long a table of 10,000 brews takes to look at and to bring in, beside the bare statements that put the same rows there.
 
-    PYTHONPATH=src .venv/bin/python benchmarks/bring_in.py [rows]
+PYTHONPATH=src .venv/bin/python benchmarks/bring_in.py [rows]
 """
 
 from __future__ import annotations
@@ -36,7 +36,23 @@ def table(rows: int) -> str:
     for i in range(rows):
         tds = rng.gauss(1.4, 0.05)
         at = datetime(2012 + i // 1500, 1 + i % 12, 1 + i % 28, 8, i % 60)
-        sheet.append([at, f"Lot {i % 30}", f"Mill {i % 5}", 5 + i % 7, round(rng.gauss(18, 0.1), 1), 290, 251, 93, "2:45", round(tds, 2), round(tds + 0.01, 2), 1 + i % 9, "sweet"])
+        sheet.append(
+            [
+                at,
+                f"Lot {i % 30}",
+                f"Mill {i % 5}",
+                5 + i % 7,
+                round(rng.gauss(18, 0.1), 1),
+                290,
+                251,
+                93,
+                "2:45",
+                round(tds, 2),
+                round(tds + 0.01, 2),
+                1 + i % 9,
+                "sweet",
+            ]
+        )
     out = io.BytesIO()
     book.save(out)
     return base64.b64encode(out.getvalue()).decode()

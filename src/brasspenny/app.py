@@ -26,6 +26,7 @@ from .cards.routes import bp as cards
 from .chart_room.routes import bp as chart_room
 from .config import PROJECT
 from .core.planning.schedule.solver import load_solver
+from .exchange.routes import bp as exchange
 from .finding.routes import bp as finding
 from .grinding.routes import bp as grinding
 from .history.routes import bp as history
@@ -58,6 +59,7 @@ ROOMS = (
     measuring,
     chart_room,
     imports,
+    exchange,
     planning,
     tasting,
     verdicts,

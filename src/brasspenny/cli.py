@@ -1,4 +1,4 @@
-"""The one command: ./penny demo · serve · test · judge · scale · passphrase · backup · restore · doctor."""
+"""The one command: ./penny demo · serve · test · judge · scale · passphrase · backup · restore · export · import · doctor."""
 
 from __future__ import annotations
 
@@ -96,6 +96,13 @@ def _parser() -> argparse.ArgumentParser:
         each.add_argument("--demo", action="store_true", help="of the bench with made-up data")
     backup.set_defaults(run=lambda a: _backup(a.file, DEMO_DATABASE if a.demo else OWN_DATABASE))
     restore.set_defaults(run=lambda a: _restore(a.file, DEMO_DATABASE if a.demo else OWN_DATABASE))
+    export = commands.add_parser("export", help="the whole bench as open files: JSON, CSV, pictures, and what each field means")
+    arrive = commands.add_parser("import", help="read a whole bench in, from such a folder or a ZIP of it")
+    for each, what in ((export, "folder"), (arrive, "path")):
+        each.add_argument(what, type=Path)
+        each.add_argument("--demo", action="store_true", help="of the bench with made-up data")
+    export.set_defaults(run=lambda a: _export(a.folder, DEMO_DATABASE if a.demo else OWN_DATABASE))
+    arrive.set_defaults(run=lambda a: _import(a.path, DEMO_DATABASE if a.demo else OWN_DATABASE))
     commands.add_parser("doctor", help="what is installed, running and wrong").set_defaults(run=_doctor)
     return parser
 
@@ -413,6 +420,39 @@ def _restore(file: Path, name: str) -> int:
         connection.migrate()
         connection.database.close_all()
     print(f"The bench is as in {file}: {done.rows} rows. What it held before is kept in the database {aside}.")
+    return 0
+
+
+def _export(folder: Path, name: str) -> int:
+    from .exchange import out
+    from .http import utc_now
+    from .store import connection
+
+    with _bench_at_hand(_data_folder(), name) as url:
+        connection.bind(url, patience_s=None)
+        try:
+            with connection.database.connection_context():
+                counts = out.to_folder(folder, utc_now())
+        except FileExistsError:
+            raise Stop(f"{folder} is not empty. Give another folder: nothing is written over.") from None
+        except OSError as error:
+            raise Stop(f"{folder} cannot be written to ({error.strerror}).") from None
+    print(f"{folder}: {sum(counts.values())} rows of {len(counts)} kinds, with a manifest and what each field means.")
+    return 0
+
+
+def _import(path: Path, name: str) -> int:
+    from .exchange import into
+    from .store import connection
+
+    with _bench_at_hand(_data_folder(), name) as url:
+        connection.bind(url, patience_s=None)
+        try:
+            with connection.database.connection_context():
+                arrived = into.write(into.read(into.reader_of(path)))
+        except into.NotABench as error:
+            raise Stop(f"{path}: {error}") from None
+    print("\n".join(into.said(arrived)))
     return 0
 
 

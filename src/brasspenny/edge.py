@@ -88,6 +88,7 @@ LARGEST: dict[str, int] = {
     "/calc/pour-segments": 1_000_000,
     "/photos": 4_300_000,
     "/imports": 8_500_000,
+    "/bench-import": 40_100_000,
     "/imports/look": 8_500_000,
     "": 300_000,
 }

@@ -186,6 +186,11 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./rooms/imports/ImportPage')).ImportPage }),
           },
           {
+            path: 'in-and-out',
+            handle: { title: 'In and out' },
+            lazy: async () => ({ Component: (await import('./rooms/exchange/ExchangePage')).ExchangePage }),
+          },
+          {
             path: 'kit/card/:id',
             lazy: async () => ({ Component: (await import('./rooms/cards/CardPage')).CardPage }),
           },

@@ -1545,6 +1545,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/export.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole bench: JSON and CSV a kind, pictures, a manifest, and what each field means. Without its passphrase and its secret. */
+        get: operations["export_bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bench-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing. */
+        post: operations["import_bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/plan": {
         parameters: {
             query?: never;
@@ -7868,6 +7902,34 @@ export interface components {
              * @default
              */
             note?: string;
+        };
+        /**
+         * ArrivedAnswer
+         * @description By kind: came in, here already, here with other values. said: in sentences.
+         */
+        ArrivedAnswer: {
+            /** Came */
+            came: {
+                [key: string]: number;
+            };
+            /** Here */
+            here: {
+                [key: string]: number;
+            };
+            /** Kept */
+            kept: {
+                [key: string]: number;
+            };
+            /** Said */
+            said: string[];
+        };
+        /**
+         * BenchFileBody
+         * @description data: the ZIP's bytes in base64.
+         */
+        BenchFileBody: {
+            /** Data */
+            data: string;
         };
         /**
          * PlanAnswer
@@ -17370,6 +17432,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BroughtInAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the whole bench as open files */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchFileBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivedAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

@@ -15,6 +15,7 @@ export const PAGES = [
   { to: '/words', label: 'Glossary', keys: 'g w' },
   { to: '/kit/instruments', label: 'Accuracy, place, units', keys: 'g i' },
   { to: '/brews/bring-in', label: 'Bring in a table of brews', keys: '' },
+  { to: '/in-and-out', label: 'In and out', keys: 'g o' },
   { to: '/recipes/new', label: 'Write a recipe', keys: '' },
   { to: '/recipes/compare', label: 'Compare recipes', keys: '' },
   { to: '/kit/translator', label: 'Translate a grind setting', keys: '' },

@@ -1,0 +1,114 @@
+"""What of a bench goes into the open: each kind of row, its fields, and how a value stands in JSON.
+
+Left out: who was let in on which device, the bench's passphrase and secret, links by which a verdict was shown, brews on their way, and all
+that is worked out from the rest.
+"""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime
+from typing import Any
+
+import peewee as pw
+from playhouse.mysql_ext import JSONField
+
+from ..store.fields import UtcField
+from ..store.grinding import GRINDING
+from ..store.models import ALL, Bench, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
+
+FORMAT, VERSION = "brass-penny-bench", 1
+LEFT_OUT = {Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, VerdictLink}
+OWN_TO_A_BENCH = {"passphrase_hash", "secret", "scale_address"}
+KINDS: tuple[type[Table], ...] = tuple(model for model in (*ALL[:5], *GRINDING, *ALL[5:]) if model not in LEFT_OUT)
+"""In an order in which each kind comes after those it points at."""
+
+
+def name_of(model: type[Table]) -> str:
+    return model._meta.table_name
+
+
+def fields_of(model: type[Table]) -> list[pw.Field]:
+    """By their columns' names."""
+    return [f for f in model._meta.sorted_fields if not (model is Bench and f.name in OWN_TO_A_BENCH)]
+
+
+def key_of(model: type[Table]) -> list[str]:
+    """The columns that tell its rows apart."""
+    key = model._meta.primary_key
+    return [model._meta.fields[n].column_name for n in key.field_names] if isinstance(key, pw.CompositeKey) else [key.column_name]
+
+
+def to_json(field: pw.Field, value: Any) -> Any:
+    """A value as peewee has it, as it stands in the file: moments as ISO 8601 in UTC, masses and the like as numbers."""
+    if isinstance(value, datetime):
+        return value.astimezone(UTC).isoformat().replace("+00:00", "Z")
+    if isinstance(value, date):
+        return value.isoformat()
+    return value
+
+
+def from_json(field: pw.Field, value: Any) -> Any:
+    """The other way. Raises ValueError for what cannot be a value of this field."""
+    if value is None:
+        if field.null or isinstance(field, JSONField):
+            return None
+        raise ValueError("it is empty")
+    if isinstance(field, JSONField):
+        return value
+    wanted = _json_type(field)
+    if not isinstance(value, TYPES[wanted]) or (isinstance(value, bool) and wanted in ("integer", "number")):
+        raise ValueError(f"it is no {wanted}")
+    if isinstance(field, UtcField):
+        return datetime.fromisoformat(value.replace("Z", "+00:00"))
+    if isinstance(field, pw.DateField):
+        return date.fromisoformat(value)
+    if isinstance(value, str) and (longest := getattr(field, "max_length", None)) and len(value) > longest:
+        raise ValueError(f"it has more than {longest} characters")
+    return float(value) if wanted == "number" else value
+
+
+TYPES: dict[str, Any] = {"string": str, "integer": int, "number": (int, float), "boolean": bool}
+
+
+def _json_type(field: pw.Field) -> str:
+    if isinstance(field, pw.BooleanField):
+        return "boolean"
+    if isinstance(field, pw.IntegerField):
+        return "integer"
+    if isinstance(field, (pw.DecimalField, pw.FloatField)):
+        return "number"
+    return "string"
+
+
+def schema() -> dict[str, Any]:
+    """The published JSON Schema of the files (2020-12)."""
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": f"Brass Penny bench, version {VERSION}",
+        "description": "data/<kind>.json holds an array of rows of that kind. Masses g, times s, temperatures °C, strengths and yields %.",
+        "$defs": {name_of(model): _row_schema(model) for model in KINDS},
+    }
+
+
+def _row_schema(model: type[Table]) -> dict[str, Any]:
+    shown = {f.column_name: _field_schema(model, f) for f in fields_of(model)}
+    told = {"description": " ".join((model.__doc__ or "").split())} if model.__doc__ and model.__doc__ != Table.__doc__ else {}
+    return told | {"type": "object", "properties": shown, "required": list(shown), "additionalProperties": False}
+
+
+def _field_schema(model: type[Table], field: pw.Field) -> dict[str, Any]:
+    if isinstance(field, JSONField):
+        return {}
+    kind = _json_type(field)
+    out: dict[str, Any] = {"type": [kind, "null"] if field.null else kind}
+    if isinstance(field, UtcField):
+        out["format"] = "date-time"
+    elif isinstance(field, pw.DateField):
+        out["format"] = "date"
+    elif isinstance(field, pw.ForeignKeyField):
+        out["description"] = f"of {name_of(field.rel_model)}"
+    elif model is Photo and field.name == "image":
+        out["description"] = "the picture's file in photos/"
+    if (longest := getattr(field, "max_length", None)) and not isinstance(field, UtcField):
+        out["maxLength"] = longest
+    return out

@@ -1,0 +1,39 @@
+"""A whole bench out and in."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+
+from flask import Response
+
+from ..http import act, blueprint, file_of, reply
+from ..refusals import Unprocessable
+from . import into, out
+from . import schemas as s
+
+bp = blueprint("exchange", __name__)
+
+
+@bp.get("/export.zip", responses={200: file_of("application/zip", "the whole bench as open files")})
+def export_bench():
+    """The whole bench: JSON and CSV a kind, pictures, a manifest, and what each field means. Without its passphrase and its secret."""
+    now = act().now
+    name = f"brass-penny-bench-{now:%Y%m%d}.zip"
+    return Response(
+        out.to_zip(now), content_type="application/zip", headers={"Content-Disposition": f'attachment; filename="{name}"', "Cache-Control": "no-store"}
+    )
+
+
+@bp.post("/bench-import", responses={200: s.ArrivedAnswer})
+def import_bench(body: s.BenchFileBody):
+    """Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing."""
+    try:
+        raw = base64.b64decode(body.data, validate=True)
+    except binascii.Error:
+        raise Unprocessable("data", "This is not base64.", "Send the file's bytes in base64.") from None
+    try:
+        arrived = into.write(into.read(into.reader_of_zip(raw)))
+    except into.NotABench as error:
+        raise Unprocessable("data", str(error), "Choose the ZIP of a whole bench.") from None
+    return reply(s.ArrivedAnswer(came=arrived.came, here=arrived.here, kept=arrived.kept, said=into.said(arrived)))

@@ -1,0 +1,111 @@
+import { Button, FileButton, Progress } from '@mantine/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, Refused, take } from '../../api/client';
+import { useSend } from '../../ui/useSend';
+import { base64Of } from '../imports/meanings';
+import classes from './Exchange.module.css';
+
+const MOST_BYTES = 29_000_000;
+
+/** What a bench holds, taken out as open files, and brought in. */
+export function ExchangePage() {
+  return (
+    <main className={classes.page}>
+      <h1>In and out</h1>
+      <div className={classes.both}>
+        <Out />
+        <In />
+      </div>
+      <section className="card" aria-labelledby="backups">
+        <h2 id="backups">Backups</h2>
+        <p>
+          At the machine the bench runs on: <code>./penny backup FILE</code> takes a copy while it runs, puts it back
+          into a scratch database and compares every row before it says that it is done. With <code>PENNY_NIGHTLY</code>{' '}
+          set to a folder it does so each night. <code>./penny restore FILE</code> puts one back.
+        </p>
+      </section>
+    </main>
+  );
+}
+
+function Out() {
+  return (
+    <section className="card" aria-labelledby="out">
+      <h2 id="out">Out</h2>
+      <p>
+        Everything on this bench as open files: a JSON and a CSV file for each kind, the pictures, and what each field
+        means. Without its passphrase and its secret.
+      </p>
+      <Button component="a" href="/api/v1/export.zip" download size="md">
+        Download the whole bench
+      </Button>
+      <p className="quiet small">Scores alone stand on each trial’s report, as CSV.</p>
+    </section>
+  );
+}
+
+function In() {
+  const client = useQueryClient();
+  const [said, setSaid] = useState<string[]>([]);
+  const [trouble, setTrouble] = useState('');
+  const read = useSend(
+    async (file: File) => {
+      if (file.size > MOST_BYTES) throw new Error('too large');
+      const data = base64Of(new Uint8Array(await file.arrayBuffer()));
+      return take(api.POST('/api/v1/bench-import', { body: { data } }));
+    },
+    {
+      onDone: (done) => {
+        setSaid(done.said);
+        client.invalidateQueries();
+      },
+      onTrouble: (error) => {
+        setTrouble(
+          error instanceof Refused ? error.message : 'This file is larger than 29 MB: read it in with ./penny import.',
+        );
+        return true;
+      },
+    },
+  );
+  return (
+    <section className="card" aria-labelledby="in">
+      <h2 id="in">In</h2>
+      <p>
+        Another bench comes in beside this one: all of it or nothing, and the same one twice changes nothing. People and
+        kit of the same name are taken for the same.
+      </p>
+      <div className={classes.go}>
+        <FileButton
+          accept=".zip,application/zip"
+          onChange={(file) => {
+            setSaid([]);
+            setTrouble('');
+            if (file) read.mutate(file);
+          }}
+        >
+          {(props) => (
+            <Button {...props} size="md" variant="default" loading={read.isPending}>
+              Bring in a bench
+            </Button>
+          )}
+        </FileButton>
+        <Button component={Link} to="/brews/bring-in" size="md" variant="subtle">
+          Bring in a table of brews
+        </Button>
+      </div>
+      {read.isPending && <Progress mt="sm" value={100} striped animated aria-label="The bench is being read in" />}
+      {trouble && (
+        <p role="alert" className={classes.trouble}>
+          {trouble}
+        </p>
+      )}
+      <div role="status">
+        {said.map((line) => (
+          <p key={line}>{line}</p>
+        ))}
+      </div>
+    </section>
+  );
+}
