@@ -128,6 +128,11 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./rooms/recipes/NewRecipePage')).NewRecipePage }),
           },
           {
+            path: 'recipes/handed',
+            handle: { title: 'Recipes handed on' },
+            lazy: async () => ({ Component: (await import('./rooms/recipes/HandedPage')).HandedPage }),
+          },
+          {
             path: 'recipes/compare',
             handle: { title: 'Recipes compared' },
             lazy: async () => ({ Component: (await import('./rooms/recipes/ComparePage')).ComparePage }),

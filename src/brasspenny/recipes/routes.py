@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
-from ..http import Done, IdPath, RevHeader, act, blueprint, reply
-from . import card, documents, service
+import io
+
+import segno
+from flask import Response, current_app
+
+from ..http import Done, IdPath, RevHeader, act, blueprint, file_of, reply
+from . import card, documents, handing, service
 from . import schemas as s
 
 bp = blueprint("recipes", __name__)
@@ -19,6 +24,39 @@ def read_recipes():
 def add_recipe(body: s.RecipeBody):
     """A new recipe; with errors it is kept as a draft."""
     return reply(service.add_recipe(body, act()), 201)
+
+
+@bp.get("/recipes-export.json", responses={200: file_of("application/json", "recipes for another bench")})
+def export_recipes(query: s.ExportQuery):
+    """Recipes as one JSON file for another bench: those named, or all."""
+    text = handing.as_file([i for i in query.ids.split(",") if i])
+    return Response(text, content_type="application/json", headers={"Content-Disposition": 'attachment; filename="recipes.json"'})
+
+
+@bp.post("/recipes-handed", responses={200: s.HandedAnswer})
+def look_at_handed(body: s.HandedBody):
+    """What recipes a file or a link holds; nothing is stored."""
+    return reply(handing.look(body))
+
+
+@bp.post("/recipes-import", responses={200: s.HandedAnswer})
+def import_recipes(body: s.HandedBody):
+    """Keep the recipes of a file or a link; those that are here already are left as they are."""
+    return reply(handing.bring_in(body, act()))
+
+
+@bp.get("/recipes/<id>/link", responses={200: s.HandedLink})
+def read_recipe_link(path: IdPath):
+    """A link that holds the whole recipe after its #."""
+    return reply(s.HandedLink(link=handing.link(path.id, current_app.config["LINK_BASE"]())))
+
+
+@bp.get("/recipes/<id>/link.svg", responses={200: file_of("image/svg+xml", "the link as a code for the camera")})
+def read_recipe_link_qr(path: IdPath):
+    """The same as a QR code."""
+    out = io.BytesIO()
+    segno.make(handing.link(path.id, current_app.config["LINK_BASE"]()), error="l").save(out, kind="svg", scale=4, border=2)
+    return Response(out.getvalue(), mimetype="image/svg+xml")
 
 
 @bp.get("/recipes/<id>", responses={200: s.RecipeAnswer})

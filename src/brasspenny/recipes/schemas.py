@@ -259,6 +259,37 @@ class RecipeBody(Body):
     note: line(200) = ""
 
 
+MOST_HANDED = 500
+
+
+class HandedBody(Body):
+    """text: of a file of recipes, or a recipe's link."""
+
+    text: Annotated[str, Field(min_length=1, max_length=250_000)]
+
+
+class HandedShown(Answer):
+    """text: the recipe in the language of recipes; here: it is on this bench already."""
+
+    name: str
+    text: str
+    here: bool
+
+
+class HandedAnswer(Answer):
+    recipes: list[HandedShown]
+
+
+class HandedLink(Answer):
+    link: str
+
+
+class ExportQuery(BaseModel):
+    """ids: with commas between; none for all."""
+
+    ids: Annotated[str, Field(max_length=8_000)] = ""
+
+
 class VersionBody(Body):
     document: RecipeDocument
     note: line(200) = ""

@@ -8,6 +8,7 @@ import { tellDone, useTellDeleted } from '../../ui/tell';
 import { useTitle } from '../../ui/title';
 import { useSend } from '../../ui/useSend';
 import { tidyDocument } from './edits';
+import { HandOn } from './HandOn';
 import { addVersion, diffQuery, type Recipe, recipeQuery, removeRecipe, renameRecipe } from './queries';
 import { RecipeEditor } from './RecipeEditor';
 import classes from './Recipes.module.css';
@@ -98,6 +99,7 @@ function Writing({ recipe }: { recipe: Recipe }) {
 
 function Head({ recipe, opened, onScale }: { recipe: Recipe; opened: number; onScale: () => void }) {
   const [naming, setNaming] = useState(false);
+  const [handing, setHanding] = useState(false);
   const [name, setName] = useState(recipe.name);
   const navigate = useNavigate();
   const tellDeleted = useTellDeleted();
@@ -161,6 +163,7 @@ function Head({ recipe, opened, onScale }: { recipe: Recipe; opened: number; onS
               </Menu.Target>
               <Menu.Dropdown>
                 <Menu.Item onClick={() => setNaming(true)}>Rename</Menu.Item>
+                <Menu.Item onClick={() => setHanding(true)}>Hand on</Menu.Item>
                 <Menu.Item component={Link} to={`/recipes/compare?ids=${recipe.id}`}>
                   Compare with another
                 </Menu.Item>
@@ -171,6 +174,7 @@ function Head({ recipe, opened, onScale }: { recipe: Recipe; opened: number; onS
             </Menu>
           )}
         </Confirm>
+        {handing && <HandOn recipe={recipe} onClose={() => setHanding(false)} />}
       </div>
     </header>
   );

@@ -26,6 +26,20 @@ export function RecipesPage() {
               Compare {chosen.length > 1 ? plural(chosen.length, 'recipe') : 'with…'}
             </Button>
           )}
+          <Button size="md" variant="default" component={Link} to="/recipes/handed">
+            Bring in
+          </Button>
+          {(recipes.data?.recipes.length ?? 0) > 0 && (
+            <Button
+              size="md"
+              variant="default"
+              component="a"
+              href={`/api/v1/recipes-export.json${chosen.length ? `?ids=${chosen.join(',')}` : ''}`}
+              download
+            >
+              {chosen.length ? `Download ${plural(chosen.length, 'recipe')}` : 'Download all'}
+            </Button>
+          )}
           <Button size="md" component={Link} to="/recipes/new">
             Write a recipe
           </Button>

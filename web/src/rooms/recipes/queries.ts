@@ -77,3 +77,11 @@ export const addVersion = (id: string, rev: number, document: RecipeDocument, no
 export const renameRecipe = (id: string, rev: number, name: string) =>
   take(api.PATCH('/api/v1/recipes/{id}', { ...atRev(id, rev), body: { name } }));
 export const removeRecipe = (id: string) => take(api.DELETE('/api/v1/recipes/{id}', { params: { path: { id } } }));
+
+export const linkQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['recipe', id, 'link'],
+    queryFn: () => take(api.GET('/api/v1/recipes/{id}/link', { params: { path: { id } } })),
+  });
+export const lookAtHanded = (text: string) => take(api.POST('/api/v1/recipes-handed', { body: { text } }));
+export const importRecipes = (text: string) => take(api.POST('/api/v1/recipes-import', { body: { text } }));

@@ -1,0 +1,81 @@
+import { Button, FileButton, Textarea } from '@mantine/core';
+import { useMutation } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { Link, useLocation } from 'react-router';
+import { Refused } from '../../api/client';
+import { plural } from '../../ui/numbers';
+import { tellDone } from '../../ui/tell';
+import { useSend } from '../../ui/useSend';
+import classes from './Handed.module.css';
+import { importRecipes, lookAtHanded } from './queries';
+
+/** Recipes that somebody handed on: shown first, kept at a press. */
+export function HandedPage() {
+  const { hash } = useLocation();
+  const [text, setText] = useState('');
+  const look = useMutation({ mutationFn: lookAtHanded });
+  const { mutate } = look;
+  useEffect(() => {
+    if (!hash.startsWith('#r=')) return;
+    setText(hash);
+    mutate(hash);
+  }, [hash, mutate]);
+  const keep = useSend(() => importRecipes(text), {
+    onDone: (done) => {
+      const fresh = done.recipes.filter((r) => !r.here).length;
+      tellDone(fresh ? `${plural(fresh, 'recipe')} kept.` : 'All of them are here already.');
+      mutate(text);
+    },
+  });
+  const read = (next: string) => {
+    setText(next);
+    if (next.trim()) mutate(next);
+  };
+  const fresh = look.data?.recipes.filter((r) => !r.here).length ?? 0;
+  return (
+    <main className={classes.page}>
+      <h1>Recipes handed on</h1>
+      <section className={`card ${classes.from}`} aria-label="Where they come from">
+        <FileButton accept=".json,application/json" onChange={async (file) => file && read(await file.text())}>
+          {(props) => (
+            <Button {...props} variant="default">
+              Choose a file
+            </Button>
+          )}
+        </FileButton>
+        <Textarea
+          className={classes.paste}
+          aria-label="A recipe’s link"
+          placeholder="or paste a recipe’s link"
+          autosize
+          minRows={1}
+          maxRows={4}
+          value={text.length > 2000 ? '' : text}
+          onChange={(e) => read(e.currentTarget.value)}
+          error={look.error instanceof Refused ? look.error.message : undefined}
+        />
+      </section>
+      {look.data && (
+        <>
+          <ul className={classes.list}>
+            {look.data.recipes.map((r) => (
+              <li key={r.name + r.text} className="card">
+                <h2>{r.name}</h2>
+                <p>{r.text}</p>
+                {r.here && <p className="quiet small">On this bench already.</p>}
+              </li>
+            ))}
+          </ul>
+          <div className={classes.go}>
+            <Button size="md" disabled={!fresh} loading={keep.isPending} onClick={() => keep.mutate()}>
+              {fresh ? `Keep ${plural(fresh, 'recipe')}` : 'All of it is here already'}
+            </Button>
+            <Button size="md" variant="subtle" component={Link} to="/recipes">
+              To the recipes
+            </Button>
+          </div>
+        </>
+      )}
+    </main>
+  );
+}
