@@ -42,6 +42,10 @@ class Locked(Refusal):
         super().__init__("passphrase", "This bench asks for its passphrase.", "Type the passphrase its host has set.")
 
 
+class NotForScripts(Refusal):
+    status = 403
+
+
 class TooMany(Refusal):
     status = 429
 

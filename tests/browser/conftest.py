@@ -13,10 +13,14 @@ import urllib.request
 from contextlib import contextmanager
 from urllib.parse import urlsplit
 
+import pymysql
 import pytest
 from playwright.sync_api import expect
 
+from brasspenny import mariadb
+from brasspenny.cli import OWN_DATABASE
 from brasspenny.config import PROJECT
+from brasspenny.store.dump import MIGRATIONS_TABLE
 
 from .people import Host
 
@@ -84,11 +88,29 @@ def demo(data, command="demo", port=None):
     assert started.wait(timeout=30) == 0, log.read_text()
 
 
+@pytest.fixture(scope="session")
+def own_bench(tmp_path_factory):
+    """A bench without the demo, started once, and its data folder."""
+    data = tmp_path_factory.mktemp("own") / "data"
+    with demo(data, "serve") as base:
+        yield base, data
+
+
 @pytest.fixture
-def empty_bench(tmp_path):
-    """The address of a bench nobody has worked on yet."""
-    with demo(tmp_path / "data", "serve") as base:
-        yield base
+def empty_bench(own_bench):
+    """The address of a bench nobody has worked on yet: whatever an earlier test did there is gone."""
+    base, data = own_bench
+    url = urlsplit(mariadb.running_url(data, name=OWN_DATABASE))
+    conn = pymysql.connect(host=url.hostname, port=url.port, user=url.username, password=url.password, database=OWN_DATABASE, autocommit=True)
+    with conn, conn.cursor() as cursor:
+        cursor.execute("SET FOREIGN_KEY_CHECKS = 0")
+        cursor.execute("SHOW TABLES")
+        for (table,) in cursor.fetchall():
+            if table not in ("bench", MIGRATIONS_TABLE):
+                cursor.execute(f"DELETE FROM `{table}`")
+        cursor.execute("UPDATE bench SET name = 'Our bench', rev = 1")
+        cursor.execute(f"DROP DATABASE IF EXISTS `{OWN_DATABASE}_sample`")
+    return base
 
 
 @pytest.fixture

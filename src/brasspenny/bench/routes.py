@@ -10,7 +10,7 @@ from flask import Response, current_app, request, session
 from ..http import IN_SAMPLE, SAMPLE_COOKIE, IdPath, Problem, RevHeader, act, blueprint, file_of, problem, reply
 from ..store.connection import answers, sample_exists
 from . import schemas as s
-from . import service, sessions
+from . import service, sessions, tokens
 
 bp = blueprint("bench", __name__)
 
@@ -97,3 +97,21 @@ def edit_units(body: s.UnitsPatch):
 def edit_bench(header: RevHeader, body: s.BenchPatch):
     """Change the bench's name or what its instruments are good for."""
     return reply(service.edit_bench(body, header.if_match, act()))
+
+
+@bp.get("/script-tokens", responses={200: s.ScriptTokensAnswer})
+def read_script_tokens():
+    """The tokens that scripts use."""
+    return reply(tokens.all_live())
+
+
+@bp.post("/script-tokens", responses={201: s.ScriptTokenMade})
+def make_script_token(body: s.ScriptTokenBody):
+    """A token for a script, to read or to write with; it is shown this once."""
+    return reply(tokens.make(body, act()), 201)
+
+
+@bp.delete("/script-tokens/<id>", responses={200: s.ScriptTokensAnswer})
+def revoke_script_token(path: IdPath):
+    """Take a token back."""
+    return reply(tokens.revoke(path.id, act()))

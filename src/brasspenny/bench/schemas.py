@@ -84,6 +84,29 @@ class SessionAnswer(Answer):
     units: UnitsAnswer
 
 
+class ScriptTokenBody(Body):
+    name: Annotated[line(80, least=1), Field(description="what uses it")]
+    may_write: bool = False
+
+
+class ScriptTokenShown(Answer):
+    id: str
+    name: str
+    may_write: bool
+    created_at: datetime
+    used_at: datetime | None
+
+
+class ScriptTokenMade(ScriptTokenShown):
+    """token: shown this once; only its hash is kept."""
+
+    token: str
+
+
+class ScriptTokensAnswer(Answer):
+    tokens: list[ScriptTokenShown]
+
+
 class SessionShown(Answer):
     """A device that was let in. ends_at: when it must give the passphrase again."""
 

@@ -6,6 +6,7 @@ back: a host's laptop stays the bench's, whoever sits at it and whatever they ca
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Iterable
 from datetime import datetime
 
@@ -63,7 +64,23 @@ class DeviceHat(Table):
         primary_key = pw.CompositeKey("device", "flight_id", "hat")
 
 
-DOORS = (LetIn, PassphraseGuess, BenchDevice, DevicePerson, DeviceHat)
+class ScriptToken(Table):
+    """What a script shows instead of a passphrase, as a hash."""
+
+    id = IdField(primary_key=True)
+    name = pw.CharField(80)
+    token_hash = pw.FixedCharField(64, unique=True)
+    may_write = pw.BooleanField(default=False)
+    created_at = UtcField()
+    used_at = UtcField(null=True)
+    revoked_at = UtcField(null=True)
+
+
+def hash_of_token(token: str) -> str:
+    return hashlib.sha256(token.encode("utf-8", "surrogatepass")).hexdigest()
+
+
+DOORS = (ScriptToken, LetIn, PassphraseGuess, BenchDevice, DevicePerson, DeviceHat)
 
 
 def note_bench(device: str, now: datetime) -> None:

@@ -143,6 +143,41 @@ export interface paths {
         patch: operations["edit_units"];
         trace?: never;
     };
+    "/api/v1/script-tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tokens that scripts use. */
+        get: operations["read_script_tokens"];
+        put?: never;
+        /** A token for a script, to read or to write with; it is shown this once. */
+        post: operations["make_script_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/script-tokens/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a token back. */
+        delete: operations["revoke_script_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/people": {
         parameters: {
             query?: never;
@@ -3300,6 +3335,61 @@ export interface components {
              * @default 2
              */
             cups_a_day?: number;
+        };
+        /** ScriptTokensAnswer */
+        ScriptTokensAnswer: {
+            /** Tokens */
+            tokens: components["schemas"]["ScriptTokenShown"][];
+        };
+        /** ScriptTokenShown */
+        ScriptTokenShown: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** May Write */
+            may_write: boolean;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Used At */
+            used_at: string | null;
+        };
+        /**
+         * ScriptTokenMade
+         * @description token: shown this once; only its hash is kept.
+         */
+        ScriptTokenMade: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** May Write */
+            may_write: boolean;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Used At */
+            used_at: string | null;
+            /** Token */
+            token: string;
+        };
+        /** ScriptTokenBody */
+        ScriptTokenBody: {
+            /**
+             * Name
+             * @description what uses it
+             */
+            name: string;
+            /**
+             * May Write
+             * @default false
+             */
+            may_write?: boolean;
         };
         /** PeopleAnswer */
         PeopleAnswer: {
@@ -13058,6 +13148,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UnitsAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_script_tokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptTokensAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_script_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScriptTokenBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptTokenMade"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_script_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptTokensAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

@@ -22,3 +22,10 @@ export const editUnits = (body: Schemas['UnitsPatch']) => take(api.PATCH('/api/v
 
 export const editBench = (rev: number, body: Schemas['BenchPatch']) =>
   take(api.PATCH('/api/v1/bench', { params: { header: { 'If-Match': rev } }, body }));
+
+export const tokensQuery = queryOptions({
+  queryKey: ['script-tokens'],
+  queryFn: () => take(api.GET('/api/v1/script-tokens')),
+});
+export const makeToken = (body: Schemas['ScriptTokenBody']) => take(api.POST('/api/v1/script-tokens', { body }));
+export const revokeToken = (id: string) => take(api.DELETE('/api/v1/script-tokens/{id}', { params: { path: { id } } }));

@@ -2,6 +2,7 @@ import { DevicesCard } from './DevicesCard';
 import classes from './People.module.css';
 import { PeopleCard } from './PeopleCard';
 import { PhonesCard } from './PhonesCard';
+import { ScriptsCard } from './ScriptsCard';
 
 /** Who brews and tastes here, and how their phones come in. */
 export function PeoplePage() {
@@ -13,6 +14,7 @@ export function PeoplePage() {
         <div className={classes.phones}>
           <PhonesCard />
           <DevicesCard />
+          <ScriptsCard />
         </div>
       </div>
     </main>
