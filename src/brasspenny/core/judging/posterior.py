@@ -1,7 +1,7 @@
 """The posterior of setup contrasts, by integrating the standard deviations over a grid. docs/judging.md §2 and §3.
 
-All nodes of the grid are worked in batched arrays; the steps and letters follow docs/judging.md §3, "General". Nodes are cut
-in chunks so that memory stays small. Checked against the balanced closed form in tests/core/test_judging.py.
+All nodes of the grid are worked in batched arrays; the letters follow docs/judging.md §3, "General". The blocks are taken out first, a taster
+at a time, on the (σ_e, σ_ts) plane alone; one eigendecomposition of what is left of the brews then serves every σ_b. Checked against the balanced closed form in tests/core/test_judging.py.
 """
 
 from __future__ import annotations
@@ -71,7 +71,7 @@ def integrate(cups: Cups, *, scale: float, these_cups: bool = False) -> Nodes:
     keep = heaviest(weight, 0.9995)
     weight = weight[keep] / weight[keep].sum()
     sds = np.stack([fine.noise, fine.taster_setup, fine.brew], axis=1)[keep]
-    return _finish(cups, found.take(keep), weight, sds, scale)
+    return _finish(cups, _keep(design, found, keep), weight, sds, scale)
 
 
 def pooled_scatter(panels: Sequence[Cups], *, scale: float = 1.0) -> tuple[float, float, float]:
@@ -131,31 +131,40 @@ def heaviest(weight: np.ndarray, share: float) -> np.ndarray:
 # --- the likelihood --------------------------------------------------------------------------------------------------
 
 
+@dataclass(frozen=True)
+class _OfTaster:
+    """One taster's products of [their blocks | setups | y | brews], and of their sums within a setup by how many cups those hold: given σ_e
+    and σ_ts tasters share nothing but setups and brews, so that each one's blocks are taken out alone."""
+
+    blocks: np.ndarray
+    product: np.ndarray
+    by_count: dict[int, tuple[int, np.ndarray]]
+
+
 class _Design:
-    """Per setup: Z'Z, and the taster column-sum products grouped by how many cups the taster had (ρ depends on that only)."""
+    """What the scores are, once for all nodes."""
 
     def __init__(self, cups: Cups) -> None:
         self.cups = cups
-        self.n_blocks, self.n_setups = len(cups.block_taster), len(cups.setups)
-        self.setups = [self._of_setup(k) for k in range(self.n_setups)]
+        self.n_setups, self.n_brews, self.n_blocks = len(cups.setups), len(cups.brew_setup), len(cups.block_taster)
         self.contrasts = helmert(self.n_setups)
+        self.tasters = [self._of_taster(j) for j in range(len(cups.tasters))]
 
-    def _of_setup(self, k: int):
-        at = np.flatnonzero(self.cups.setup == k)
-        brews = np.flatnonzero(self.cups.brew_setup == k)
-        z = np.zeros((len(at), self.n_blocks + 2 + len(brews)))
-        z[np.arange(len(at)), self.cups.block[at]] = 1
-        z[:, self.n_blocks] = 1
-        z[:, self.n_blocks + 1] = self.cups.y[at]
-        z[np.arange(len(at)), self.n_blocks + 2 + np.searchsorted(brews, self.cups.brew[at])] = 1
-        by_count: dict[int, list] = {}
-        for j in np.unique(self.cups.taster[at]):
-            rows = z[self.cups.taster[at] == j]
-            sums = rows.sum(axis=0)
-            entry = by_count.setdefault(len(rows), [0, np.zeros((z.shape[1], z.shape[1]))])
-            entry[0] += 1
-            entry[1] += np.outer(sums, sums)
-        return z.T @ z, by_count
+    def _of_taster(self, j: int) -> _OfTaster:
+        at, blocks = np.flatnonzero(self.cups.taster == j), np.flatnonzero(self.cups.block_taster == j)
+        nb, k, rows = len(blocks), self.n_setups, np.arange(len(at))
+        z = np.zeros((len(at), nb + k + 1 + self.n_brews))
+        z[rows, np.searchsorted(blocks, self.cups.block[at])] = 1
+        z[rows, nb + self.cups.setup[at]] = 1
+        z[:, nb + k] = self.cups.y[at]
+        z[rows, nb + k + 1 + self.cups.brew[at]] = 1
+        by_count: dict[int, tuple[int, np.ndarray]] = {}
+        for setup in np.unique(self.cups.setup[at]):
+            cell = z[self.cups.setup[at] == setup]
+            sums = cell.sum(axis=0)
+            groups, product = by_count.get(len(cell), (0, np.zeros((z.shape[1], z.shape[1]))))
+            by_count[len(cell)] = (groups + 1, product + np.outer(sums, sums))
+        return _OfTaster(blocks, z.T @ z, by_count)
 
 
 def helmert(k: int) -> np.ndarray:
@@ -168,85 +177,112 @@ def helmert(k: int) -> np.ndarray:
 
 
 @dataclass(frozen=True)
+class _Plane:
+    """The blocks taken out at each (σ_e, σ_ts), P of them, and what is left turned so that every σ_b is a division.
+
+    log_det (P,): of scores and blocks. rest (P, K+1, K+1): setups and y. brew_values (P, R) and crossed (P, K+1, R): the brews' part in its
+    eigenbasis, brew_vectors (P, R, R). on_block (P, B, K+1+R): D⁻¹ times what stands beside the blocks. taster_var (P, J): of a
+    taster's mean over their blocks."""
+
+    log_det: np.ndarray
+    rest: np.ndarray
+    brew_values: np.ndarray
+    brew_vectors: np.ndarray
+    crossed: np.ndarray
+    on_block: np.ndarray
+    taster_var: np.ndarray
+
+
+def _plane(design: _Design, var_e: np.ndarray, var_ts: np.ndarray) -> _Plane:
+    k, width = design.n_setups, design.n_setups + 1 + design.n_brews
+    n = len(var_e)
+    log_det, rest = np.zeros(n), np.zeros((n, width, width))
+    on_block, taster_var = np.zeros((n, design.n_blocks, width)), np.zeros((n, len(design.tasters)))
+    for j, taster in enumerate(design.tasters):
+        nb = len(taster.blocks)
+        u = np.broadcast_to(taster.product, (n, *taster.product.shape)).copy()
+        for cups, (groups, product) in taster.by_count.items():
+            lumped = var_e + cups * var_ts
+            u -= (var_ts / lumped)[:, None, None] * product
+            log_det += groups * ((cups - 1) * np.log(var_e) + np.log(lumped))
+        u /= var_e[:, None, None]
+        inverse = np.linalg.inv(u[:, :nb, :nb])
+        beside = inverse @ u[:, :nb, nb:]
+        rest += u[:, nb:, nb:] - u[:, nb:, :nb] @ beside
+        log_det += np.linalg.slogdet(u[:, :nb, :nb])[1]
+        on_block[:, taster.blocks] = beside
+        taster_var[:, j] = inverse.sum((1, 2)) / nb**2
+    values, vectors = np.linalg.eigh(rest[:, k + 1 :, k + 1 :])
+    crossed = rest[:, : k + 1, k + 1 :] @ vectors
+    return _Plane(log_det, rest[:, : k + 1, : k + 1], values, vectors, crossed, on_block, taster_var)
+
+
+@dataclass(frozen=True)
 class _Found:
+    """Of every node, the brews' σ fastest. plane: what its blocks are worked out from, once it is known which nodes count; shrink (P, S, R)."""
+
     log_likelihood: np.ndarray  # (N,)
     information: np.ndarray  # m (N, K−1)
     centre: np.ndarray  # z (N, K−1)
     basis: np.ndarray  # HU (N, K, K−1)
-    block_mean: np.ndarray  # D⁻¹t (N, B)
-    block_setup: np.ndarray  # D⁻¹E (N, B, K)
-    block_cov: np.ndarray  # D⁻¹ (N, B, B), averaged down to tasters (N, J, J)
     linked: bool
-
-    def take(self, keep: np.ndarray) -> _Found:
-        arrays = (self.log_likelihood, self.information, self.centre, self.basis, self.block_mean, self.block_setup, self.block_cov)
-        return _Found(*(a[keep] for a in arrays), self.linked)
+    plane: _Plane
+    shrink: np.ndarray
 
 
 def _likelihoods(design: _Design, grid: Grid) -> _Found:
-    widest = max(z.shape[0] for z, _ in design.setups)
-    chunk = max(1, CHUNK_FLOATS // widest**2)
-    parts = [
-        _likelihood_chunk(design, grid.noise[i : i + chunk], grid.taster_setup[i : i + chunk], grid.brew[i : i + chunk])
-        for i in range(0, len(grid.noise), chunk)
-    ]
-    names = ("log_likelihood", "information", "centre", "basis", "block_mean", "block_setup", "block_cov")
-    return _Found(*(np.concatenate([getattr(p, n) for p in parts]) for n in names), all(p.linked for p in parts))
-
-
-def _likelihood_chunk(design: _Design, noise, taster_setup, brew) -> _Found:
-    n, nb, k = len(noise), design.n_blocks, design.n_setups
-    var_e, var_ts, var_b = noise**2, taster_setup**2, brew**2
-    log_v = np.zeros(n)
-    d, e, f = np.zeros((n, nb, nb)), np.zeros((n, nb, k)), np.zeros((n, k))
-    t, s, yy = np.zeros((n, nb)), np.zeros((n, k)), np.zeros(n)
-    for index, (ztz, by_count) in enumerate(design.setups):
-        w, log_det = _setup_block(ztz, by_count, var_e, var_ts, var_b, nb)
-        log_v += log_det
-        d += w[:, :nb, :nb]
-        e[:, :, index] = w[:, :nb, nb]
-        f[:, index] = w[:, nb, nb]
-        t += w[:, :nb, nb + 1]
-        s[:, index] = w[:, nb, nb + 1]
-        yy += w[:, nb + 1, nb + 1]
-    return _solve_blocks(design, log_v, d, e, f, t, s, yy)
-
-
-def _setup_block(ztz, by_count, var_e, var_ts, var_b, nb):
-    """Steps 1 and 2: taster × setup and brews integrated out of one setup; (N, nb+2, nb+2) and the log determinant."""
-    u = np.broadcast_to(ztz, (len(var_e), *ztz.shape)).copy()
-    log_det = np.zeros(len(var_e))
-    for cups, (tasters, product) in by_count.items():
-        lumped = var_e + cups * var_ts
-        u -= (var_ts / lumped)[:, None, None] * product
-        log_det += tasters * ((cups - 1) * np.log(var_e) + np.log(lumped))
-    u /= var_e[:, None, None]
-    outer = nb + 2
-    u_bb, u_ob = u[:, outer:, outer:], u[:, :outer, outer:]
-    cap = np.eye(u_bb.shape[1]) + var_b[:, None, None] * u_bb
-    w = u[:, :outer, :outer] - var_b[:, None, None] * (u_ob @ np.linalg.solve(cap, u_ob.transpose(0, 2, 1)))
-    return w, log_det + np.linalg.slogdet(cap)[1]
-
-
-def _solve_blocks(design: _Design, log_v, d, e, f, t, s, yy) -> _Found:
-    """Steps 4 and 5: blocks out, contrasts in their eigenbasis, the log likelihood."""
+    """Steps 1 to 5: blocks out on the plane, then every σ_b by one eigendecomposition, contrasts in their eigenbasis."""
     k, h = design.n_setups, design.contrasts
-    inverse = np.linalg.inv(d)
-    block_setup = inverse @ e
-    block_mean = np.einsum("nij,nj->ni", inverse, t)
-    m_full = -np.einsum("nbk,nbl->nkl", e, block_setup)
-    m_full[:, np.arange(k), np.arange(k)] += f
-    q = s - np.einsum("nbk,nb->nk", e, block_mean)
-    rss = yy - np.einsum("nb,nb->n", t, block_mean)
-    m_raw, u = np.linalg.eigh(h.T @ m_full @ h)
+    noise, taster_setup = (a.reshape(grid.shape)[:, :, 0].ravel() for a in (grid.noise, grid.taster_setup))
+    var_b = grid.brew.reshape(grid.shape)[0, 0] ** 2
+    plane = _plane(design, noise**2, taster_setup**2)
+    cap = 1 + var_b[None, :, None] * plane.brew_values[:, None, :]
+    shrink = var_b[None, :, None] / cap
+    crossed = plane.crossed[:, None]
+    w = (plane.rest[:, None] - (crossed * shrink[:, :, None, :]) @ crossed.transpose(0, 1, 3, 2)).reshape(-1, k + 1, k + 1)
+    log_det = (plane.log_det[:, None] + np.log(cap).sum(2)).ravel()
+    m_raw, u = np.linalg.eigh(h.T @ w[:, :k, :k] @ h)
     m = np.maximum(m_raw, LEAST_INFORMATION)
     basis = h @ u
-    z = np.einsum("nki,nk->ni", basis, q) / m
-    log_d = np.linalg.slogdet(d)[1]
-    log_likelihood = -0.5 * (log_v + log_d + np.log(m).sum(1) + rss - (m * z**2).sum(1))
-    average = _taster_average(design.cups)
-    taster_cov = average @ inverse @ average.T
-    return _Found(log_likelihood, m, z, basis, block_mean, block_setup, taster_cov, bool((m_raw > LEAST_INFORMATION).all()))
+    z = np.einsum("nki,nk->ni", basis, w[:, :k, k]) / m
+    log_likelihood = -0.5 * (log_det + np.log(m).sum(1) + w[:, k, k] - (m * z**2).sum(1))
+    return _Found(log_likelihood, m, z, basis, bool((m_raw > LEAST_INFORMATION).all()), plane, shrink)
+
+
+@dataclass(frozen=True)
+class _Kept:
+    """Of the nodes that count, with their blocks."""
+
+    information: np.ndarray
+    centre: np.ndarray
+    basis: np.ndarray
+    block_mean: np.ndarray  # D⁻¹t (N, B)
+    block_setup: np.ndarray  # D⁻¹E (N, B, K)
+    block_cov: np.ndarray  # D⁻¹, averaged down to tasters (N, J, J)
+    linked: bool
+
+
+def _keep(design: _Design, found: _Found, keep: np.ndarray) -> _Kept:
+    """The blocks' part is worked out here alone, in chunks so that memory stays small."""
+    per_node = design.n_blocks * max(1, design.n_brews)
+    chunk = max(1, CHUNK_FLOATS // per_node)
+    parts = [_blocks(design, found, keep[i : i + chunk]) for i in range(0, len(keep), chunk)]
+    means, setups, covs = (np.concatenate(p) for p in zip(*parts, strict=True))
+    return _Kept(found.information[keep], found.centre[keep], found.basis[keep], means, setups, covs, found.linked)
+
+
+def _blocks(design: _Design, found: _Found, keep: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    k, plane = design.n_setups, found.plane
+    at, brew = np.divmod(keep, found.shrink.shape[1])
+    shrink = found.shrink[at, brew]
+    used, of = np.unique(at, return_inverse=True)
+    turned = plane.on_block[used][:, :, k + 1 :] @ plane.brew_vectors[used]
+    full = plane.on_block[at][:, :, : k + 1] - turned[of] @ (plane.crossed[at] * shrink[:, None, :]).transpose(0, 2, 1)
+    seen = _taster_average(design.cups) @ turned
+    cov = (seen[of] * shrink[:, None, :]) @ seen[of].transpose(0, 2, 1)
+    tasters = np.arange(plane.taster_var.shape[1])
+    cov[:, tasters, tasters] += plane.taster_var[at]
+    return full[:, :, k], full[:, :, :k], cov
 
 
 def _taster_average(cups: Cups) -> np.ndarray:
@@ -259,7 +295,7 @@ def _taster_average(cups: Cups) -> np.ndarray:
 # --- what the nodes say ----------------------------------------------------------------------------------------------
 
 
-def _finish(cups: Cups, found: _Found, weight: np.ndarray, sds: np.ndarray, scale: float) -> Nodes:
+def _finish(cups: Cups, found: _Kept, weight: np.ndarray, sds: np.ndarray, scale: float) -> Nodes:
     tau = PRIOR_TAU * scale * _half_normal_midpoints(TAU_STEPS)
     var = 1 / found.information[:, None, :] + tau[None, :, None] ** 2
     log_tau = np.log(weight)[:, None] - 0.5 * (np.log(var) + found.centre[:, None, :] ** 2 / var).sum(2)
@@ -285,7 +321,7 @@ def _half_normal_midpoints(steps: int) -> np.ndarray:
     return ndtri(0.5 + (np.arange(steps) + 0.5) / (2 * steps))
 
 
-def _setup_means(cups: Cups, found: _Found, scale: float):
+def _setup_means(cups: Cups, found: _Kept, scale: float):
     """Average taster + setup, its variance given the SDs, and the σ_t part (spread of the tasters' adjusted means)."""
     average = _taster_average(cups)
     tasters = len(cups.tasters)
