@@ -527,3 +527,20 @@ def test_after_the_flip_a_taster_learns_what_they_chose_and_how_the_panel_did(ho
     mine, theirs = (host.get(f"/taste/{token(flight['sheets'][i])}/reveal") for i in (0, 1))
     assert mine["picks"] == [f"You chose cup {other}: wrong."] and theirs["picks"] == [f"You chose cup {odd}: right."]
     assert mine["panel_right"] == "3 of the panel's 4 answers were right."
+
+
+def test_the_report_as_one_page_needs_nothing_else_and_runs_nothing_somebody_typed(host):
+    trial, _, runs = host.two_setups_brewed()
+    hostile = "</script><script>alert(1)</script><img src=x onerror=alert(2)>"
+    person = host.call("POST", "/people", {"name": hostile})["id"]
+    host.call("PATCH", f"/trials/{trial['id']}", {"question": f"Which? {hostile}"}, rev=host.get(f"/trials/{trial['id']}")["rev"])
+    host.taste(host.flight(trial["id"], runs, [person, host.person("Bo")]), lambda mark, taster: 4 if mark <= 2 else 8)
+    got = host.client.get(f"/api/v1/trials/{trial['id']}/report.html")
+    page = got.data.decode()
+    assert "attachment" in got.headers["Content-Disposition"] and got.mimetype == "text/html"
+    assert page.count("<script") == 1 and "<img" not in page and "http://" not in page and "https://" not in page
+    data = json.loads(page.split('<script type="application/json" id="data">')[1].split("</script>")[0])
+    assert data["report"]["question"] == f"Which? {hostile}" and hostile in {row[1] for row in data["scores"]["rows"]}
+    rows = host.client.get(f"/api/v1/trials/{trial['id']}/scores.csv").data.decode().splitlines()
+    assert len(data["scores"]["rows"]) == len(rows) - 1 and ",".join(data["scores"]["columns"]) == rows[0]
+    assert page.count("<circle") == 2 * len(data["report"]["judged"])

@@ -12,11 +12,11 @@ from ..http import SAMPLE_QUERY, Done, IdPath, act, blueprint, file_of, reply
 from ..interchange.cells import harmless
 from . import schemas as s
 from . import service, sharing
+from .html import html_of
 from .markdown import markdown_of
 from .pdf import pdf_of
 
 bp = blueprint("reports", __name__)
-COLUMNS = ("flight", "taster", "setup", "brew", "pass", "cup", "attribute", "score")
 
 
 @bp.get("/trials/<id>/report", responses={200: s.ReportAnswer})
@@ -39,12 +39,20 @@ def read_report_markdown(path: IdPath):
     return _file(markdown_of(report).encode(), "text/markdown; charset=utf-8", f"trial-{report.number}.md")
 
 
+@bp.get("/trials/<id>/report.html", responses={200: file_of("text/html", "the report as one page")})
+def read_report_html(path: IdPath):
+    """The report as one HTML page that needs nothing else, with its data in it."""
+    report = service.read_report(path.id, act())
+    page = html_of(report, service.scores_for_csv(path.id)).encode()
+    return _file(page, "text/html; charset=utf-8", f"trial-{report.number}.html", kept=True)
+
+
 @bp.get("/trials/<id>/scores.csv", responses={200: file_of("text/csv", "the scores")})
 def read_scores_csv(path: IdPath):
     """Scores whose key is known, in the columns ./penny judge reads. Cells that begin like a formula are quoted off."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(COLUMNS)
+    writer.writerow(s.SCORE_COLUMNS)
     writer.writerows([harmless(cell) for cell in row] for row in service.scores_for_csv(path.id))
     return _file(out.getvalue().encode(), "text/csv; charset=utf-8", "scores.csv")
 
@@ -78,5 +86,7 @@ def read_shown_verdict(path: VerdictTokenPath):
     return reply(sharing.shown(path.token, act()))
 
 
-def _file(body: bytes, mimetype: str, name: str) -> Response:
-    return Response(body, content_type=mimetype, headers={"Content-Disposition": f'inline; filename="{name}"', "Cache-Control": "no-store"})
+def _file(body: bytes, mimetype: str, name: str, *, kept: bool = False) -> Response:
+    """kept: to be saved, never shown as a page of this bench."""
+    how = "attachment" if kept else "inline"
+    return Response(body, content_type=mimetype, headers={"Content-Disposition": f'{how}; filename="{name}"', "Cache-Control": "no-store"})

@@ -8,6 +8,8 @@ from ..http import Answer
 from ..rails.schemas import GradeShown, MarginCaveatShown
 from ..verdicts.schemas import DifferenceShown, SetupJudged
 
+SCORE_COLUMNS = ("flight", "taster", "setup", "brew", "pass", "cup", "attribute", "score")
+
 
 class ReportSetup(Answer):
     """What a setup is: those of its variables that not all setups share, in the bars' words."""

@@ -6,10 +6,15 @@ type Sending<T, A> = {
   onDone?: (answer: T, asked: A) => void;
   /** Called in place of the usual message; return true when the trouble was shown at its field. */
   onTrouble?: (error: unknown) => boolean | undefined;
+  /** The page is left by it: what it showed is asked for no more, for it may belong to another bench by now. */
+  leaves?: boolean;
 };
 
 /** A write: afterwards everything on screen is fetched anew, since one brew can move every number of a trial. */
-export function useSend<T, A = void>(send: (asked: A) => Promise<T>, { onDone, onTrouble }: Sending<T, A> = {}) {
+export function useSend<T, A = void>(
+  send: (asked: A) => Promise<T>,
+  { onDone, onTrouble, leaves = false }: Sending<T, A> = {},
+) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: send,
@@ -17,6 +22,8 @@ export function useSend<T, A = void>(send: (asked: A) => Promise<T>, { onDone, o
     onError: (error) => {
       if (!onTrouble?.(error)) tellTrouble(error);
     },
-    onSettled: () => client.invalidateQueries(),
+    onSettled: (_, error) => {
+      if (error || !leaves) client.invalidateQueries();
+    },
   });
 }

@@ -13,7 +13,7 @@ const SHOWN = [
 
 /** A bench nobody has worked on yet: what it promises, a small picture of how that looks, and the ways in. */
 export function EmptyBench() {
-  const look = useSend(enterSample, { onDone: toTheBench });
+  const look = useSend(enterSample, { onDone: toTheBench, leaves: true });
   return (
     <section className={`card ${classes.empty}`} aria-labelledby="promise">
       <div>

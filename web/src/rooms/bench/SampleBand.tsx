@@ -5,8 +5,8 @@ import { leaveSample, removeSample, toTheBench } from './sample';
 
 /** Above every page of the sample bench: what it is, the way back, and taking it away. */
 export function SampleBand() {
-  const leave = useSend(leaveSample, { onDone: toTheBench });
-  const remove = useSend(removeSample, { onDone: toTheBench });
+  const leave = useSend(leaveSample, { onDone: toTheBench, leaves: true });
+  const remove = useSend(removeSample, { onDone: toTheBench, leaves: true });
   return (
     <aside className={classes.band} aria-label="Sample bench">
       <p>

@@ -38,6 +38,14 @@ export function ReportPage() {
             <Button
               component="a"
               variant="default"
+              href={`/api/v1/trials/${id}/report.html`}
+              download={`trial-${r.number}.html`}
+            >
+              Page
+            </Button>
+            <Button
+              component="a"
+              variant="default"
               href={`/api/v1/trials/${id}/scores.csv`}
               download={`trial-${r.number}-scores.csv`}
             >
