@@ -175,7 +175,7 @@ def _field_problem(error: dict) -> FieldProblem:
     kind = error["type"]
     limit = LIMITS.get(str(error["loc"][-1]) if error["loc"] else "") or LIMITS.get(_limit_of_list(error["loc"]))
     if kind in BOUND_TYPES and limit:
-        return FieldProblem(field=field, reason=f"{limit.label} cannot be that.", remedy=f"Give {limit.describe()}. {limit.hint}".strip())
+        return FieldProblem(field=field, reason=f"{limit.label} is out of range.", remedy=f"Enter {limit.describe()}. {limit.hint}".strip())
     if kind == "value_error":
         return FieldProblem(field=field, reason=f"{error['ctx']['error']}.", remedy="Shorten or correct it.")
     if kind == "literal_error":

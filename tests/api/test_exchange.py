@@ -64,7 +64,7 @@ def test_a_second_time_changes_nothing(demo, tmp_path):
     first = taken_out(tmp_path / "first")
     arrived = read_in(first)
     assert arrived.came == arrived.kept == arrived.renumbered == {}
-    assert into.said(arrived) == [f"Nothing new: all {sum(arrived.here.values())} rows are here already."]
+    assert into.said(arrived) == [f"Nothing new: all {sum(arrived.here.values())} rows are already here."]
     assert files(taken_out(tmp_path / "second")) == files(first)
 
 
@@ -110,7 +110,7 @@ def test_what_is_here_with_other_values_stands(demo, tmp_path):
     person = demo.get("/people")["people"][0]
     demo.call("PATCH", f"/people/{person['id']}", {"name": "Somebody else"}, rev=person["rev"])
     arrived = read_in(other)
-    assert arrived.kept == {"person": 1} and "this bench's own stand" in " ".join(into.said(arrived))
+    assert arrived.kept == {"person": 1} and "this bench keeps its versions" in " ".join(into.said(arrived))
     assert "Somebody else" in [p["name"] for p in demo.get("/people")["people"]]
 
 
@@ -209,5 +209,5 @@ def test_over_the_wire_it_is_the_same_zip_out_and_in(demo):
         assert {"manifest.json", "schema.json", "README.txt", "data/run.json", "csv/run.csv"} <= set(packed.namelist())
     emptied()
     answer = demo.call("POST", "/bench-import", {"data": base64.b64encode(got.data).decode()}, status=200)
-    assert answer["came"]["run"] == 57 and "came in" in answer["said"][0]
+    assert answer["came"]["run"] == 57 and "imported" in answer["said"][0]
     assert demo.call("POST", "/bench-import", {"data": base64.b64encode(b"no zip, whatever it says").decode()}, status=422)["errors"][0]["field"] == "data"

@@ -56,7 +56,7 @@ def test_the_same_table_again_changes_nothing(host):
     host.call("POST", "/imports", sent(*ROWS), status=201)
     again = host.call("POST", "/imports/look", sent(*ROWS))
     assert (again["ready"], again["here"], again["known"]) == (0, 3, True)
-    assert "on the bench already" in host.call("POST", "/imports", sent(*ROWS), status=409)["title"]
+    assert "already on this bench" in host.call("POST", "/imports", sent(*ROWS), status=409)["title"]
     longer = host.call("POST", "/imports", sent(*ROWS, "14.3.2026;Peru washed;Windlass;18;290;250;;;;"), status=201)
     assert (longer["brews"], longer["here"]) == (1, 3)
     assert len(host.get("/brews")["brews"]) == 4

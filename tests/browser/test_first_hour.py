@@ -232,7 +232,7 @@ def test_a_sample_bench_is_looked_round_left_and_removed(empty_bench, open_conte
     page = open_context(viewport={"width": 1280, "height": 800}, base_url=empty_bench, other=urlsplit(empty_bench).netloc).new_page()
     page.goto("/")
     page.get_by_role("button", name="Look round a sample bench").click()
-    expect(page.get_by_role("status").filter(has_text="are being laid out")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="Setting up the sample trials")).to_be_visible()
     band = page.get_by_role("complementary", name="Sample bench")
     expect(band).to_contain_text("None of it counts on your bench.", timeout=LAID_OUT_MS)
     expect(page.get_by_role("heading", name="Lightship Nine, tasting bench")).to_be_visible()

@@ -149,7 +149,7 @@ def test_ratio_stands_in_for_dose_or_water():
 @pytest.mark.parametrize(
     ("cells", "column", "words"),
     [
-        (["", "290", "", ""], 0, "needs its dose"), (["18", "", "", ""], 1, "needs its water"), (["x", "290", "", ""], 0, "not to be read"), (["18", "290", "400", ""], 2, "drink weighs"),
+        (["", "290", "", ""], 0, "needs its dose"), (["18", "", "", ""], 1, "needs its water"), (["x", "290", "", ""], 0, "cannot be read"), (["18", "290", "400", ""], 2, "drink weighs"),
         (["18", "290", "250", "140"], 3, "cannot be"), (["-3", "290", "", ""], 0, "cannot be"), (["18", "290", "250", "9"], 3, "cannot be"),
     ],
 )  # fmt: skip

@@ -5,7 +5,7 @@ import { corners } from '../../web/src/charts/staircase/spark.ts';
 import { endsAround } from '../../web/src/charts/strengthExtraction/geometry.ts';
 import { inOrderOfNeed } from '../../web/src/rooms/bench/need.ts';
 import { fitted } from '../../web/src/rooms/photos/shrink.ts';
-import { listingOf } from '../../web/src/rooms/rails/listing.ts';
+import { addressOf, listingOf } from '../../web/src/ui/listing.ts';
 import { FAN, wedges } from '../../web/src/rooms/tasting/fan.ts';
 import { freeFor, withMark } from '../../web/src/rooms/tasting/marks.ts';
 import { steamOf, whereTastersAre } from '../../web/src/rooms/tasting/tray.ts';
@@ -126,8 +126,17 @@ test('a brew’s stairs are as poured where that is known, else as planned, and 
   assert.deepEqual(corners([], 290, 200), [[0, 0], [0, 290], [200, 290]]);
 });
 
+const SHOWN = ['all', 'waiting', 'archived'] as const;
+
 test('what is looked for among the trials is read from the address, and nonsense there means nothing', () => {
-  assert.deepEqual(listingOf(new URLSearchParams('text=felt&shown=archived&order=sideways')), { text: 'felt', shown: 'archived', tag: '', order: 'newest' });
+  assert.deepEqual(listingOf(new URLSearchParams('text=felt&shown=archived&order=sideways'), SHOWN), { text: 'felt', shown: 'archived', tag: '', order: 'newest' });
+});
+
+test('the address says only what differs from the usual, and reads back as it was', () => {
+  const usual = listingOf(new URLSearchParams(), SHOWN);
+  assert.deepEqual(addressOf(usual, SHOWN), {});
+  const looked = { ...usual, text: 'felt & steel', shown: 'waiting' as const, tag: '=1', order: 'oldest' as const };
+  assert.deepEqual(listingOf(new URLSearchParams(addressOf(looked, SHOWN)), SHOWN), looked);
 });
 
 test('a picture is brought down by its longer side and never up', () => {

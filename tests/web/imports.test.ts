@@ -27,12 +27,12 @@ test('another meaning starts in its usual unit, the others keep theirs', () => {
 });
 
 test('the button says what it will do, or what is in its way', () => {
-  assert.deepEqual(bringsIn(read(), false), { text: 'Bring in 3 brews', can: true });
-  assert.deepEqual(bringsIn(read({ ready: 1 }), false), { text: 'Bring in 1 brew', can: true });
-  assert.deepEqual(bringsIn(read({ missing: ['dose'] }), true), { text: 'Say which column is the dose', can: false });
+  assert.deepEqual(bringsIn(read(), false), { text: 'Import 3 brews', can: true });
+  assert.deepEqual(bringsIn(read({ ready: 1 }), false), { text: 'Import 1 brew', can: true });
+  assert.deepEqual(bringsIn(read({ missing: ['dose'] }), true), { text: 'Choose the column for dose', can: false });
   assert.equal(bringsIn(read({ fault_count: 2 }), false).can, false);
   assert.equal(bringsIn(read({ fault_count: 2 }), true).can, true);
-  assert.deepEqual(bringsIn(read({ ready: 0, here: 3 }), false), { text: 'All of it is here already', can: false });
+  assert.deepEqual(bringsIn(read({ ready: 0, here: 3 }), false), { text: 'All of it is already on this bench', can: false });
   assert.equal(bringsIn(read({ ready: 0 }), false).can, false);
 });
 

@@ -129,7 +129,7 @@ export const router = createBrowserRouter([
           },
           {
             path: 'recipes/handed',
-            handle: { title: 'Recipes handed on' },
+            handle: { title: 'Shared recipes' },
             lazy: async () => ({ Component: (await import('./rooms/recipes/HandedPage')).HandedPage }),
           },
           {
@@ -187,12 +187,12 @@ export const router = createBrowserRouter([
           },
           {
             path: 'brews/bring-in',
-            handle: { title: 'Bring in a table' },
+            handle: { title: 'Import a spreadsheet' },
             lazy: async () => ({ Component: (await import('./rooms/imports/ImportPage')).ImportPage }),
           },
           {
             path: 'in-and-out',
-            handle: { title: 'In and out' },
+            handle: { title: 'Import and export' },
             lazy: async () => ({ Component: (await import('./rooms/exchange/ExchangePage')).ExchangePage }),
           },
           {

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from . import figures
 from .errors import OutOfDomain
 
 
@@ -23,10 +24,15 @@ class Limit:
         """The range in words.
 
         >>> LIMITS["dose_g"].describe()
-        'above 0, at most 10000 g'
+        'more than 0, up to 10000 g'
+        >>> LIMITS["temperature_c"].describe()
+        '-20 to 150 °C'
         """
-        start = f"above {self.low:g}" if self.above else f"from {self.low:g}"
-        return f"{start}, at most {self.high:g} {self.unit}".strip()
+        low, high = (f"{v:g}" for v in (self.low, self.high))
+        if self.unit == "°C":
+            low, high = (figures.heat(v).rsplit(" ", 1)[0] for v in (self.low, self.high))
+            return f"{low} to {high} °{figures.units().heat}"
+        return (f"more than {low}, up to {high} {self.unit}" if self.above else f"{low} to {high} {self.unit}").strip()
 
     def holds(self, value: float) -> bool:
         return math.isfinite(value) and value <= self.high and (value > self.low if self.above else value >= self.low)
@@ -77,7 +83,7 @@ def check(**values: float | None) -> None:
 
 def refusal(field: str, limit_name: str, value: float) -> OutOfDomain:
     limit = LIMITS[limit_name]
-    remedy = f"Give {limit.describe()}."
+    remedy = f"Enter {limit.describe()}."
     return OutOfDomain(field, f"{limit.label} cannot be {value:g} {limit.unit}".strip() + ".", f"{remedy} {limit.hint}".strip(), value)
 
 

@@ -142,13 +142,13 @@ def _picture(get: Read, file: str, number: int) -> bytes:
 def said(arrived: Arrived) -> list[str]:
     """In sentences: what came in, what was here, and what took another number."""
     came, here = sum(arrived.came.values()), sum(arrived.here.values())
-    out = [f"{came} rows came in; {here} were here already." if came else f"Nothing new: all {here} rows are here already."]
+    out = [f"{came} rows imported; {here} were already here." if came else f"Nothing new: all {here} rows are already here."]
     if arrived.kept:
-        out.append(f"{sum(arrived.kept.values())} rows are here with other values; this bench's own stand.")
+        out.append(f"{sum(arrived.kept.values())} rows differ from the ones here; this bench keeps its versions.")
     if arrived.known:
-        out.append(f"Here under the same name: {', '.join(sorted(set(arrived.known)))}.")
+        out.append(f"Matched by name: {', '.join(sorted(set(arrived.known)))}.")
     if arrived.renumbered:
-        out.append("Trials that took another number: " + ", ".join(f"{a} → {b}" for a, b in sorted(arrived.renumbered.items())) + ".")
+        out.append("Trials renumbered: " + ", ".join(f"{a} → {b}" for a, b in sorted(arrived.renumbered.items())) + ".")
     return out
 
 

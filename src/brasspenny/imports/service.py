@@ -62,13 +62,13 @@ def look_at(sent: s.BrewTableBody) -> s.BrewTableAnswer:
 def bring_in(sent: s.BrewTableWrite, act: Act) -> s.BroughtInAnswer:
     found = _understand(sent)
     if missing := _missing(found.meanings):
-        raise Unprocessable("meanings", f"No column gives {' or '.join(missing)}.", "Say which one it is.")
+        raise Unprocessable("meanings", f"No column gives {' or '.join(missing)}.", "Choose the column.")
     if found.faults and not sent.leave_out_faulty:
         first = found.faults[0]
-        raise Unprocessable("data", f"{len(found.faults)} cells cannot be read; the first stands in row {first.row}.", "Mend them, or leave those rows out.")
+        raise Unprocessable("data", f"{len(found.faults)} cells cannot be read; the first stands in row {first.row}.", "Fix them, or skip those rows.")
     fresh, here = _fresh(found.brews)
     if not fresh:
-        raise Conflict("data", "There is nothing to bring in: every row that can be read is on the bench already.", "Choose another table.")
+        raise Conflict("data", "There is nothing to import: every row that can be read is already on this bench.", "Choose another table.")
     written: Written = write(fresh, act)
     _remember(found, act)
     return s.BroughtInAnswer(

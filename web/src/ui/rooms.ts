@@ -10,12 +10,12 @@ export const ROOMS = [
 
 /** Pages that have no place on the rail. */
 export const PAGES = [
-  { to: '/brews', label: 'Every brew', keys: 'g e' },
+  { to: '/brews', label: 'All brews', keys: 'g e' },
   { to: '/people', label: 'People and phones', keys: 'g p' },
   { to: '/words', label: 'Glossary', keys: 'g w' },
   { to: '/kit/instruments', label: 'Accuracy, place, units', keys: 'g i' },
-  { to: '/brews/bring-in', label: 'Bring in a table of brews', keys: '' },
-  { to: '/in-and-out', label: 'In and out', keys: 'g o' },
+  { to: '/brews/bring-in', label: 'Import a spreadsheet of brews', keys: '' },
+  { to: '/in-and-out', label: 'Import and export', keys: 'g o' },
   { to: '/recipes/new', label: 'Write a recipe', keys: '' },
   { to: '/recipes/compare', label: 'Compare recipes', keys: '' },
   { to: '/kit/translator', label: 'Translate a grind setting', keys: '' },

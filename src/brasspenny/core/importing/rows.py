@@ -82,7 +82,7 @@ class Reader:
                 faults.append(Fault(number, i, cell, _sentence(error.reason), error.remedy))
                 continue
             except ValueError as error:
-                faults.append(Fault(number, i, cell, f"{target.label} is not to be read.", str(error)))
+                faults.append(Fault(number, i, cell, f"{target.label} cannot be read.", str(error)))
                 continue
             if target.code == "tds_pct":
                 for tds, brix in value:

@@ -60,7 +60,7 @@ export function LoosePage() {
               <HowWasIt heading="How was it, this week?" />
               <div className={classes.head}>
                 <h2>Brewed lately</h2>
-                <Link to="/brews">Every brew</Link>
+                <Link to="/brews">All brews</Link>
               </div>
               {l.runs.length === 0 && <p className="quiet">No loose brew yet.</p>}
               {l.runs.map((run) => (

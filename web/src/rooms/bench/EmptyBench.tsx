@@ -35,7 +35,7 @@ export function EmptyBench() {
         </div>
         <p className="quiet small" role="status">
           {look.isPending
-            ? 'Its trials are being laid out: about ten seconds.'
+            ? 'Setting up the sample trials: about ten seconds.'
             : 'The sample is made up and counts in none of your results.'}
         </p>
       </div>

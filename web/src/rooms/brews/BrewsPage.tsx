@@ -1,9 +1,11 @@
-import { Button, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { FindBar } from '../../ui/FindBar';
 import { Loaded } from '../../ui/Loading';
+import { addressOf, listingOf } from '../../ui/listing';
 import { dayAndTime, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { ratio } from '../../ui/units';
@@ -11,8 +13,7 @@ import { DeletedLately } from '../history/DeletedLately';
 import lists from '../trials/TrialsPage.module.css';
 import classes from './Brews.module.css';
 import { Filing } from './Filing';
-import { addressOf, type Listing, listingOf } from './listing';
-import { type BrewListed, brewsQuery, brewTagsQuery } from './queries';
+import { BREWS_SHOWN, type BrewListed, type BrewListing, brewsQuery, brewTagsQuery } from './queries';
 
 const SHOWN = [
   { value: 'all', label: 'All' },
@@ -20,64 +21,38 @@ const SHOWN = [
   { value: 'dial_in', label: 'Dial-in' },
   { value: 'loose', label: 'Loose' },
   { value: 'archived', label: 'Archived' },
-];
+] as const;
 
 /** Every brew of the bench, found by its words and tags. */
 export function BrewsPage() {
   const [params, setParams] = useSearchParams();
-  const listing = listingOf(params);
+  const listing = listingOf(params, BREWS_SHOWN);
   const [text] = useDebouncedValue(listing.text, 200);
   const brews = useInfiniteQuery(brewsQuery({ ...listing, text }));
   const { data: tags = [] } = useQuery(brewTagsQuery);
-  const put = (patch: Partial<Listing>) => setParams(addressOf({ ...listing, ...patch }), { replace: true });
+  const put = (patch: Partial<BrewListing>) =>
+    setParams(addressOf({ ...listing, ...patch }, BREWS_SHOWN), { replace: true });
   return (
     <main className={lists.page}>
       <header className={lists.head}>
         <h1>Brews</h1>
         <span className={classes.actions}>
           <Button component={Link} to="/brews/bring-in" size="md" variant="default">
-            Bring in a table
+            Import a spreadsheet
           </Button>
           <Button component={Link} to="/brew" size="md">
             Brew a cup
           </Button>
         </span>
       </header>
-      <div className={lists.filters} role="search">
-        <TextInput
-          aria-label="Find brews"
-          placeholder="Words of a note, a tag, the coffee, kit, recipe or question"
-          value={listing.text}
-          onChange={(e) => put({ text: e.currentTarget.value })}
-        />
-        <SegmentedControl
-          aria-label="Which brews"
-          data={SHOWN}
-          value={listing.shown}
-          onChange={(shown) => put({ shown: shown as Listing['shown'] })}
-        />
-        {(tags.length > 0 || listing.tag) && (
-          <Select
-            aria-label="Tag"
-            placeholder="Any tag"
-            clearable
-            clearButtonProps={{ 'aria-label': 'Any tag' }}
-            value={listing.tag || null}
-            onChange={(tag) => put({ tag: tag ?? '' })}
-            data={tags}
-          />
-        )}
-        <Select
-          aria-label="Order"
-          allowDeselect={false}
-          value={listing.order}
-          onChange={(order) => put({ order: order as Listing['order'] })}
-          data={[
-            { value: 'newest', label: 'Newest first' },
-            { value: 'oldest', label: 'Oldest first' },
-          ]}
-        />
-      </div>
+      <FindBar
+        what="brews"
+        placeholder="Words of a note, a tag, the coffee, kit, recipe or question"
+        shown={SHOWN}
+        tags={tags}
+        listing={listing}
+        onListing={put}
+      />
       <Loaded query={brews}>
         {({ pages }) =>
           pages[0]?.brews.length ? (

@@ -1,11 +1,14 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, type Schemas, take } from '../../api/client';
-import type { Listing } from './listing';
+import type { Listing } from '../../ui/listing';
 
 export type BrewListed = Schemas['BrewListed'];
 
+export const BREWS_SHOWN = ['all', 'evidence', 'dial_in', 'loose', 'archived'] as const;
+export type BrewListing = Listing<(typeof BREWS_SHOWN)[number]>;
+
 /** Brews that are looked for, a page at a time. */
-export const brewsQuery = (listing: Listing) =>
+export const brewsQuery = (listing: BrewListing) =>
   infiniteQueryOptions({
     queryKey: ['brews', listing],
     queryFn: ({ pageParam }) => take(api.GET('/api/v1/brews', { params: { query: { ...listing, skip: pageParam } } })),

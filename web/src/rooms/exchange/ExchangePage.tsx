@@ -13,7 +13,7 @@ const MOST_BYTES = 29_000_000;
 export function ExchangePage() {
   return (
     <main className={classes.page}>
-      <h1>In and out</h1>
+      <h1>Import and export</h1>
       <div className={classes.both}>
         <Out />
         <In />
@@ -33,7 +33,7 @@ export function ExchangePage() {
 function Out() {
   return (
     <section className="card" aria-labelledby="out">
-      <h2 id="out">Out</h2>
+      <h2 id="out">Export</h2>
       <p>
         Everything on this bench as open files: a JSON and a CSV file for each kind, the pictures, and what each field
         means. Without its passphrase and its secret.
@@ -71,7 +71,7 @@ function In() {
   );
   return (
     <section className="card" aria-labelledby="in">
-      <h2 id="in">In</h2>
+      <h2 id="in">Import</h2>
       <p>
         Another bench comes in beside this one: all of it or nothing, and the same one twice changes nothing. People and
         kit of the same name are taken for the same.
@@ -87,12 +87,12 @@ function In() {
         >
           {(props) => (
             <Button {...props} size="md" variant="default" loading={read.isPending}>
-              Bring in a bench
+              Import a bench
             </Button>
           )}
         </FileButton>
         <Button component={Link} to="/brews/bring-in" size="md" variant="subtle">
-          Bring in a table of brews
+          Import a spreadsheet of brews
         </Button>
       </div>
       {read.isPending && <Progress mt="sm" value={100} striped animated aria-label="The bench is being read in" />}

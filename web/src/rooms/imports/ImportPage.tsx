@@ -50,7 +50,7 @@ export function ImportPage() {
   return (
     <main className={classes.page}>
       <header>
-        <h1>Bring in a table of brews</h1>
+        <h1>Import a spreadsheet of brews</h1>
         <p className="quiet">
           A row of headings, then a row for each brew: CSV, TSV or XLSX. Nothing is written until you say so.
         </p>
@@ -90,8 +90,8 @@ export function ImportPage() {
             </Button>
             {read.here > 0 && (
               <span className="quiet">
-                {plural(read.here, 'row')} {read.here === 1 ? 'is' : 'are'} on the bench already.{' '}
-                <Link to="/brews">Every brew</Link>
+                {plural(read.here, 'row')} {read.here === 1 ? 'is' : 'are'} already on this bench.{' '}
+                <Link to="/brews">All brews</Link>
               </span>
             )}
           </div>
@@ -152,7 +152,7 @@ function Choose({ name, onFile, onText }: ChooseProps) {
 
 /** One strip a column: its heading, some of its cells, and what it is taken for. */
 function Columns({ read, onMeanings }: { read: TableRead; onMeanings: (meanings: ColumnMeaning[]) => void }) {
-  const options = [{ value: '', label: 'left out' }, ...read.targets.map((t) => ({ value: t.code, label: t.label }))];
+  const options = [{ value: '', label: 'skip' }, ...read.targets.map((t) => ({ value: t.code, label: t.label }))];
   return (
     <section aria-labelledby="columns">
       <h2 id="columns">What the columns are</h2>
@@ -193,7 +193,7 @@ function Faults({ read, leaveOut, onLeaveOut }: FaultsProps) {
   return (
     <section className={classes.faults} aria-labelledby="faults">
       <h2 id="faults">
-        {plural(read.fault_count, 'fault')} in {plural(read.fault_rows, 'row')}
+        {plural(read.fault_count, 'error')} in {plural(read.fault_rows, 'row')}
       </h2>
       <ul>
         {read.faults.map((f) => (
@@ -213,7 +213,7 @@ function Faults({ read, leaveOut, onLeaveOut }: FaultsProps) {
         <p className="quiet small">The first {read.faults.length} are shown.</p>
       )}
       <Checkbox
-        label={`Leave out ${plural(read.fault_rows, 'row')} with faults`}
+        label={`Skip ${plural(read.fault_rows, 'row')} with errors`}
         checked={leaveOut}
         onChange={(e) => onLeaveOut(e.currentTarget.checked)}
       />
@@ -240,7 +240,7 @@ function Becomes({ read }: { read: TableRead }) {
               <th scope="col">kit</th>
               <th scope="col">dose, g</th>
               <th scope="col">water, g</th>
-              <th scope="col">drink, g</th>
+              <th scope="col">beverage, g</th>
               <th scope="col">at</th>
               <th scope="col">time</th>
               <th scope="col">TDS, %</th>

@@ -17,10 +17,10 @@ export const withUnit = (read: TableRead, column: number, unit: string): ColumnM
 /** How the button says what it will do. */
 export function bringsIn(read: TableRead, leaveOut: boolean): { text: string; can: boolean } {
   const brews = `${read.ready} brew${read.ready === 1 ? '' : 's'}`;
-  if (read.missing.length) return { text: `Say which column is the ${read.missing.join(' and the ')}`, can: false };
-  if (read.fault_count && !leaveOut) return { text: 'Mend the faults first', can: false };
-  if (!read.ready) return { text: read.here ? 'All of it is here already' : 'Nothing to bring in', can: false };
-  return { text: `Bring in ${brews}`, can: true };
+  if (read.missing.length) return { text: `Choose the column for ${read.missing.join(' and ')}`, can: false };
+  if (read.fault_count && !leaveOut) return { text: 'Fix the errors first', can: false };
+  if (!read.ready) return { text: read.here ? 'All of it is already on this bench' : 'Nothing to import', can: false };
+  return { text: `Import ${brews}`, can: true };
 }
 
 /** The bytes of a file, or of what was pasted, in base64. */

@@ -55,7 +55,7 @@ function Choices({ units }: { units: Units }) {
           choose({ currency: currency.trim() });
         }}
       >
-        <label htmlFor="currency">Before a price</label>
+        <label htmlFor="currency">Currency sign</label>
         <span className={classes.currency}>
           <TextInput
             id="currency"
@@ -65,7 +65,7 @@ function Choices({ units }: { units: Units }) {
             onChange={(e) => setCurrency(e.currentTarget.value)}
           />
           <Button type="submit" variant="default" disabled={currency.trim() === units.currency}>
-            Use it
+            Save
           </Button>
         </span>
       </form>

@@ -26,7 +26,9 @@ export function ScriptsCard() {
   return (
     <section className="card" aria-labelledby="scripts">
       <h2 id="scripts">Scripts</h2>
-      <p className="quiet small">A script shows a token instead of the passphrase. It may be taken back at any time.</p>
+      <p className="quiet small">
+        A script signs in with a token instead of the passphrase. You can revoke it at any time.
+      </p>
       <form
         className={classes.token}
         onSubmit={(e) => {
@@ -35,16 +37,16 @@ export function ScriptsCard() {
         }}
       >
         <TextInput
-          label="A token for"
+          label="Token name"
           placeholder="my notebook"
           maxLength={80}
           value={form.texts.name}
           onChange={(e) => form.set('name', e.currentTarget.value)}
           error={form.refused?.at('name')}
         />
-        <Checkbox label="may write, too" checked={mayWrite} onChange={(e) => setMayWrite(e.currentTarget.checked)} />
+        <Checkbox label="can also write" checked={mayWrite} onChange={(e) => setMayWrite(e.currentTarget.checked)} />
         <Button type="submit" variant="default" loading={make.isPending} disabled={!form.texts.name.trim()}>
-          Make it
+          Create token
         </Button>
       </form>
       {made && (
@@ -57,7 +59,7 @@ export function ScriptsCard() {
               </Button>
             )}
           </CopyButton>
-          <span className="quiet small">Shown this once: only its hash is kept.</span>
+          <span className="quiet small">Shown only once: copy it now.</span>
         </p>
       )}
       {(data?.tokens.length ?? 0) > 0 && (
@@ -72,14 +74,14 @@ export function ScriptsCard() {
                 </span>
               </span>
               <Confirm
-                question={`Take back the token of ${t.name}?`}
-                detail="What uses it is refused from now on. What it wrote stays."
-                verb="Take it back"
+                question={`Revoke the token for ${t.name}?`}
+                detail="Scripts that use it are refused from now on. What they wrote stays."
+                verb="Revoke it"
                 onYes={() => revoke.mutate(t.id)}
               >
                 {(ask) => (
                   <Button variant="default" size="compact-sm" flex="none" onClick={ask}>
-                    Take back
+                    Revoke
                   </Button>
                 )}
               </Confirm>

@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, type Schemas, take } from '../../api/client';
-import type { Listing } from './listing';
+import type { Listing } from '../../ui/listing';
 
 export type Stop = Schemas['StopShown'];
 export type MarginCaveat = Schemas['MarginCaveatShown'];
@@ -12,8 +12,11 @@ export const trialsQuery = queryOptions({
   queryFn: async () => (await take(api.GET('/api/v1/trials'))).trials,
 });
 
+export const TRIALS_SHOWN = ['all', 'waiting', 'judged', 'archived'] as const;
+export type TrialListing = Listing<(typeof TRIALS_SHOWN)[number]>;
+
 /** Trials that are looked for, a page at a time. */
-export const allTrialsQuery = (listing: Listing) =>
+export const allTrialsQuery = (listing: TrialListing) =>
   infiniteQueryOptions({
     queryKey: ['trials', 'all', listing],
     queryFn: ({ pageParam }) =>

@@ -7,7 +7,7 @@ import { linkQuery, type Recipe } from './queries';
 export function HandOn({ recipe, onClose }: { recipe: Recipe; onClose: () => void }) {
   const { data } = useQuery(linkQuery(recipe.id));
   return (
-    <Modal opened onClose={onClose} title={`Hand on ${recipe.name}`}>
+    <Modal opened onClose={onClose} title={`Share ${recipe.name}`}>
       <div className={classes.hand}>
         <img
           src={`/api/v1/recipes/${recipe.id}/link.svg`}
@@ -15,7 +15,7 @@ export function HandOn({ recipe, onClose }: { recipe: Recipe; onClose: () => voi
           width={260}
         />
         <p className="quiet small">
-          The whole recipe is in the link. Opened here, or pasted under Recipes, Bring in on another bench, it needs no
+          The whole recipe is in the link. Opened here, or pasted under Recipes, Import on another bench, it needs no
           network.
         </p>
         <div className={classes.go}>

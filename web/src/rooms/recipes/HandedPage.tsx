@@ -23,7 +23,7 @@ export function HandedPage() {
   const keep = useSend(() => importRecipes(text), {
     onDone: (done) => {
       const fresh = done.recipes.filter((r) => !r.here).length;
-      tellDone(fresh ? `${plural(fresh, 'recipe')} kept.` : 'All of them are here already.');
+      tellDone(fresh ? `${plural(fresh, 'recipe')} kept.` : 'All of them are already on this bench.');
       mutate(text);
     },
   });
@@ -34,7 +34,7 @@ export function HandedPage() {
   const fresh = look.data?.recipes.filter((r) => !r.here).length ?? 0;
   return (
     <main className={classes.page}>
-      <h1>Recipes handed on</h1>
+      <h1>Shared recipes</h1>
       <section className={`card ${classes.from}`} aria-label="Where they come from">
         <FileButton accept=".json,application/json" onChange={async (file) => file && read(await file.text())}>
           {(props) => (
@@ -62,13 +62,13 @@ export function HandedPage() {
               <li key={r.name + r.text} className="card">
                 <h2>{r.name}</h2>
                 <p>{r.text}</p>
-                {r.here && <p className="quiet small">On this bench already.</p>}
+                {r.here && <p className="quiet small">Already on this bench.</p>}
               </li>
             ))}
           </ul>
           <div className={classes.go}>
             <Button size="md" disabled={!fresh} loading={keep.isPending} onClick={() => keep.mutate()}>
-              {fresh ? `Keep ${plural(fresh, 'recipe')}` : 'All of it is here already'}
+              {fresh ? `Keep ${plural(fresh, 'recipe')}` : 'All of it is already on this bench'}
             </Button>
             <Button size="md" variant="subtle" component={Link} to="/recipes">
               To the recipes

@@ -163,7 +163,7 @@ function Head({ recipe, opened, onScale }: { recipe: Recipe; opened: number; onS
               </Menu.Target>
               <Menu.Dropdown>
                 <Menu.Item onClick={() => setNaming(true)}>Rename</Menu.Item>
-                <Menu.Item onClick={() => setHanding(true)}>Hand on</Menu.Item>
+                <Menu.Item onClick={() => setHanding(true)}>Share</Menu.Item>
                 <Menu.Item component={Link} to={`/recipes/compare?ids=${recipe.id}`}>
                   Compare with another
                 </Menu.Item>

@@ -27,7 +27,7 @@ export function RecipesPage() {
             </Button>
           )}
           <Button size="md" variant="default" component={Link} to="/recipes/handed">
-            Bring in
+            Import
           </Button>
           {(recipes.data?.recipes.length ?? 0) > 0 && (
             <Button

@@ -1,12 +1,20 @@
-import { Button, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
+import { FindBar } from '../../ui/FindBar';
 import { Loaded } from '../../ui/Loading';
+import { addressOf, listingOf } from '../../ui/listing';
 import { Penny } from '../../ui/Penny';
 import { DeletedLately } from '../history/DeletedLately';
-import { type Listing, listingOf } from '../rails/listing';
-import { allTrialsQuery, stationPath, type TrialListed, tagsQuery } from '../rails/queries';
+import {
+  allTrialsQuery,
+  stationPath,
+  TRIALS_SHOWN,
+  type TrialListed,
+  type TrialListing,
+  tagsQuery,
+} from '../rails/queries';
 import { RailDots } from '../rails/Rail';
 import classes from './TrialsPage.module.css';
 
@@ -15,21 +23,17 @@ const SHOWN = [
   { value: 'waiting', label: 'Waiting' },
   { value: 'judged', label: 'Judged' },
   { value: 'archived', label: 'Archived' },
-];
+] as const;
 
 /** Every trial, found by its words, its tags and how far it is; with where it stands or what it found. */
 export function TrialsPage() {
   const [params, setParams] = useSearchParams();
-  const listing = listingOf(params);
+  const listing = listingOf(params, TRIALS_SHOWN);
   const [text] = useDebouncedValue(listing.text, 200);
   const trials = useInfiniteQuery(allTrialsQuery({ ...listing, text }));
   const { data: tags = [] } = useQuery(tagsQuery);
-  const put = (patch: Partial<Listing>) => {
-    const next = Object.entries({ ...listing, ...patch }).filter(
-      ([name, v]) => v && v !== USUAL[name as keyof Listing],
-    );
-    setParams(Object.fromEntries(next), { replace: true });
-  };
+  const put = (patch: Partial<TrialListing>) =>
+    setParams(addressOf({ ...listing, ...patch }, TRIALS_SHOWN), { replace: true });
   return (
     <main className={classes.page}>
       <header className={classes.head}>
@@ -38,41 +42,14 @@ export function TrialsPage() {
           Ask a question
         </Button>
       </header>
-      <div className={classes.filters} role="search">
-        <TextInput
-          aria-label="Find trials"
-          placeholder="Words of the question, a note, a tag, or the number"
-          value={listing.text}
-          onChange={(e) => put({ text: e.currentTarget.value })}
-        />
-        <SegmentedControl
-          aria-label="Which trials"
-          data={SHOWN}
-          value={listing.shown}
-          onChange={(shown) => put({ shown: shown as Listing['shown'] })}
-        />
-        {(tags.length > 0 || listing.tag) && (
-          <Select
-            aria-label="Tag"
-            placeholder="Any tag"
-            clearable
-            clearButtonProps={{ 'aria-label': 'Any tag' }}
-            value={listing.tag || null}
-            onChange={(tag) => put({ tag: tag ?? '' })}
-            data={tags}
-          />
-        )}
-        <Select
-          aria-label="Order"
-          allowDeselect={false}
-          value={listing.order}
-          onChange={(order) => put({ order: order as Listing['order'] })}
-          data={[
-            { value: 'newest', label: 'Newest first' },
-            { value: 'oldest', label: 'Oldest first' },
-          ]}
-        />
-      </div>
+      <FindBar
+        what="trials"
+        placeholder="Words of the question, a note, a tag, or the number"
+        shown={SHOWN}
+        tags={tags}
+        listing={listing}
+        onListing={put}
+      />
       <Loaded query={trials}>
         {({ pages }) =>
           pages[0]?.trials.length ? (
@@ -101,8 +78,6 @@ export function TrialsPage() {
     </main>
   );
 }
-
-const USUAL = listingOf(new URLSearchParams());
 
 function TrialLine({ trial: t, onTag }: { trial: TrialListed; onTag: (tag: string) => void }) {
   return (
