@@ -2,8 +2,9 @@
 
 import json
 import os
-import shutil
 import stat
+import subprocess
+import sys
 import threading
 import zipfile
 from datetime import UTC, datetime
@@ -11,6 +12,7 @@ from datetime import UTC, datetime
 import pytest
 
 from brasspenny import backup, nightly
+from brasspenny.config import PROJECT
 from brasspenny.demo import scenario
 from brasspenny.store import connection
 from brasspenny.tasting.links import LinkMaker
@@ -189,20 +191,24 @@ def test_a_night_is_backed_up_once(tmp_path, monkeypatch):
 
 def test_the_commands_back_up_a_running_bench_and_restore_a_stopped_one(tmp_path):
     """As a person does it: serve, back up meanwhile, stop, restore, and look."""
-    from brasspenny import cli
-
     from ..browser.conftest import demo as bench
 
-    data, file = tmp_path / "data", tmp_path / "kept.zip"
-    os.environ["PENNY_DATA"] = str(data)
-    try:
-        with bench(data, "serve"):
-            assert cli.main(["backup", str(file)]) == 0
-            assert cli.main(["restore", str(file)]) == 2  # not under somebody's hands
-        assert cli.main(["restore", str(file)]) == 0
-        assert cli.main(["backup", str(tmp_path / "again.zip")]) == 0  # of a bench at rest, too
-        tables, again = manifest(file)["tables"], manifest(tmp_path / "again.zip")["tables"]
-        assert {t: again[t] for t in tables} == tables
-    finally:
-        del os.environ["PENNY_DATA"]
-        shutil.rmtree(data, ignore_errors=True)
+    data, file, again = tmp_path / "data", tmp_path / "kept.zip", tmp_path / "again.zip"
+
+    def penny(*words):
+        command = [sys.executable, "-m", "brasspenny.cli", *map(str, words)]
+        env = os.environ | {"PENNY_DATA": str(data), "PYTHONPATH": str(PROJECT / "src")}
+        done = subprocess.run(command, env=env, capture_output=True, text=True)
+        return done.returncode, done.stdout + done.stderr
+
+    with bench(data, "serve"):
+        code, said = penny("backup", file)
+        assert code == 0 and "every row compared" in said
+        code, said = penny("restore", file)
+        assert code == 2 and "is running already" in said  # not under somebody's hands
+    code, said = penny("restore", file)
+    assert code == 0 and "is kept in the database" in said
+    assert penny("backup", again)[0] == 0  # of a bench at rest, too
+    assert {t: manifest(again)["tables"][t] for t in manifest(file)["tables"]} == manifest(file)["tables"]
+    code, said = penny("backup", again)
+    assert code == 2 and "is there already" in said
