@@ -51,7 +51,7 @@ def test_each_calculator(host, path, body, expected):
 @pytest.mark.parametrize(
     ("path", "body", "field", "word"),
     [
-        ("extraction", BREW | {"dose_g": 0}, "dose_g", "above 0"),
+        ("extraction", BREW | {"dose_g": 0}, "dose_g", "more than 0"),
         ("extraction", BREW | {"dose_g": "18,1"}, "dose_g", "1.42"),
         ("extraction", BREW | {"dose_g": False}, "dose_g", "number"),
         ("extraction", BREW | {"dose_g": None}, "dose_g", "number"),

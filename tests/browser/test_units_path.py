@@ -19,6 +19,7 @@ def test_a_bench_that_thinks_in_fahrenheit(open_context, bench):
         expect(page.get_by_text("69.8 °F")).to_be_visible()
         page.get_by_label("Currency sign").fill("£")
         page.get_by_role("button", name="Save").click()
+        expect(page.get_by_role("button", name="Save")).to_be_disabled()  # the page was drawn anew in its units
         page.get_by_role("button", name="Change").click()  # what was kept in °C is typed and shown in °F
         room = page.get_by_role("dialog").get_by_label("Room")
         expect(room).to_have_value("69.8")
