@@ -433,11 +433,14 @@ def _export(folder: Path, name: str) -> int:
         try:
             with connection.database.connection_context():
                 counts = out.to_folder(folder, utc_now())
+                stay = out.flights_that_stay()
         except FileExistsError:
             raise Stop(f"{folder} is not empty. Give another folder: nothing is written over.") from None
         except OSError as error:
             raise Stop(f"{folder} cannot be written to ({error.strerror}).") from None
     print(f"{folder}: {sum(counts.values())} rows of {len(counts)} kinds, with a manifest and what each field means.")
+    if stay:
+        print(f"Flights not flipped yet stay here ({stay}): flip them, then export again.")
     return 0
 
 

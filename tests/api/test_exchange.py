@@ -10,6 +10,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
+from PIL import Image
 
 from brasspenny.config import PROJECT
 from brasspenny.demo import scenario
@@ -51,6 +52,8 @@ def files(folder: Path):
 
 
 def test_the_round_trip_is_the_same_to_the_last_byte_verdicts_included(demo, tmp_path):
+    waters = next(t["id"] for t in demo.get("/trials")["trials"] if t["question"].startswith("Can anybody"))
+    demo.call("DELETE", f"/flights/{demo.get(f'/trials/{waters}/flights')['flights'][0]['id']}")  # one that is being tasted stays where it is
     verdicts = {t["id"]: demo.get(f"/trials/{t['id']}/verdict") for t in demo.get("/trials")["trials"]}
     first = taken_out(tmp_path / "first")
     emptied()
@@ -83,7 +86,9 @@ def test_made_up_benches_come_back_as_they_were(host, tmp_path, seed):
     first = taken_out(tmp_path / "first")
     emptied()
     read_in(first)
-    assert files(taken_out(tmp_path / "second")) == files(first)
+    both = [files(first), files(taken_out(tmp_path / "second"))]
+    kinds = [json.loads(found.pop("manifest.json"))["kinds"] for found in both]  # how many flights stay behind is the other bench's
+    assert both[0] == both[1] and kinds[0] == kinds[1]
 
 
 def test_a_living_bench_keeps_its_own_and_takes_the_other_in_beside(demo, tmp_path):
@@ -135,6 +140,9 @@ def rewritten(folder: Path, name: str, change):
         ("data/person.json", lambda t: t.replace('"name": "', f'"name": "{"x" * 200}', 1), "more than 80 characters"),
         ("data/trial.json", lambda t: "{", "holds no rows"),
         ("data/run.json", lambda t: t.replace('"brewed_at": "', '"brewed_at": "soon ', 1), "brewed_at"),
+        ("data/bench.json", lambda t: t.replace('"heat_unit": "C"', '"heat_unit": "K"', 1), "none of C, F"),
+        ("data/run.json", lambda t: t.replace('"purpose": "loose"', '"purpose": "proof"', 1), "none of evidence, dial_in, loose"),
+        ("data/flight.json", lambda t: t.replace('"status": "flipped"', '"status": "open"', 1), "none of flipped"),
         ("manifest.json", lambda t: t.replace('"version": 1', '"version": 2'), "newer program"),
         ("manifest.json", lambda t: t.replace("brass-penny-bench", "something"), "no bench in it"),
     ],
@@ -160,7 +168,7 @@ def test_a_row_that_points_at_nobody_takes_all_back(demo, tmp_path):
     folder = taken_out(tmp_path / "e")
     rewritten(folder, "data/person.json", lambda t: "[]\n")
     emptied()
-    with pytest.raises(Exception, match="foreign key"):
+    with pytest.raises(into.NotABench, match="do not fit together"):
         read_in(folder)
     assert demo.get("/kit")["items"] == []
 
@@ -180,7 +188,73 @@ def test_nothing_that_depends_on_a_locked_key_leaves_the_bench(demo, tmp_path):
     folder = taken_out(tmp_path / "e")
     with connection.database.connection_context():
         (locked,) = connection.database.execute_sql("SELECT locked_key FROM seal s JOIN flight f ON f.id = s.flight_id WHERE f.flipped_at IS NULL").fetchone()
-    assert locked and locked.encode() not in b"".join(files(folder).values())
+    everything = b"".join(files(folder).values())
+    assert locked and locked.encode() not in everything
+    with connection.database.connection_context():
+        (flight,) = connection.database.execute_sql("SELECT id FROM flight WHERE flipped_at IS NULL").fetchone()
+    assert flight not in (folder / "data/flight.json").read_text() and flight not in (folder / "data/sheet.json").read_text()
+    assert json.loads((folder / "manifest.json").read_text())["flights_not_flipped"] == 1
+
+
+def test_every_page_of_every_trial_opens_on_the_bench_that_read_it_in(demo, tmp_path):
+    folder = taken_out(tmp_path / "e")
+    emptied()
+    read_in(folder)
+    for trial in demo.get("/trials")["trials"]:
+        for page in ("setups", "results", "flights", "rail", "verdict", "report", "plan", "photos"):
+            answer = demo.client.get(f"/api/v1/trials/{trial['id']}/{page}")
+            assert answer.status_code in (200, 404), (trial["question"], page, answer.get_data(as_text=True))
+        for flight in demo.get(f"/trials/{trial['id']}/flights")["flights"]:
+            assert flight["status"] == "flipped"
+
+
+def with_photo(demo, folder):
+    """An export in which a brew has a picture; its row and its file."""
+    picture = io.BytesIO()
+    Image.new("RGB", (64, 48), "brown").save(picture, "JPEG")
+    run = demo.get("/loose-runs")["runs"][0]["id"]
+    demo.call("POST", f"/runs/{run}/photos", {"kind": "bed", "data": base64.b64encode(picture.getvalue()).decode()})
+    taken_out(folder)
+    (row,) = json.loads((folder / "data/photo.json").read_text())
+    return folder / row["image"]
+
+
+def test_a_picture_goes_and_comes_with_its_brew(demo, tmp_path):
+    raw = with_photo(demo, tmp_path / "e").read_bytes()
+    emptied()
+    read_in(tmp_path / "e")
+    run = demo.get("/loose-runs")["runs"][0]["id"]
+    (photo,) = demo.get(f"/runs/{run}/photos")["photos"]
+    assert demo.client.get(f"/api/v1/photos/{photo['id']}").data == raw
+
+
+@pytest.mark.parametrize("kind", ["page", "png", "placed", "cut"])
+def test_no_file_that_is_not_a_small_plain_jpeg_comes_in_as_a_picture(demo, tmp_path, kind):
+    """What is served from the bench's own address is a picture and nothing else."""
+    file = with_photo(demo, tmp_path / "e")
+    out = io.BytesIO()
+    if kind == "page":
+        out.write(b"<html><script>alert(1)</script>")
+    elif kind == "png":
+        Image.new("RGB", (9, 9)).save(out, "PNG")
+    elif kind == "placed":
+        exif = Image.Exif()
+        exif[0x010E] = "taken at the quay"
+        Image.new("RGB", (9, 9)).save(out, "JPEG", exif=exif)
+    else:
+        out.write(file.read_bytes()[:40])
+    file.write_bytes(out.getvalue())
+    emptied()
+    with pytest.raises(into.NotABench, match="no picture as a bench keeps it"):
+        read_in(tmp_path / "e")
+
+
+def test_a_picture_that_calls_itself_a_page_is_refused(demo, tmp_path):
+    with_photo(demo, tmp_path / "e")
+    rewritten(tmp_path / "e", "data/photo.json", lambda t: t.replace("image/jpeg", "text/html"))
+    emptied()
+    with pytest.raises(into.NotABench, match="media_type: it is none of image/jpeg"):
+        read_in(tmp_path / "e")
 
 
 def test_the_published_schema_is_the_tables_own_and_every_row_fits_it(demo, tmp_path):

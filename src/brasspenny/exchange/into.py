@@ -20,6 +20,8 @@ from . import kinds as k
 
 AT_ONCE = 200
 MOST_UNPACKED = 2_000_000_000
+MOST_PIXELS = 2_000_000
+"""A bench keeps its pictures small, and without where they were taken."""
 
 
 class NotABench(Exception):
@@ -132,10 +134,13 @@ def _values(model: Any, row: dict[str, Any], number: int, get: Read) -> dict[str
 def _picture(get: Read, file: str, number: int) -> bytes:
     raw = _part(get, file) if file.startswith("photos/") and ".." not in file else b""
     try:
-        with Image.open(io.BytesIO(raw)) as image:
+        with Image.open(io.BytesIO(raw), formats=("JPEG",)) as image:
+            fits = image.width * image.height <= MOST_PIXELS and not image.getexif()
             image.verify()
-    except Exception:
-        raise NotABench(f"data/photo.json, row {number}: {file[:60]} is no picture.") from None
+    except (OSError, SyntaxError, ValueError):
+        fits = False
+    if not fits:
+        raise NotABench(f"data/photo.json, row {number}: {file[:60]} is no picture as a bench keeps it.")
     return raw
 
 
@@ -155,9 +160,16 @@ def said(arrived: Arrived) -> list[str]:
 # --- writing ---------------------------------------------------------------------------------------------------------
 
 
-@use_case
 def write(rows: dict[str, list[dict[str, Any]]]) -> Arrived:
-    """All of it or nothing."""
+    """All of it or nothing. Raises NotABench where its rows do not fit together."""
+    try:
+        return _write(rows)
+    except (pw.IntegrityError, pw.DataError) as error:
+        raise NotABench("Its rows do not fit together: one points at another that is missing, or holds what cannot be. Export it again, whole.") from error
+
+
+@use_case
+def _write(rows: dict[str, list[dict[str, Any]]]) -> Arrived:
     arrived, same = Arrived(), _Same(max((row["number"] for row in rows["trial"]), default=0))
     if not any(model.select().exists() for model in (Person, KitItem, Trial)):
         _take_settings(rows["bench"])

@@ -1,23 +1,38 @@
 """What of a bench goes into the open: each kind of row, its fields, and how a value stands in JSON.
 
-Left out: who was let in on which device, the bench's passphrase and secret, links by which a verdict was shown, brews on their way, and all
-that is worked out from the rest.
+Left out: who was let in on which device, the bench's passphrase and secret, links by which a verdict was shown, brews on their way, flights
+that are not flipped yet, and all that is worked out from the rest.
 """
 
 from __future__ import annotations
 
 from datetime import UTC, date, datetime
-from typing import Any
+from typing import Any, get_args
 
 import peewee as pw
 from playhouse.mysql_ext import JSONField
 
+from ..core.figures import BagUnit, HeatUnit, RatioUnit
+from ..core.vocabulary import KITS, Blinding, FlightMethod, PhotoKind, Purpose
 from ..store.fields import UtcField
 from ..store.grinding import GRINDING
 from ..store.models import ALL, Bench, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
 
 FORMAT, VERSION = "brass-penny-bench", 1
 LEFT_OUT = {Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, VerdictLink}
+CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
+    ("bench", "heat_unit"): get_args(HeatUnit),
+    ("bench", "ratio_unit"): get_args(RatioUnit),
+    ("bench", "bag_unit"): get_args(BagUnit),
+    ("kit_item", "kind"): tuple(KITS),
+    ("run", "purpose"): get_args(Purpose),
+    ("photo", "kind"): get_args(PhotoKind),
+    ("photo", "media_type"): ("image/jpeg",),
+    ("flight", "blinding"): get_args(Blinding),
+    ("flight", "method"): get_args(FlightMethod),
+    ("flight", "status"): ("flipped",),
+}
+"""Columns that hold one of these: anything else would be served, judged or shown as what it is not."""
 OWN_TO_A_BENCH = {"passphrase_hash", "secret", "scale_address"}
 KINDS: tuple[type[Table], ...] = tuple(model for model in (*ALL[:5], *GRINDING, *ALL[5:]) if model not in LEFT_OUT)
 """In an order in which each kind comes after those it points at."""
@@ -62,9 +77,15 @@ def from_json(field: pw.Field, value: Any) -> Any:
         return datetime.fromisoformat(value.replace("Z", "+00:00"))
     if isinstance(field, pw.DateField):
         return date.fromisoformat(value)
+    if (allowed := choices_of(field)) and value not in allowed:
+        raise ValueError(f"it is none of {', '.join(allowed)}")
     if isinstance(value, str) and (longest := getattr(field, "max_length", None)) and len(value) > longest:
         raise ValueError(f"it has more than {longest} characters")
     return float(value) if wanted == "number" else value
+
+
+def choices_of(field: pw.Field) -> tuple[str, ...]:
+    return CHOICES.get((name_of(field.model), field.column_name), ())
 
 
 TYPES: dict[str, Any] = {"string": str, "integer": int, "number": (int, float), "boolean": bool}
@@ -109,6 +130,8 @@ def _field_schema(model: type[Table], field: pw.Field) -> dict[str, Any]:
         out["description"] = f"of {name_of(field.rel_model)}"
     elif model is Photo and field.name == "image":
         out["description"] = "the picture's file in photos/"
-    if (longest := getattr(field, "max_length", None)) and not isinstance(field, UtcField):
+    if allowed := choices_of(field):
+        out["enum"] = list(allowed)
+    elif (longest := getattr(field, "max_length", None)) and not isinstance(field, UtcField):
         out["maxLength"] = longest
     return out

@@ -12,10 +12,12 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
+import peewee as pw
+
 from .. import __version__
 from ..interchange.cells import harmless
 from ..store.connection import database
-from ..store.models import Flight, Photo, Seal
+from ..store.models import Flight, FlightBrew, FlightCup, LateScore, Photo, Score, Seal, Sheet, SheetCup
 from . import kinds as k
 
 Put = Callable[[str, bytes], None]
@@ -45,7 +47,8 @@ def write(put: Put, now: datetime) -> dict[str, int]:
             put(f"csv/{name}.csv", _csv([f.column_name for f in k.fields_of(model)], rows))
             counts[name] = len(rows)
             told[name] = {"rows": len(rows), "sha256": hashlib.sha256(raw).hexdigest()}
-    manifest = {"format": k.FORMAT, "version": k.VERSION, "program": __version__, "made_at": now.isoformat(), "kinds": told}
+        stay = flights_that_stay()
+    manifest = {"format": k.FORMAT, "version": k.VERSION, "program": __version__, "made_at": now.isoformat(), "flights_not_flipped": stay, "kinds": told}
     put("manifest.json", json.dumps(manifest, indent=1).encode())
     return counts
 
@@ -80,16 +83,31 @@ def to_zip(now: datetime) -> bytes:
 def _rows(model: Any, put: Put) -> Iterator[dict[str, Any]]:
     fields = k.fields_of(model)
     order = [model._meta.columns[c] for c in k.key_of(model)]
-    found = model.select(*fields)
-    if model is Seal:  # one that is locked still stays where it is: nothing that depends on a key leaves the bench before its flip
-        found = found.where(Seal.flight.in_(Flight.select(Flight.id).where(Flight.flipped_at.is_null(False))))
-    for row in found.order_by(*order).tuples().iterator():
+    for row in _that_go(model, fields).order_by(*order).tuples().iterator():
         out = {f.column_name: k.to_json(f, value) for f, value in zip(fields, row, strict=True)}
         if model is Photo:
             file = f"photos/{out['id']}.jpg"
             put(file, bytes(out["image"]))
             out["image"] = file
         yield out
+
+
+def _that_go(model: Any, fields: list[pw.Field]) -> pw.ModelSelect:
+    """A flight goes once it is flipped. Until then its links and its seal open on this bench alone, and nothing that depends on its key leaves."""
+    found = model.select(*fields)
+    flipped = Flight.select(Flight.id).where(Flight.status == "flipped")
+    if model is Flight:
+        return found.where(Flight.id.in_(flipped))
+    if model in (FlightBrew, FlightCup, Seal, Sheet):
+        return found.where(model.flight.in_(flipped))
+    if model in (SheetCup, Score, LateScore):
+        return found.where(model.sheet.in_(Sheet.select(Sheet.id).where(Sheet.flight.in_(flipped))))
+    return found
+
+
+def flights_that_stay() -> int:
+    """Not flipped yet."""
+    return Flight.select().where(Flight.status != "flipped", Flight.deleted_at.is_null()).count()
 
 
 def _json(rows: list[dict[str, Any]]) -> bytes:
