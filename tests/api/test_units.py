@@ -33,7 +33,16 @@ def sentences(value, key=""):
 def told_everywhere(host):
     for trial in host.get("/trials")["trials"]:
         base = f"/trials/{trial['id']}"
-        yield from (f"{base}/setups", f"{base}/results", f"{base}/verdict", f"{base}/flights", f"{base}/plan", f"{base}/rail", f"{base}/report")
+        yield from (
+            f"{base}/setups",
+            f"{base}/results",
+            f"{base}/verdict",
+            f"{base}/flights",
+            f"{base}/plan",
+            f"{base}/verdict/value",
+            f"{base}/rail",
+            f"{base}/report",
+        )
     for recipe in host.get("/recipes")["recipes"]:
         yield from (f"/recipes/{recipe['id']}", f"/recipes/{recipe['id']}/card")
     yield from ("/trials", "/recipes", "/kit", "/brews")
@@ -70,7 +79,9 @@ def test_no_sentence_tells_celsius_on_a_bench_that_thinks_in_fahrenheit_and_back
         if ("°C" in text and "cannot be" not in text) or re.search(r"\b1:1\d\.\d", text)
     }
     assert wrong == set(), "\n".join(sorted(map(str, wrong)))
-    assert any("°F" in text for answer in told.values() for _, text in sentences(answer))
+    heard = [text for answer in told.values() for _, text in sentences(answer)]
+    for sign in ("°F", "g per 100 g", " oz)", "€"):
+        assert any(sign in text for text in heard), f"no sentence tells {sign}: the switch would do nothing"
     demo.call("PATCH", "/units", USUAL)
     after = answers(demo)
     assert {path: after[path] for path in before if "/verdict" in path} == {path: before[path] for path in before if "/verdict" in path}

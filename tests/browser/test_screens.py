@@ -53,6 +53,7 @@ def views(bench):
         recipes = {r["name"]: r["id"] for r in json.load(answer)["recipes"]}
     watch, draft = recipes["Long watch, three pours"], recipes["Sketch from the pilot boat"]
     yield from ("/recipes", "/recipes/new", f"/recipes/{watch}", f"/recipes/{draft}", f"/recipes/{watch}/card", f"/recipes/compare?ids={watch},{draft}")
+    yield from ("/brews/bring-in", "/in-and-out", "/recipes/handed")
     yield from ("/brew", "/brews", "/chart-room", "/chart-room?by=coffee", "/people", "/words", "/kit/instruments")
     yield from ("/kit", "/kit/grinder", "/kit/vessel", "/kit/translator", "/kit/blend", "/grind", "/grind/sample")
     with urllib.request.urlopen(f"{bench}/api/v1/kit") as answer:

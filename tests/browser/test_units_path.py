@@ -15,11 +15,12 @@ def test_a_bench_that_thinks_in_fahrenheit(open_context, bench):
     try:
         page.goto("/kit/instruments")
         expect(page.get_by_text("21 °C")).to_be_visible()
-        page.get_by_text("°F", exact=True).click()
-        expect(page.get_by_text("69.8 °F")).to_be_visible()
+        for choice in ("°F", "6.25 g per 100 g", "250 g (8.8 oz)"):
+            page.get_by_text(choice, exact=True).click()
         page.get_by_label("Currency sign").fill("£")
-        page.get_by_role("button", name="Save").click()
-        expect(page.get_by_role("button", name="Save")).to_be_disabled()  # the page was drawn anew in its units
+        page.get_by_role("button", name="Save units").click()
+        expect(page.get_by_text("69.8 °F")).to_be_visible()
+        expect(page.get_by_role("button", name="Save units")).to_be_disabled()  # the page was drawn anew in its units
         page.get_by_role("button", name="Change").click()  # what was kept in °C is typed and shown in °F
         room = page.get_by_role("dialog").get_by_label("Room")
         expect(room).to_have_value("69.8")
@@ -31,6 +32,15 @@ def test_a_bench_that_thinks_in_fahrenheit(open_context, bench):
         expect(page.get_by_text("199.4 °F").first).to_be_visible()
         page.goto(f"/trials/{trial}/verdict?view=worth")
         expect(page.get_by_text(re.compile(r"£0\.\d\d")).first).to_be_visible()
+        page.goto("/kit/coffee")
+        expect(page.get_by_text(re.compile(r"\d+ g \(\d+\.\d oz\) left")).first).to_be_visible()
+        page.goto(f"/trials/{trial}/measure")
+        expect(page.get_by_text("g of coffee per 100 g of water")).to_be_visible()
+        shown = call(bench, f"/trials/{trial}/verdict-links", {})["link"]  # somebody without the bench, on a device that never heard of it
+        other = open_context(viewport={"width": 1280, "height": 800}).new_page()
+        other.goto(shown)
+        expect(other.get_by_text("199.4 °F", exact=False).first).to_be_visible()
+        expect(other.get_by_text("°C")).to_have_count(0)
         page.goto(f"/flights/{flight['id']}/paper")
         expect(page.get_by_text("taste below 149 °F").first).to_be_visible()
         phone = open_context(viewport={"width": 390, "height": 844}).new_page()
@@ -44,7 +54,7 @@ def test_a_bench_that_thinks_in_fahrenheit(open_context, bench):
         phone.get_by_role("button", name="Start with the first cup").click()
         expect(phone.get_by_label("First sip at").first).to_have_value("136")
     finally:
-        call(bench, "/units", {"heat": "C", "currency": ""}, "PATCH")
+        call(bench, "/units", {"heat": "C", "ratio": "to_one", "bags": "g", "currency": ""}, "PATCH")
         call(bench, f"/flights/{flight['id']}", method="DELETE")
     page.goto("/kit/instruments")
     expect(page.get_by_text("22.2 °C")).to_be_visible()  # the very room that was typed as 72 °F

@@ -30,6 +30,32 @@ test('every whole degree Fahrenheit is kept so that it is shown again as it was 
   for (let d = 0; d <= 40; d++) assert.equal(units.celsiusShown(units.celsiusTyped(String(d), true), true), String(d));
 });
 
+const RATIO = { measure: 'ratio', label: 'Brew ratio', unit: '' };
+const HEAT = { measure: 'temperature_c', label: 'Temperature', unit: '°C' };
+const YIELD = { measure: 'ey_pct', label: 'Yield', unit: '% EY' };
+
+test('the axes and marks of charts are told in the units, too', () => {
+  assert.deepEqual([units.ratioTick(16), units.ratioAxis(), units.measured('ratio', 15.42, 1)], ['1:16', 'brew ratio, water in', '15.4']);
+  assert.deepEqual([units.measured('temperature_c', 93, 0), units.measured('ey_pct', 19.84, 1)], ['93', '19.8']);
+  assert.deepEqual([RATIO, HEAT, YIELD].map(units.axisOf), ['Brew ratio', 'Temperature, °C', 'Yield, % EY']);
+  units.tellIn(OTHER);
+  assert.deepEqual([units.ratioTick(16), units.ratioAxis(), units.measured('ratio', 16, 1)], ['6.25', 'g of coffee per 100 g of water', '6.25']);
+  assert.deepEqual([units.measured('temperature_c', 93, 0), units.measured('ey_pct', 19.84, 1)], ['199', '19.8']);
+  assert.deepEqual([RATIO, HEAT, YIELD].map(units.axisOf), ['g of coffee per 100 g of water', 'Temperature, °F', 'Yield, % EY']);
+});
+
+test('what scalds is one temperature, told in the unit and asked of the drink itself', () => {
+  assert.deepEqual([units.scaldsAbove(), units.scalds(65), units.scalds(65.1)], ['65 °C', false, true]);
+  units.tellIn(OTHER);
+  assert.deepEqual([units.scaldsAbove(), units.scalds(65), units.scalds(66)], ['149 °F', false, true]);
+});
+
+test('what was lost from a bag keeps its true minus in both units', () => {
+  assert.equal(units.bag(-18), '−18 g');
+  units.tellIn(OTHER);
+  assert.equal(units.bag(-18), '−18 g (−0.6 oz)');
+});
+
 test('a number may say its own unit, whatever the bench tells in', () => {
   assert.deepEqual([units.celsiusTyped('200 F'), units.celsiusTyped('200°f'), units.gramsTyped('12 oz'), units.gramsTyped('340')], ['93.33', '93.33', '340.2', '340']);
   units.tellIn(OTHER);

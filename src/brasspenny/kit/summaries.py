@@ -30,7 +30,7 @@ def _coffee(facts: dict[str, Any], today: date, stock_g: float | None) -> Iterat
     if (days := days_off_roast(facts, today)) is not None:
         yield f"{days} days off roast" if days >= 0 else "roasted in the future"
     if stock_g is not None:
-        yield f"{figures.grams(stock_g)} g left" if stock_g > 0 else "none left"
+        yield f"{figures.bag(stock_g)} left" if stock_g > 0 else "none left"
 
 
 def _grinder(facts: dict[str, Any], *_) -> Iterator[str]:

@@ -2380,3 +2380,4 @@ export const PHOTO_KINDS = [
   "label": "Something else"
  }
 ] as const;
+export const SCALDS_C = 65.0 as const;

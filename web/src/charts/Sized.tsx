@@ -73,6 +73,7 @@ export function XTicks({
   labelY,
   middle,
   count = 5,
+  said: saidAs,
 }: {
   x: Scale;
   y: number;
@@ -80,12 +81,14 @@ export function XTicks({
   labelY: number;
   middle: number;
   count?: number;
+  /** How a tick is told, where not as the axis's own numbers. */
+  said?: (value: number) => string;
 }) {
   return (
     <g aria-hidden>
       {ticksOf(x, count).map(({ at, said }) => (
         <text key={at} className={chart.tick} x={x(at)} y={y} textAnchor="middle">
-          {said}
+          {saidAs ? saidAs(at) : said}
         </text>
       ))}
       <text className={chart.axis} x={middle} y={labelY} textAnchor="middle">

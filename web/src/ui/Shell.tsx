@@ -11,7 +11,6 @@ import classes from './Shell.module.css';
 import { useTitle } from './title';
 import { type Action, useFindKey, useKeys } from './useKeys';
 import { useOtherScheme } from './useOtherScheme';
-import { useUnits } from './useUnits';
 
 // What is not on the first screen, or needs more of the kit than it, comes after it.
 const Unlock = lazy(async () => ({ default: (await import('../rooms/bench/Unlock')).Unlock }));
@@ -25,7 +24,6 @@ const CalculatorsDrawer = lazy(() => import('../rooms/calculators/CalculatorsDra
 /** The frame around every room: rooms on the left, calculators and keys reachable anywhere. */
 export function Shell() {
   const session = useQuery(sessionQuery);
-  const units = useUnits(session.data?.units);
   const navigate = useNavigate();
   const named = useMatches().map((m) => (m.handle as { title?: string } | undefined)?.title);
   useTitle(named.findLast(Boolean));
@@ -96,7 +94,7 @@ export function Shell() {
       </nav>
       <div className={classes.work} id="work">
         <Suspense>{session.data?.in_sample && <SampleBand />}</Suspense>
-        <Outlet key={units} />
+        <Outlet />
       </div>
       <Suspense>
         {finding && (

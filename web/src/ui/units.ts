@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client';
+import { SCALDS_C } from '../api/vocabulary';
 
 /** How this bench has its figures told. What is stored, sent and worked out is always in °C and g; this is where it is turned for the eye. */
 export type Units = Schemas['UnitsAnswer'];
@@ -58,6 +59,32 @@ export function ratio(value: number | null | undefined): string {
   return told.ratio === 'per_100' ? `${(100 / value).toFixed(2)} g/100 g` : `1:${value.toFixed(1)}`;
 }
 
+/** A ratio where only its whole steps are named: on an axis, beside a line. */
+export const ratioTick = (value: number): string =>
+  told.ratio === 'per_100' ? (100 / value).toFixed(2) : `1:${value}`;
+
+/** What a ratio's axis counts. */
+export const ratioAxis = (): string =>
+  told.ratio === 'per_100' ? 'g of coffee per 100 g of water' : 'brew ratio, water in';
+
+/** A point of a curve on its axis: ratios and temperatures in the bench's units, anything else as fine as its measure is. */
+export function measured(measure: string, value: number, places: number): string {
+  if (measure === 'temperature_c') return degrees(value, places);
+  if (measure === 'ratio') return told.ratio === 'per_100' ? (100 / value).toFixed(2) : written(value, places);
+  return written(value, places);
+}
+
+/** What an axis of such a curve counts. */
+export function axisOf({ measure, label, unit }: { measure: string; label: string; unit: string }): string {
+  if (measure === 'ratio' && told.ratio === 'per_100') return ratioAxis();
+  const shown = measure === 'temperature_c' ? heatUnit() : unit;
+  return shown ? `${label}, ${shown}` : label;
+}
+
+/** The temperature above which a drink scalds, and whether one does. */
+export const scaldsAbove = (): string => heat(SCALDS_C);
+export const scalds = (celsius: number): boolean => celsius > SCALDS_C;
+
 /** A price in the bench's currency. */
 export const price = (amount: number | null | undefined): string =>
   amount === null || amount === undefined ? '–' : `${told.currency}${amount.toFixed(2)}`;
@@ -66,7 +93,7 @@ const G_PER_OZ = 28.349523125;
 
 /** A bag of coffee. */
 export const bag = (grams: number): string =>
-  told.bags === 'oz' ? `${grams.toFixed(0)} g (${(grams / G_PER_OZ).toFixed(1)} oz)` : `${grams.toFixed(0)} g`;
+  `${written(grams, 0)} g${told.bags === 'oz' ? ` (${written(grams / G_PER_OZ, 1)} oz)` : ''}`;
 
 /** The °C of a temperature as it was typed: a bare number is in the bench's unit, "200 F" and "93 C" say their own. What is no number stays as it is. */
 export function celsiusTyped(text: string, apart = false): string {

@@ -1,7 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
 import { fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
-import { ratio } from '../../ui/units';
+import { ratio, ratioAxis, ratioTick } from '../../ui/units';
 import classes from '../chart.module.css';
 import { ticksOf } from '../Sized';
 import { panelScales, type Rung, ratioEnds } from './geometry';
@@ -44,7 +44,7 @@ export function RatioLadder({ panels, ratios, height }: { panels: Panel[]; ratio
           ))}
           <RatioTicks ends={ends} width={width} y={bottom + 8} tested={ratios} />
           <text className={classes.axis} x={(LEFT + width - RIGHT) / 2} y={height - 2} textAnchor="middle" aria-hidden>
-            brew ratio, water in
+            {ratioAxis()}
           </text>
         </svg>
       )}
@@ -153,7 +153,7 @@ function RatioTicks({ ends, width, y, tested }: RatioTicksProps) {
       )}
       {Array.from({ length: Math.min(count, 30) }, (_, i) => first + i).map((ratio) => (
         <text key={ratio} className={classes.tick} x={at(ratio)} y={y} textAnchor="middle">
-          {`1:${ratio}`}
+          {ratioTick(ratio)}
         </text>
       ))}
     </g>

@@ -1,4 +1,5 @@
 import { scaleLinear } from '@visx/scale';
+import { ratioTick } from '../../ui/units';
 
 export type Ends = readonly [number, number];
 export type Frame = { width: number; height: number; left: number; right: number; top: number; bottom: number };
@@ -38,7 +39,7 @@ export function lineOnChart(
   if (endX - startX < SHORTEST_PX) return null; // a stub in a corner says nothing and its label would sit on the axis
   const leavesTop = cut[cut.length - 1]![1] >= tdsEnds[1] - 1e-9;
   return {
-    label: `1:${ratio}`,
+    label: ratioTick(ratio),
     path: px.map(([x, y], i) => `${i ? 'L' : 'M'}${x.toFixed(1)} ${y.toFixed(1)}`).join(''),
     labelX: leavesTop ? endX : endX + 5,
     labelY: leavesTop ? endY - 5 : endY + 4,

@@ -1,10 +1,12 @@
 import { scaleLinear } from '@visx/scale';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { axisOf, measured } from '../../ui/units';
 import chart from '../chart.module.css';
 import { Sized, XTicks, YTicks } from '../Sized';
 
 type Curve = {
+  measure: string;
   label: string;
   unit: string;
   places: number;
@@ -59,7 +61,8 @@ function Drawn({ curve, width }: { curve: Curve; width: number }) {
       <XTicks
         x={x}
         y={HEIGHT - BOTTOM + 16}
-        label={curve.unit ? `${curve.label}, ${curve.unit}` : curve.label}
+        label={axisOf(curve)}
+        said={(v) => measured(curve.measure, v, places)}
         labelY={HEIGHT - 6}
         middle={(LEFT + width - RIGHT) / 2}
       />
@@ -88,7 +91,11 @@ function Drawn({ curve, width }: { curve: Curve; width: number }) {
       )}
       {curve.points.map((p) => (
         <svg key={p.label} x={x(p.x) - COIN / 2} y={y(p.mean) - COIN / 2} width={COIN} height={COIN} overflow="visible">
-          <Penny stamp={p.letter} size={COIN} label={`${p.label}: ${fixed(p.mean, 1)} at ${fixed(p.x, places)}`} />
+          <Penny
+            stamp={p.letter}
+            size={COIN}
+            label={`${p.label}: ${fixed(p.mean, 1)} at ${measured(curve.measure, p.x, places)}`}
+          />
         </svg>
       ))}
     </>

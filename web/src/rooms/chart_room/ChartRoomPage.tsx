@@ -272,17 +272,19 @@ const COLUMNS: Column<ChartPointShown>[] = [
   { head: 'yield, %', of: (p) => `${fixed(p.ey_pct, 1)} ± ${fixed(p.ey_half_pct, 1)}` },
 ];
 
-/** What is typed and is no day yet is kept, and filters nothing. */
+/** What is typed and is no day yet is kept, and filters nothing; a filter changed elsewhere shows its own day. */
 function DayFilter({ label, value, onDay }: { label: string; value: string; onDay: (day: string) => void }) {
-  const [text, setText] = useState(value);
+  const [typed, setTyped] = useState({ text: value, day: value });
+  const text = typed.day === value ? typed.text : value;
   return (
     <DayField
       label={label}
       placeholder="any day"
       value={text}
       onText={(next) => {
-        setText(next);
-        if (next === '' || readDay(next)) onDay(next);
+        const day = next === '' || readDay(next) ? next : value;
+        setTyped({ text: next, day });
+        if (day !== value) onDay(day);
       }}
     />
   );

@@ -52,7 +52,8 @@ function In() {
   const [trouble, setTrouble] = useState('');
   const read = useSend(
     async (file: File) => {
-      if (file.size > MOST_BYTES) throw new Error('too large');
+      if (file.size > MOST_BYTES)
+        throw new Refused(413, null, 'This file is larger than 29 MB: read it in with ./penny import.');
       const data = base64Of(new Uint8Array(await file.arrayBuffer()));
       return take(api.POST('/api/v1/bench-import', { body: { data } }));
     },
@@ -62,9 +63,8 @@ function In() {
         client.invalidateQueries();
       },
       onTrouble: (error) => {
-        setTrouble(
-          error instanceof Refused ? error.message : 'This file is larger than 29 MB: read it in with ./penny import.',
-        );
+        if (!(error instanceof Refused)) return false;
+        setTrouble(error.message);
         return true;
       },
     },

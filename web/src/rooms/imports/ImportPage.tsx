@@ -27,6 +27,7 @@ type Asked = { data: string; meanings?: ColumnMeaning[]; day_first?: boolean };
 export function ImportPage() {
   const [asked, setAsked] = useState<Asked | null>(null);
   const [name, setName] = useState('');
+  const [tooLarge, setTooLarge] = useState(false);
   const [leaveOut, setLeaveOut] = useState(false);
   const client = useQueryClient();
   const look = useMutation({ mutationFn: lookAt });
@@ -43,7 +44,12 @@ export function ImportPage() {
   });
   const take = async (file: File) => {
     setName(file.name);
-    if (file.size > MOST_BYTES) return setAsked(null);
+    setTooLarge(file.size > MOST_BYTES);
+    if (file.size > MOST_BYTES) {
+      setAsked(null);
+      look.reset();
+      return;
+    }
     ask({ data: base64Of(new Uint8Array(await file.arrayBuffer())) });
   };
   const read = look.data;
@@ -56,6 +62,11 @@ export function ImportPage() {
         </p>
       </header>
       <Choose onFile={take} onText={(text) => ask({ data: base64Of(new TextEncoder().encode(text)) })} name={name} />
+      {tooLarge && (
+        <p role="alert" className={classes.fault}>
+          This file is larger than 6 MB. Save it as CSV, or split it and import the parts one after another.
+        </p>
+      )}
       {look.error && (
         <p role="alert" className={classes.fault}>
           {look.error instanceof Refused ? look.error.message : 'The table could not be read.'}

@@ -6,7 +6,7 @@ import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../
 import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed, plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
-import { withUnit } from '../../ui/units';
+import { bag, withUnit } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { HowWasIt } from '../liking/HowWasIt';
 import { FACT_FIELDS, type FactField, oneOf } from './facts';
@@ -70,7 +70,7 @@ function WorkedOut({ detail }: { detail: Detail }) {
   return (
     <div className={classes.worked}>
       {detail.stock_g !== null && (
-        <Big value={fixed(detail.stock_g, 0)} unit="g" label="On the shelf" text="Brews draw it down by themselves." />
+        <Big value={bag(detail.stock_g)} unit="" label="On the shelf" text="Brews draw it down by themselves." />
       )}
       {detail.worked_out.map((w) => (
         <Big
@@ -176,7 +176,7 @@ function Stock({ detail }: { detail: Detail }) {
             <li key={line.id}>
               <span className="num">
                 {line.mass_g > 0 ? '+' : ''}
-                {fixed(line.mass_g, 0)} g
+                {bag(line.mass_g)}
               </span>
               <span>{line.note}</span>
               <span className="quiet small">{dayAndTime(line.at)}</span>

@@ -1,6 +1,6 @@
 import { Button, SegmentedControl, TextInput } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { shownAtField, useTyped } from '../../ui/fields';
 import type { Units } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { editUnits, sessionQuery } from '../bench/queries';
@@ -27,17 +27,20 @@ const BAGS = [
 
 function Choices({ units }: { units: Units }) {
   const client = useQueryClient();
-  const [currency, setCurrency] = useState(units.currency);
-  const save = useSend(editUnits, { onDone: () => client.invalidateQueries() });
-  const choose = (change: Partial<Units>) => save.mutate({ ...units, ...change });
-  const choice = <K extends 'heat' | 'ratio' | 'bags'>(name: K, label: string, data: typeof HEAT) => (
+  const form = useTyped<keyof Units>({ ...units });
+  const save = useSend(() => editUnits({ ...(form.texts as Units), currency: form.texts.currency.trim() }), {
+    onDone: () => client.invalidateQueries(),
+    onTrouble: shownAtField(form.setRefused),
+  });
+  const changed = NAMES.some((name) => form.texts[name].trim() !== units[name]);
+  const choice = (name: 'heat' | 'ratio' | 'bags', label: string, data: typeof HEAT) => (
     <div className={classes.choice}>
       <span id={`units-${name}`}>{label}</span>
       <SegmentedControl
         aria-labelledby={`units-${name}`}
         data={data}
-        value={units[name]}
-        onChange={(value) => choose({ [name]: value as Units[K] })}
+        value={form.texts[name]}
+        onChange={(value) => form.set(name, value)}
       />
     </div>
   );
@@ -45,30 +48,33 @@ function Choices({ units }: { units: Units }) {
     <section className="card" aria-labelledby="units">
       <h2 id="units">Units</h2>
       <p className="quiet small">For every screen, sentence and sheet of paper. Brews are weighed in grams.</p>
-      {choice('heat', 'Temperatures', HEAT)}
-      {choice('ratio', 'Ratios', RATIO)}
-      {choice('bags', 'Bags of coffee', BAGS)}
       <form
-        className={classes.choice}
         onSubmit={(e) => {
           e.preventDefault();
-          choose({ currency: currency.trim() });
+          save.mutate();
         }}
       >
-        <label htmlFor="currency">Currency sign</label>
-        <span className={classes.currency}>
+        {choice('heat', 'Temperatures', HEAT)}
+        {choice('ratio', 'Ratios', RATIO)}
+        {choice('bags', 'Bags of coffee', BAGS)}
+        <div className={classes.choice}>
+          <label htmlFor="currency">Currency sign</label>
           <TextInput
             id="currency"
+            w={90}
             placeholder="€"
             maxLength={4}
-            value={currency}
-            onChange={(e) => setCurrency(e.currentTarget.value)}
+            value={form.texts.currency}
+            onChange={(e) => form.set('currency', e.currentTarget.value)}
+            error={form.refused?.at('currency')}
           />
-          <Button type="submit" variant="default" disabled={currency.trim() === units.currency}>
-            Save
-          </Button>
-        </span>
+        </div>
+        <Button type="submit" loading={save.isPending} disabled={!changed}>
+          Save units
+        </Button>
       </form>
     </section>
   );
 }
+
+const NAMES = ['heat', 'ratio', 'bags', 'currency'] as const;

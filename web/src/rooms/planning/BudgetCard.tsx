@@ -1,4 +1,5 @@
 import { fixed, plural } from '../../ui/numbers';
+import { bag } from '../../ui/units';
 import classes from './Plan.module.css';
 import type { Budget } from './queries';
 
@@ -11,7 +12,7 @@ export function BudgetCard({ budget }: { budget: Budget }) {
       <h2 id="budget">What it takes</h2>
       <dl className={classes.totals}>
         <Total value={String(budget.brews)} unit="brews" />
-        <Total value={fixed(budget.coffee_g, 0)} unit="g of coffee" />
+        <Total value={bag(budget.coffee_g)} unit="of coffee" />
         <Total value={hours(budget.minutes)} unit="hours, one person" />
         <Total value={`${fixed(dayLow, 0)}–${fixed(dayHigh, 0)}`} unit="mg caffeine a taster" />
       </dl>
@@ -20,11 +21,11 @@ export function BudgetCard({ budget }: { budget: Budget }) {
           {budget.coffees.map((c) => (
             <tr key={c.coffee}>
               <th scope="row">{c.coffee || 'coffee not named'}</th>
-              <td className="num">{fixed(c.total_g, 0)} g</td>
+              <td className="num">{bag(c.total_g)}</td>
               <td className="quiet small">
                 {parts(c)}
                 {c.stock_g !== null && (
-                  <span data-short={(c.short_g ?? 0) > 0 || undefined}>; {fixed(c.stock_g, 0)} g on the shelf</span>
+                  <span data-short={(c.short_g ?? 0) > 0 || undefined}>; {bag(c.stock_g)} on the shelf</span>
                 )}
               </td>
             </tr>

@@ -8,7 +8,7 @@ import { readDay, readTimeOfDay } from '../../ui/day';
 import { localRefusal, shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { clock, fixed } from '../../ui/numbers';
-import { degrees, heat, heatApart, heatUnit } from '../../ui/units';
+import { degrees, heat, heatApart, heatUnit, scaldsAbove } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { trialQuery } from '../trials/queries';
 import { DayForm } from './DayForm';
@@ -127,7 +127,7 @@ function Sheeted({ trialId, sheet, question }: { trialId: string; sheet: Sheet; 
             <b className="num">
               {range(temps)} {heatUnit()}
             </b>{' '}
-            in a room of {heat(sheet.ambient_c, 0)}. Taste below {heat(65)}.
+            in a room of {heat(sheet.ambient_c, 0)}. Taste below {scaldsAbove()}.
           </p>
         </div>
         <div className={classes.tools}>

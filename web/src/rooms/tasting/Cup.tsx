@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Penny } from '../../ui/Penny';
-import { celsiusShown, celsiusTyped, degrees, heat, heatUnit } from '../../ui/units';
+import { celsiusShown, celsiusTyped, degrees, heat, heatUnit, scalds, scaldsAbove } from '../../ui/units';
 import { ByEye } from './ByEye';
 import { Liking } from './Liking';
 import type { ScoreSent, Sheet } from './queries';
@@ -144,7 +144,7 @@ function FirstSip({ value, onScore }: { value: number | null; onScore: (value: n
         onBlur={() => !wrong && onScore(typed.trim() === '' ? null : Math.round(number * 10) / 10)}
       />
       <span>{heatUnit()}</span>
-      {number > 65 && !wrong && <b>Above {heat(65)} scalds: wait.</b>}
+      {scalds(number) && !wrong && <b>Above {scaldsAbove()} scalds: wait.</b>}
       {wrong && (
         <b role="alert">
           Enter {degrees(0)} to {heat(99, 0)}, such as {degrees(58, 0)}.

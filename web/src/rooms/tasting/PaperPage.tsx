@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { ATTRIBUTES, LIKING } from '../../api/vocabulary';
 import { Loaded } from '../../ui/Loading';
-import { heat, heatUnit } from '../../ui/units';
+import { heatUnit, scaldsAbove } from '../../ui/units';
 import { setUpQuery } from '../trials/queries';
 import { JAR_STEPS } from './Cup';
 import classes from './Paper.module.css';
@@ -68,7 +68,7 @@ function PaperSheet({ flight, seat }: { flight: Flight; seat: Flight['sheets'][n
       <p>
         Taste in this order, without talking.{' '}
         {flight.options.cleanser ? 'Water or a plain cracker between cups. ' : 'Rest between cups. '}Leave blank what
-        you cannot say. Hot liquid scalds: taste below {heat(65)}. Spit if you like. Tell the host of allergies.
+        you cannot say. Hot liquid scalds: taste below {scaldsAbove()}. Spit if you like. Tell the host of allergies.
       </p>
       {flight.method === 'scores' ? (
         (passes.length ? passes : ['']).map((pass) => <ScoreTable key={pass} flight={flight} seat={seat} pass={pass} />)

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { Refused } from '../../api/client';
 import { NumberField, numberOf } from '../../ui/fields';
 import { clock } from '../../ui/numbers';
-import { heat } from '../../ui/units';
+import { heat, scalds, scaldsAbove } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { CoolingCurve } from './CoolingCurve';
 import { type Flight, openPass, type PassName, readTemperature, takeBackTemperature } from './queries';
@@ -24,9 +24,9 @@ export function PassesCard({ flight }: { flight: Flight }) {
   return (
     <section className="card" aria-labelledby="passes">
       <h2 id="passes">{heading(asked)}</h2>
-      {Number(flight.cup_temperature_c) > 65 && (
+      {scalds(Number(flight.cup_temperature_c)) && (
         <p className={classes.trouble}>
-          Read at {heat(Number(flight.cup_temperature_c))}: above {heat(65)} scalds. Let the cups cool.
+          Read at {heat(Number(flight.cup_temperature_c))}: above {scaldsAbove()} scalds. Let the cups cool.
         </p>
       )}
       {flight.cups_said.map((said) => (

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Refused } from '../../api/client';
-import { heat } from '../../ui/units';
+import { scaldsAbove } from '../../ui/units';
 import classes from './Pour.module.css';
 import { PourList } from './PourList';
 import { openPour, type PourSheet } from './queries';
@@ -36,7 +36,7 @@ export function PourPage({ token }: { token: string }) {
         <h1>You are the runner</h1>
         <ul className={classes.rules}>
           <li>Only you see which brew goes into which cup. Do not taste in this flight, and say nothing of it.</li>
-          <li>Pour out of sight: same vessels, same fill. Serve below {heat(65)}; hot servers scald.</li>
+          <li>Pour out of sight: same vessels, same fill. Serve below {scaldsAbove()}; hot servers scald.</li>
           <li>The sheet opens on this phone and on no other. Keep it until the cups are down.</li>
         </ul>
         <button type="button" className={classes.primary} onClick={open}>

@@ -1,4 +1,4 @@
-import { heat } from '../../ui/units';
+import { heat, scaldsAbove } from '../../ui/units';
 import type { Sheet } from './queries';
 import classes from './Sheet.module.css';
 
@@ -15,7 +15,7 @@ export function Rules({ sheet }: { sheet: Sheet }) {
       <li>No talking before the scores lock. Try not to look at the colour if you can.</li>
       <li>
         {sheet.cup_temperature_c ? `Cups were read at ${heat(Number(sheet.cup_temperature_c))}. ` : ''}Hot liquid
-        scalds: taste below {heat(65)}. Spit if you like, with your own cup and spoon. Tell the host of allergies.
+        scalds: taste below {scaldsAbove()}. Spit if you like, with your own cup and spoon. Tell the host of allergies.
       </li>
     </ul>
   );

@@ -6,6 +6,7 @@ import { LikingCurve } from '../../charts/verdict/LikingCurve';
 import { PanelSurface } from '../../charts/verdict/PanelSurface';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
+import { axisOf, measured } from '../../ui/units';
 import { type CurveShown, type Pairing, pairingQuery, type VerdictAnswer } from './queries';
 import classes from './Verdict.module.css';
 
@@ -52,7 +53,7 @@ export function CurveCard({ curve, pairing, untold }: { curve: CurveShown; pairi
         rows: curve.points,
         columns: [
           { head: 'brew', of: (p) => p.label },
-          { head: `${curve.label}${curve.unit ? `, ${curve.unit}` : ''}`, of: (p) => fixed(p.x, places) },
+          { head: axisOf(curve), of: (p) => measured(curve.measure, p.x, places) },
           { head: pairing.label, of: (p) => fixed(p.mean, 2) },
           { head: 'scores', of: (p) => p.n },
         ],
