@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import argparse
-import fcntl
 import getpass
+import http.client
 import json
 import os
 import signal
@@ -13,15 +13,15 @@ import subprocess
 import sys
 import threading
 import time
+import urllib.error
 import urllib.request
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from pathlib import Path
 from urllib.parse import urlsplit
 
 from . import __version__, addresses, config, mariadb, nightly, processes
+from .at_hand import DEMO_DATABASE, OWN_DATABASE, Stop, data_folder, database, only_one, settle_secret
 
-OWN_DATABASE, DEMO_DATABASE = "brasspenny", "brasspenny_demo"
 ANY_ADDRESS = "0.0.0.0"
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
@@ -29,10 +29,6 @@ LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 class Interrupted(KeyboardInterrupt):
     """Asked to end. A class of its own: Python remembers a plain KeyboardInterrupt that passes through an exec of text (every dataclass
     read in is one) and ends itself by the signal after all, caught or not."""
-
-
-class Stop(Exception):
-    """A plain sentence for the person at the terminal; exit code 2."""
 
 
 def main(argv: list[str] | None = None) -> int:
@@ -94,15 +90,15 @@ def _parser() -> argparse.ArgumentParser:
     for each in (backup, restore):
         each.add_argument("file", type=Path)
         each.add_argument("--demo", action="store_true", help="of the bench with made-up data")
-    backup.set_defaults(run=lambda a: _backup(a.file, DEMO_DATABASE if a.demo else OWN_DATABASE))
-    restore.set_defaults(run=lambda a: _restore(a.file, DEMO_DATABASE if a.demo else OWN_DATABASE))
+    backup.set_defaults(run=lambda a: _carry("make_backup", a.file, demo=a.demo))
+    restore.set_defaults(run=lambda a: _carry("restore", a.file, demo=a.demo))
     export = commands.add_parser("export", help="the whole bench as open files: JSON, CSV, pictures, and what each field means")
     arrive = commands.add_parser("import", help="read a whole bench in, from such a folder or a ZIP of it")
     for each, what in ((export, "folder"), (arrive, "path")):
         each.add_argument(what, type=Path)
         each.add_argument("--demo", action="store_true", help="of the bench with made-up data")
-    export.set_defaults(run=lambda a: _export(a.folder, DEMO_DATABASE if a.demo else OWN_DATABASE))
-    arrive.set_defaults(run=lambda a: _import(a.path, DEMO_DATABASE if a.demo else OWN_DATABASE))
+    export.set_defaults(run=lambda a: _carry("export", a.folder, demo=a.demo))
+    arrive.set_defaults(run=lambda a: _carry("bring_in", a.path, demo=a.demo))
     commands.add_parser("doctor", help="what is installed, running and wrong").set_defaults(run=_doctor)
     return parser
 
@@ -134,16 +130,16 @@ def _check_settings() -> None:
 def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, phones: bool = False, tls: bool = False) -> int:
     workers = _whole("PENNY_WORKERS", 1, 64)
     _check_settings()
-    data = _data_folder()
+    data = data_folder()
     addresses.refuse_taken(host, port)
-    with _only_one(data), _database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
+    with only_one(data), database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
         from .bench import phones as phone
         from .bench.service import has_passphrase
         from .store import connection
 
         connection.bind(url, patience_s=None)
         connection.migrate()
-        _settle_secret(data)
+        settle_secret(data)
         if demo:
             _load_demo(data, fresh)
         open_to_network = host not in LOOPBACK
@@ -242,62 +238,26 @@ def _stand_by(servers: processes.Processes, database_runs: Callable[[], bool], n
 
 def _wait_until_it_answers(servers: processes.Processes, base: str) -> None:
     until = time.monotonic() + STARTS_WITHIN_S
-    unasked = ssl.create_default_context()
-    unasked.check_hostname, unasked.verify_mode = False, ssl.CERT_NONE  # it is our own process at the other end
     while time.monotonic() < until:
         servers.tend()
-        try:
-            with urllib.request.urlopen(f"{base}/api/v1/health", timeout=2, context=unasked if base.startswith("https") else None) as answer:
-                if answer.status == 200:
-                    servers.stood = True
-                    return
-        except OSError:
-            time.sleep(0.05)
+        if _health(base) == 200:
+            servers.stood = True
+            return
+        time.sleep(0.05)
     raise Stop(f"The bench did not answer within {STARTS_WITHIN_S} s; run ./penny doctor.")
 
 
-@contextmanager
-def _only_one(data: Path) -> Iterator[None]:
-    """One start at a time per data folder."""
-    with (data / "running.lock").open("w") as lock:
-        try:
-            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except BlockingIOError:
-            raise Stop(f"This bench is running already (data folder {data}). Stop it first, or set PENNY_DATA to another folder.") from None
-        yield
-
-
-@contextmanager
-def _database(data: Path, name: str) -> Iterator[tuple[str, Callable[[], bool]]]:
-    """The URL of a database that answers, and whether it still runs: the one set, or our own for as long as this lasts.
-    The demo has a database of its own, so that emptying it cannot touch real brews."""
-    elsewhere = config.get("PENNY_DATABASE_URL")
-    if elsewhere:
-        yield elsewhere, lambda: True
-        return
-    server = mariadb.start(data, name=name)
+def _health(base: str) -> int | None:
+    """What the bench at this address says of itself; None where none answers. Its certificate is not asked after: it is our own process at the other end."""
+    unasked = ssl.create_default_context()
+    unasked.check_hostname, unasked.verify_mode = False, ssl.CERT_NONE
     try:
-        yield server.url, lambda: server.process.poll() is None
-    finally:
-        server.stop()
-
-
-def _data_folder() -> Path:
-    data = config.data_dir()
-    try:
-        data.mkdir(parents=True, exist_ok=True, mode=0o700)
-        (data / ".writable").touch()
-    except OSError as error:
-        raise Stop(f"The data folder {data} cannot be written to ({error.strerror}). Set PENNY_DATA to one that can.") from None
-    return data
-
-
-def _settle_secret(data: Path) -> None:
-    """The secret is the database's. The file of an earlier version hands its own over, to the demo's and to the bench's own: so it stays."""
-    from .store import secret
-
-    path = data / "secret"
-    secret.settle(path.read_text(errors="replace").strip() if path.exists() else None)
+        with urllib.request.urlopen(f"{base}/api/v1/health", timeout=2, context=unasked if base.startswith("https") else None) as answer:
+            return answer.status
+    except urllib.error.HTTPError as error:
+        return error.code
+    except (OSError, http.client.HTTPException):
+        return None
 
 
 # --- the other commands ----------------------------------------------------------------------------------------------
@@ -359,8 +319,8 @@ def _passphrase(_: argparse.Namespace) -> int:
         raise Stop(f"A passphrase has at least {SHORTEST_PASSPHRASE} characters.")
     if sys.stdin.isatty() and getpass.getpass("Once more: ") != first:
         raise Stop("The two were not the same; nothing was changed.")
-    data = _data_folder()
-    with _only_one(data), _database(data, OWN_DATABASE) as (url, _):
+    data = data_folder()
+    with only_one(data), database(data, OWN_DATABASE) as (url, _):
         connection.bind(url, patience_s=None)
         connection.migrate()
         with connection.database.connection_context():
@@ -370,93 +330,10 @@ def _passphrase(_: argparse.Namespace) -> int:
     return 0
 
 
-def _backup(file: Path, name: str) -> int:
-    from . import backup
-    from .http import utc_now
-    from .store import connection
+def _carry(what: str, path: Path, *, demo: bool) -> int:
+    from . import carrying
 
-    with _bench_at_hand(_data_folder(), name) as url:
-        connection.bind(url, patience_s=None)
-        try:
-            done = backup.make(file, utc_now())
-        except backup.Broken as error:
-            raise Stop(str(error)) from None
-    proof = "put back into a scratch database and every row compared" if done.compared else f"not put back to compare: {done.why_not}"
-    print(f"{file}: {done.rows} rows of {done.tables} tables, {file.stat().st_size / 1e6:.1f} MB; {proof}.")
-    print("Whoever has this file has the bench: it holds its secret.")
-    return 0
-
-
-@contextmanager
-def _bench_at_hand(data: Path, name: str) -> Iterator[str]:
-    """The URL of the bench's database: as it runs already, else started for as long as this lasts."""
-    running = config.get("PENNY_DATABASE_URL") or mariadb.running_url(data, name=name)
-    if running:
-        yield running
-        return
-    with _only_one(data), _database(data, name) as (url, _):
-        from .store import connection
-
-        connection.bind(url, patience_s=None)
-        connection.migrate()
-        connection.database.close_all()
-        yield url
-
-
-def _restore(file: Path, name: str) -> int:
-    from . import backup
-    from .http import utc_now
-    from .store import connection
-
-    data = _data_folder()
-    with _only_one(data), _database(data, name) as (url, _):
-        connection.bind(url, patience_s=None)
-        connection.migrate()
-        connection.database.close_all()
-        try:
-            done, aside = backup.restore(file, utc_now())
-        except backup.Broken as error:
-            raise Stop(str(error)) from None
-        connection.migrate()
-        connection.database.close_all()
-    print(f"The bench is as in {file}: {done.rows} rows. What it held before is kept in the database {aside}.")
-    return 0
-
-
-def _export(folder: Path, name: str) -> int:
-    from .exchange import out
-    from .http import utc_now
-    from .store import connection
-
-    with _bench_at_hand(_data_folder(), name) as url:
-        connection.bind(url, patience_s=None)
-        try:
-            with connection.database.connection_context():
-                counts = out.to_folder(folder, utc_now())
-                stay = out.flights_that_stay()
-        except FileExistsError:
-            raise Stop(f"{folder} is not empty. Give another folder: nothing is written over.") from None
-        except OSError as error:
-            raise Stop(f"{folder} cannot be written to ({error.strerror}).") from None
-    print(f"{folder}: {sum(counts.values())} rows of {len(counts)} kinds, with a manifest and what each field means.")
-    if stay:
-        print(f"Flights not flipped yet stay here ({stay}): flip them, then export again.")
-    return 0
-
-
-def _import(path: Path, name: str) -> int:
-    from .exchange import into
-    from .store import connection
-
-    with _bench_at_hand(_data_folder(), name) as url:
-        connection.bind(url, patience_s=None)
-        try:
-            with connection.database.connection_context():
-                arrived = into.write(into.read(into.reader_of(path)))
-        except into.NotABench as error:
-            raise Stop(f"{path}: {error}") from None
-    print("\n".join(into.said(arrived)))
-    return 0
+    return getattr(carrying, what)(path, DEMO_DATABASE if demo else OWN_DATABASE)
 
 
 def _doctor(_: argparse.Namespace) -> int:
@@ -473,11 +350,8 @@ def _doctor(_: argparse.Namespace) -> int:
     built = (config.PROJECT / "web" / "dist" / "index.html").exists()
     print(f"  {'built  ' if built else 'not yet'}  interface")
     port = _port()
-    try:
-        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/v1/health", timeout=2) as answer:
-            print(f"  {'answers' if answer.status == 200 else 'SICK   '}  bench on port {port}")
-    except OSError:
-        print(f"  not now  bench on port {port}")
+    status = next(filter(None, (_health(f"{scheme}://127.0.0.1:{port}") for scheme in ("http", "https"))), None)
+    print(f"  {'not now' if status is None else 'answers' if status == 200 else 'SICK   '}  bench on port {port}")
     for setting in config.SETTINGS:
         shown = "set" if setting.name == "PENNY_DATABASE_URL" and config.get(setting.name) else config.get(setting.name) or "—"
         print(f"  {setting.name} = {shown}: {setting.sentence}")

@@ -8,8 +8,6 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
 
-from . import backup
-
 HOUR = 3
 
 
@@ -40,6 +38,8 @@ class Nights:
         now = now or datetime.now()
         if self.running is not None and self.running.poll() is not None:
             if self.running.returncode == 0 and self.folder:
+                from . import backup  # read in once a night: every command would wait for it else
+
                 backup.drop_oldest(self.folder)
             else:
                 print("The night's backup was not made; see above.", file=sys.stderr)

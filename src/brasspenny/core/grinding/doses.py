@@ -12,10 +12,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import stats
 
 from .. import figures
 from ..errors import Inconsistent, OutOfDomain
+from ..laws import stdtrit
 from ..vocabulary import Feeding
 from .sieve import Z_975, Figure
 
@@ -134,7 +134,7 @@ def _mean(values: Sequence[float], sds: Sequence[float]) -> Figure:
         apart = (max(values) - min(values)) / 2
         half = max(Z_975 * own / math.sqrt(n), apart)
     else:
-        half = float(stats.t.ppf(0.975, n - 1)) * max(float(np.std(values, ddof=1)), own) / math.sqrt(n)
+        half = float(stdtrit(n - 1, 0.975)) * max(float(np.std(values, ddof=1)), own) / math.sqrt(n)
     return Figure(mean, (mean - half, mean + half))
 
 

@@ -15,9 +15,9 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from scipy import stats
 
 from .. import figures
+from ..laws import stdtrit
 from .settings import GrinderScale
 from .sieve import TARGETS, Z_975, Figure, Fraction, Sieved, Weibull, fitted, is_within, sieve
 from .tables import MOST_ROWS
@@ -110,7 +110,7 @@ class Pooled:
 
     @property
     def t(self) -> float:
-        return float(stats.t.ppf(0.975, self.scatter.freedom)) if self.scatter else Z_975
+        return float(stdtrit(self.scatter.freedom, 0.975)) if self.scatter else Z_975
 
     @property
     def figure(self) -> Figure:
@@ -255,7 +255,7 @@ def compare(a: Sampled, b: Sampled) -> Comparison:
 
 def _change(a: Pooled, b: Pooled) -> Change:
     freedom = min((p.scatter.freedom for p in (a, b) if p.scatter), default=0) if (a.scatter and b.scatter) else 0
-    t = float(stats.t.ppf(0.975, freedom)) if freedom else Z_975
+    t = float(stdtrit(freedom, 0.975)) if freedom else Z_975
     scale = 1.0 if a.measure.logs else 100.0
     va, vb = scale * a.value, scale * b.value
     sa, sb = (scale * p.se * (p.value if p.measure.logs else 1.0) for p in (a, b))
@@ -328,7 +328,7 @@ def _line_t(points: Sequence[tuple[float, Pooled]], chi_squared: float) -> float
     own = max(p.t for _, p in points)
     freedom = len(points) - 2
     off = math.sqrt(chi_squared / freedom) if freedom else 1.0
-    return own if off <= 1 else max(own, float(stats.t.ppf(0.975, freedom))) * off
+    return own if off <= 1 else max(own, float(stdtrit(freedom, 0.975))) * off
 
 
 @dataclass(frozen=True)

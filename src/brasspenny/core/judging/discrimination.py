@@ -14,12 +14,10 @@ from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
-from scipy.optimize import brentq
-from scipy.special import ndtr
-from scipy.stats import beta, binom
 
 from .. import figures
 from ..errors import Inconsistent, OutOfDomain
+from ..laws import at_least, at_most, crossing, fewest_significant, ndtr, share_interval
 from ..vocabulary import TEST_METHODS, DiscriminationMethod
 
 METHODS: tuple[DiscriminationMethod, ...] = tuple(m.code for m in TEST_METHODS if m.guess_rate is not None)
@@ -67,7 +65,7 @@ def d_prime_of(method: DiscriminationMethod, correct: float) -> float | None:
         return 0.0
     if correct >= proportion_correct(method, LARGEST_D_PRIME):
         return None
-    return float(brentq(lambda d: proportion_correct(method, d) - correct, 0.0, LARGEST_D_PRIME, xtol=1e-9))
+    return crossing(lambda d: proportion_correct(method, d) - correct, 0.0, LARGEST_D_PRIME)
 
 
 @cache
@@ -77,9 +75,7 @@ def min_correct(method: DiscriminationMethod, n: int, alpha: float = 0.05) -> in
     >>> [min_correct("triangle", n) for n in (6, 8, 10, 12, 18, 24, 36)]
     [5, 6, 7, 8, 10, 13, 18]
     """
-    k = int(binom.isf(alpha, n, GUESS_RATE[method])) + 1
-    while k > 0 and binom.sf(k - 2, n, GUESS_RATE[method]) <= alpha:
-        k -= 1
+    k = int(fewest_significant(n, GUESS_RATE[method], alpha))
     return k if k <= n else None
 
 
@@ -108,9 +104,8 @@ def discriminate(method: DiscriminationMethod, n: int, correct: int, *, alpha: f
     if not 0 <= correct <= n:
         raise Inconsistent("correct", f"{correct} of {n} cannot be right.", f"Give 0 to {n}.", correct)
     guess = GUESS_RATE[method]
-    p = float(binom.sf(correct - 1, n, guess))
-    low = 0.0 if correct == 0 else float(beta.ppf(0.025, correct, n - correct + 1))
-    high = 1.0 if correct == n else float(beta.ppf(0.975, correct + 1, n - correct))
+    p = float(at_least(correct, n, guess))
+    low, high = share_interval(correct, n)
     needed = min_correct(method, n, alpha)
     share = correct / n
     return Discriminated(
@@ -191,11 +186,9 @@ def plan(method: DiscriminationMethod, *, distinguishers: float, alpha: float = 
     guess = GUESS_RATE[method]
     right = guess + distinguishers * (1 - guess)
     ns = np.arange(2, LONGEST_PLAN + 1)
-    least = binom.isf(alpha, ns, guess) + 1
-    shows = np.where(least <= ns, binom.sf(least - 1, ns, right), 0.0)
-    most = binom.ppf(alpha, ns, right) - 1
-    most = np.where(binom.cdf(most + 1, ns, right) <= alpha, most + 1, most)
-    alike = np.where(most >= 0, binom.cdf(most, ns, guess), 0.0)
+    shows = at_least(fewest_significant(ns, guess, alpha), ns, right)
+    most = ns - fewest_significant(ns, 1 - right, alpha)
+    alike = np.where(most >= 0, at_most(most, ns, guess), 0.0)
     i, j = _from_where_on(shows >= power), _from_where_on(alike >= power)
     return Planned(
         n=None if i is None else int(ns[i]),

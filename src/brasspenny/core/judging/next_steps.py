@@ -12,9 +12,9 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import norm
 
 from .. import figures
+from ..laws import ndtr, ndtri, normal_density
 from .measures import MEASURE, Measure
 from .mixtures import systematic
 from .peak import Peak
@@ -22,7 +22,7 @@ from .posterior import integrate
 from .scores import Score, cups_of
 
 DRAWS, SEED = 4_000, 23
-CLEAR_Z = float(norm.ppf(0.98))
+CLEAR_Z = float(ndtri(0.98))
 TIE_SLACK = 0.30
 """As in the verdict's own rule."""
 EFFORT_G, EFFORT_MIN = 18.0, 10.0
@@ -135,7 +135,7 @@ class _Seen:
         clear = lead >= CLEAR_Z * np.sqrt(2 / more.mean(1))
         shrunk = np.sort(np.einsum("dki,di->dk", self.basis, then), axis=1)
         gap, sd = shrunk[:, -1] - shrunk[:, -2], np.sqrt(2 / (more.mean(1) + self.prior))
-        tie = norm.cdf((self.delta - gap) / sd) - norm.cdf((-self.delta - gap) / sd) >= self.tie_level
+        tie = ndtr((self.delta - gap) / sd) - ndtr((-self.delta - gap) / sd) >= self.tie_level
         return max(0.0, float(best_then - best_now)), float((clear | tie).mean())
 
 
@@ -153,7 +153,7 @@ def _beyond(peak: Peak, measure: Measure, nodes, j: int, dose: float, minutes: f
     e2, ts2, b2 = (nodes.weight[:, None] * nodes.sds**2).sum(0)
     v = 2 * (ts2 / j + b2 / FLIGHT_BREWS + e2 / (j * FLIGHT_BREWS))
     believed = max(sd**2 / math.sqrt(sd**2 + v), 1e-9)
-    removes = mean * norm.cdf(mean / believed) + believed * norm.pdf(mean / believed)
+    removes = mean * ndtr(mean / believed) + believed * normal_density(mean / believed)
     grams, spent = FLIGHT_BREWS * 2 * dose, FLIGHT_BREWS * 2 * (minutes + MINUTES_A_CUP)
     text = f"Liking still rises at the end of what was tested: brew {measure.say(peak.next_value)} twice beside the best so far: {figures.grams(grams)} g, {figures.minutes(spent)} min."
     return Step("next_value", text, float(removes), None, grams, spent, (), FLIGHT_BREWS, 0, peak.next_value)

@@ -15,9 +15,9 @@ from itertools import combinations
 
 import numpy as np
 from scipy.special import expit
-from scipy.stats import binomtest
 
 from ..errors import BadScores
+from ..laws import two_sided_half
 
 PRIOR_SD = 1.5
 DRAWS, SEED, T_DF = 20_000, 5, 5
@@ -176,5 +176,5 @@ def _wins(judgements: Sequence[Preference]) -> Counter:
 def _pair(a: str, b: str, wins: Counter, preferred: float, interval: tuple[float, float], judgements: Sequence[Preference]) -> PairShown:
     untied = [j for j in judgements if not j.tie and {j.winner, j.loser} == {a, b}]
     met = any({j.winner, j.loser} == {a, b} for j in judgements)
-    p = None if not met else 1.0 if not untied else float(binomtest(sum(j.winner == a for j in untied), len(untied)).pvalue)
+    p = None if not met else 1.0 if not untied else two_sided_half(sum(j.winner == a for j in untied), len(untied))
     return PairShown(a, b, float(wins[a, b]), float(wins[b, a]), preferred, interval, None if p is None else min(1.0, p) if not math.isnan(p) else None)

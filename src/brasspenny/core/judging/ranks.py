@@ -13,10 +13,10 @@ from itertools import permutations
 from math import factorial
 
 import numpy as np
-from scipy.stats import rankdata
 
 from .. import figures
 from ..errors import BadScores
+from ..laws import midranks
 from .scores import Score
 
 ENUMERATE_UP_TO = 20_000
@@ -55,7 +55,7 @@ def rank_setups(scores: Sequence[Score], *, best_is_high: bool = True) -> Ranked
         raise BadScores("setup", "there is no sitting in which every setup was ranked, or only one setup.", "Let each taster rank all setups.")
     table = np.array(whole)
     q, agreement, p, exact = friedman(-table if best_is_high else table)
-    means = rankdata(-table if best_is_high else table, axis=1).mean(0)
+    means = midranks(-table if best_is_high else table).mean(0)
     order = np.argsort(means, kind="stable")
     names = tuple(setups[i] for i in order)
     return Ranked(
@@ -74,7 +74,7 @@ def friedman(values: np.ndarray) -> tuple[float, float, float, bool]:
 
     Given the ranks, Q rises with the sum of squared rank sums alone, so that is what the shuffles compare.
     """
-    ranks = np.apply_along_axis(rankdata, 1, np.asarray(values, dtype=float))
+    ranks = midranks(values)
     j, k = ranks.shape
     spread = (ranks**2).sum() - j * k * (k + 1) ** 2 / 4
     if spread <= 0:  # all tied in every row

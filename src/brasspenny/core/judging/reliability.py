@@ -10,10 +10,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import chi2
-from scipy.stats import f as f_law
 
 from .. import figures
+from ..laws import chi2_quantile_above, f_above
 from .scores import Score
 
 FEWEST_TO_FLAG = 4
@@ -52,7 +51,7 @@ def _one(taster: str, pairs: dict[str, list], cells: dict[tuple, list[float]], s
     m, squares = len(d), float((d**2).sum())
     sd = float(np.sqrt(squares / (2 * m)))
     least = step**2 / 12
-    low, high = (float(np.sqrt(max(squares / 2, 0.0) / chi2.ppf(p, m))) for p in (0.975, 0.025))
+    low, high = (float(np.sqrt(max(squares / 2, 0.0) / chi2_quantile_above(m, p))) for p in (0.025, 0.975))
     noisy = _noisy(taster, pairs, squares / (2 * m), least) if len(pairs) > 1 else None
     chance = _closer_than_chance(pairs[taster], cells)
     flagged = m >= FEWEST_TO_FLAG and noisy is not None and noisy <= FLAG_P
@@ -62,7 +61,7 @@ def _one(taster: str, pairs: dict[str, list], cells: dict[tuple, list[float]], s
 def _noisy(taster: str, pairs: dict[str, list], variance: float, least: float) -> float:
     others = [x for name, found in pairs.items() if name != taster for _, x in found]
     pooled = max(float(np.square(others).sum()) / (2 * len(others)), least)
-    p = float(f_law.sf(max(variance, 0.0) / pooled, len(pairs[taster]), len(others)))
+    p = float(f_above(len(pairs[taster]), len(others), max(variance, 0.0) / pooled))
     return min(1.0, p * len(pairs))
 
 

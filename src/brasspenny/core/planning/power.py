@@ -14,10 +14,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import ndtr
 
 from .. import figures
 from ..judging.posterior import PRIOR_BREW, PRIOR_NOISE, PRIOR_NOISE_LOG_SD, PRIOR_TASTER_SETUP
+from ..laws import ndtr
 from ..limits import check
 
 CLEAR = 0.98
