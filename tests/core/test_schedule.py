@@ -82,11 +82,22 @@ def recheck(found, asked, r: Resources, wish: Wish = Wish()):
 )
 def test_a_schedule_holds_when_checked_again_and_keeps_the_cups_together(n, kit):
     asked = jobs(n)
-    found = schedule(asked, kit, seconds=6)  # time enough on a busy machine; its speed is measured in benchmarks
+    found = schedule(asked, kit)
     recheck(found, asked, kit)
     assert found.spread_c <= 3
     starts = [c.start_s for c in found.cups]
     assert starts == sorted(starts)  # the drawn order is kept
+
+
+@pytest.mark.parametrize("more", [{"kettles": 2, "brewers": {"flat": 3}}, {"kettles": 2}, {"brewers": {"flat": 3}}], ids=["both", "kettle", "brewer"])
+def test_thin_servers_and_more_kit_give_no_worse_a_day_and_the_same_one_twice(more):
+    """Two kettles and three brewers once gave cups 8 to 14 °C apart where fewer gave half a degree, another spread on a busy machine."""
+    asked = jobs(8)
+    kit = replace(KIT, **more)
+    found = schedule(asked, kit)
+    recheck(found, asked, kit)
+    assert found.spread_c < 3
+    assert schedule(asked, kit) == found
 
 
 def test_dilution_waits_until_every_cup_is_read():
@@ -108,7 +119,7 @@ def test_when_the_day_slips_what_is_begun_stays_and_the_rest_is_placed_from_now(
 
 
 def test_a_spread_that_cannot_be_kept_says_why_and_what_was_tried(monkeypatch):
-    monkeypatch.setattr(advice, "SECONDS_EACH", 10)  # a remedy is found or not; how soon is for benchmarks/
+    monkeypatch.setattr(advice, "EFFORT_EACH", 1)  # a remedy is found or not; how soon is for benchmarks/
     many = jobs(8)
     cold = replace(KIT, servers={"server": Vessel("thin glass", 1500)}, brewers={"flat": 1}, cups_each=8)
     wide = Wish(low_c=30, high_c=62)

@@ -30,7 +30,12 @@ LONGER_S = 1800.0
 """No schedule takes longer than a plain one by more than this, however close its cups."""
 NEARLY_C = 1.0
 """A cup this little below the temperature wanted is served and shown; a colder one is no schedule."""
-SECONDS = 1.3
+EFFORT = 0.8
+"""In the solver's own count of work, which is the same on any machine: about two seconds of one core of a small one. So a busy machine takes longer and finds
+the same day."""
+SEEDS = 4
+AT_MOST_S = 9.0
+"""Of the clock, whatever the machine: then the best found so far is given."""
 
 
 @dataclass(frozen=True)
@@ -73,17 +78,17 @@ class NoSchedule(Inconsistent):
     """Nothing fits. The reason says what is in the way, the remedy what would help."""
 
 
-def schedule(jobs: Sequence[BrewJob], resources: Resources, wish: Wish = Wish(), *, seconds: float = SECONDS, shortest: bool = True) -> Schedule:
-    """Place these brews. seconds: of searching at most; the best found by then is given (proven False). shortest: of those
+def schedule(jobs: Sequence[BrewJob], resources: Resources, wish: Wish = Wish(), *, effort: float = EFFORT, shortest: bool = True) -> Schedule:
+    """Place these brews. effort: of searching at most, in the solver's own count of work; the best found by then is given (proven False). shortest: of those
     with this spread, look for the shortest.
 
     Raises NoSchedule naming what is in the way, OutOfDomain for none or too many brews.
     """
     _check(jobs, resources, wish)
     model = _Model(jobs, resources, wish)
-    model.least_spread(seconds * (0.7 if shortest else 1))
+    model.least_spread(effort * (0.8 if shortest else 1))
     if shortest:
-        model.least_time(seconds * 0.3)
+        model.least_time(effort * 0.2)
     return model.best
 
 
@@ -153,7 +158,6 @@ class _Model:
         self._temperatures()
         self.solver = cp_model.CpSolver()
         self.solver.parameters.num_workers = 1  # one steady search beats several racing ones on small machines, and repeats itself
-        self.solver.parameters.random_seed = 7
         self.proven = False
 
     # --- one brew -------------------------------------------------------------------------------------------------
@@ -280,22 +284,25 @@ class _Model:
 
     # --- solving ---------------------------------------------------------------------------------------------------
 
-    def least_spread(self, seconds: float) -> None:
-        """First the plain schedule, then two searches in turn, each from the last one's answer: without the linear relaxation
-        small days are solved at once, with it the long ones get better."""
+    def least_spread(self, effort: float) -> None:
+        """The plain schedule first; then any whose cups are as close as wished, which is far sooner found than the closest; from there the closest. Where
+        there is none such, the closest is looked for from above (better than the last) and from below (what it must at least be) in turn."""
         self.m.minimize(self.apart + SHORT_WEIGHT * self.short)
         plain = plain_schedule(self.jobs, self.r, self.wish, alike=ALIKE / LOG_SCALE)
         if plain:
             self.m.add(self.tasting <= plain.tasting + units(LONGER_S))
             self._hint(self._as_hint(plain))
             self.solver.parameters.fix_variables_to_their_hinted_value = True
-            self._solve(seconds)
+            self._solve(effort)
             self.solver.parameters.fix_variables_to_their_hinted_value = False
-        for level, share in ((0, 0.3), (1, 0.7)):
-            self.solver.parameters.linearization_level = level
-            status = self._solve(seconds * share)
+        met = self._as_close_as_wished(0.6 * effort)
+        for from_below in (True,) if met else (False, True):
+            self.solver.parameters.optimize_with_core = from_below
+            self.solver.parameters.linearization_level = 2 if from_below else 1
+            status = self._solve(0.2 * effort)
             if status == self.cp.OPTIMAL:
                 break
+        self.solver.parameters.optimize_with_core = False
         if status not in (self.cp.OPTIMAL, self.cp.FEASIBLE):
             raise NoSchedule("wish", "these brews do not fit into four hours.", "Ask for fewer, or add hands, brewers or kettles.")
         self.proven = status == self.cp.OPTIMAL
@@ -304,7 +311,27 @@ class _Model:
         if coldest_c < self.wish.low_c - NEARLY_C:
             raise NoSchedule("wish", *self._what_is_in_the_way(coldest_c))
 
-    def least_time(self, seconds: float) -> None:
+    def _as_close_as_wished(self, effort: float) -> bool:
+        """Whether a schedule was found in which every cup is warm enough and none further from another than wished: the next search starts from it.
+        Tried with several seeds, for what one does not find in a long while another finds at once."""
+        wished = self.m.clone()
+        usual_c = (self.wish.low_c + self.wish.high_c) / 2 - self.r.ambient_c
+        if self.wish.spread_c < usual_c:
+            wished.add(self.apart <= max(ALIKE, math.floor(-math.log(1 - self.wish.spread_c / usual_c) * LOG_SCALE)))
+        wished.add(self.short <= 0)
+        wished.clear_objective()
+        wished.clear_hints()
+        self.solver.parameters.linearization_level = 1
+        for seed in range(SEEDS):
+            self.solver.parameters.random_seed = seed
+            status = self._solve(effort / SEEDS, wished)
+            if status in (self.cp.OPTIMAL, self.cp.FEASIBLE):
+                return True
+            if status == self.cp.INFEASIBLE:
+                return False
+        return False
+
+    def least_time(self, effort: float) -> None:
         """Among the schedules of (nearly) this spread the shortest; when it is still too wide, wait until it is not, if the
         cups may be that cool: as they cool they also draw together."""
         apart = self.solver.value(self.apart)
@@ -314,12 +341,13 @@ class _Model:
         if hottest + self.r.ambient_c < self.wish.high_c and hottest * math.exp(-apart / LOG_SCALE) + self.r.ambient_c >= self.wish.low_c:
             self.m.add(self.warm <= self._level(hottest + self.r.ambient_c, math.floor))
         self.m.minimize(self.tasting)
-        if self._solve(seconds) in (self.cp.OPTIMAL, self.cp.FEASIBLE):
+        if self._solve(effort) in (self.cp.OPTIMAL, self.cp.FEASIBLE):
             self.best = self.answer()
 
-    def _solve(self, seconds: float):
-        self.solver.parameters.max_time_in_seconds = seconds
-        status = self.solver.solve(self.m)
+    def _solve(self, effort: float, model: Any = None):
+        self.solver.parameters.max_deterministic_time = effort
+        self.solver.parameters.max_time_in_seconds = AT_MOST_S
+        status = self.solver.solve(model or self.m)
         if status in (self.cp.OPTIMAL, self.cp.FEASIBLE):  # the next search starts from this answer
             self._hint([(self.m.get_int_var_from_proto_index(i), x) for i, x in enumerate(self.solver.response_proto.solution)])
         return status
