@@ -34,6 +34,7 @@ from .http import API, Problem, utc_now, validation_problem
 from .imports.routes import bp as imports
 from .kit.routes import bp as kit
 from .measuring.routes import bp as measuring
+from .palate.routes import bp as palate
 from .people.routes import bp as people
 from .photos.routes import bp as photos
 from .planning.routes import bp as planning
@@ -58,6 +59,7 @@ ROOMS = (
     along,
     measuring,
     chart_room,
+    palate,
     imports,
     exchange,
     planning,

@@ -17,7 +17,7 @@ from .bench import sessions, tokens
 from .http import API, act, note_bench_device, note_person
 from .refusals import Locked
 
-OPEN_TO_ALL, BY_LINK = (f"{API}/health", f"{API}/session"), (f"{API}/taste/", f"{API}/pour/", f"{API}/shown/")
+OPEN_TO_ALL, BY_LINK = (f"{API}/health", f"{API}/session"), (f"{API}/taste/", f"{API}/pour/", f"{API}/shown/", f"{API}/palate-sheet/", f"{API}/palate-pours/")
 """A sign of life, the door itself, and what a link of its own opens."""
 FORWARDING = ("HTTP_X_FORWARDED_FOR", "HTTP_X_FORWARDED_HOST", "HTTP_X_REAL_IP", "HTTP_FORWARDED", "HTTP_VIA")
 LOOPBACK_NAMES = ("localhost", "127.0.0.1", "::1", "[::1]")

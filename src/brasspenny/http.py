@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 from collections.abc import Callable, Iterator
 from datetime import UTC, date, datetime
@@ -9,6 +10,7 @@ from decimal import Decimal
 from threading import BoundedSemaphore
 from typing import Annotated, Any
 
+import segno
 from flask import Response, current_app, g, request
 from flask_openapi import APIBlueprint
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
@@ -61,6 +63,10 @@ class Problem(Answer):
 
 class IdPath(BaseModel):
     id: str = Field(min_length=1, max_length=40)
+
+
+class TokenPath(BaseModel):
+    token: str = Field(max_length=200)
 
 
 class RevHeader(BaseModel):
@@ -277,6 +283,13 @@ def streamed(lines: Iterator[str]) -> Response:
             _slots.release()
 
     return Response(held(), mimetype="text/event-stream", headers={"Cache-Control": "no-store"})
+
+
+def code_of(link: str) -> Response:
+    """A link as a QR code; no cache keeps it."""
+    out = io.BytesIO()
+    segno.make(link, error="m").save(out, kind="svg", scale=5, border=3, dark="#13201C", light="#FFFFFF", xmldecl=False, svgclass=None, lineclass=None)
+    return Response(out.getvalue(), mimetype="image/svg+xml", headers={"Cache-Control": "no-store"})
 
 
 def file_of(mimetype: str, what: str) -> dict[str, Any]:

@@ -42,8 +42,10 @@ def serve(app: Flask, web: Path) -> None:
 
     @bp.get("/t/<token>")
     @bp.get("/p/<token>")
+    @bp.get("/s/<token>")
+    @bp.get("/h/<token>")
     def phone(token: str):
-        """A taster's or a runner's own page, which has nothing of the bench in it."""
+        """A taster's, a runner's or a helper's own page, which has nothing of the bench in it."""
         return _page(web, "taster.html")
 
     @bp.get("/")

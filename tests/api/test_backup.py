@@ -14,8 +14,8 @@ import pytest
 from brasspenny import backup, nightly
 from brasspenny.config import PROJECT
 from brasspenny.demo import scenario
+from brasspenny.links import LinkMaker
 from brasspenny.store import connection
-from brasspenny.tasting.links import LinkMaker
 
 from ..conftest import SECRET
 

@@ -7,10 +7,10 @@ from contextlib import contextmanager
 
 import pytest
 
+from brasspenny.links import runner_token_of
 from brasspenny.openapi import document
 from brasspenny.store.connection import database
 from brasspenny.tasting import seals
-from brasspenny.tasting.links import runner_token_of
 
 from ..conftest import SECRET
 from .host import Host, token
@@ -24,13 +24,21 @@ ASKED = {"/api/v1/runs/{id}/aim": {"tds_pct": 1.4, "ey_pct": 20}, "/api/v1/fligh
 SLOW = {"/api/v1/kit/{id}/learnt"}
 """Seconds each, and nothing of a flight in them: crawled with the plain flights only."""
 NOT_FOR_THEM = {"/api/v1/pour/{token}": 404, "/api/v1/shown/{token}": 404, "/api/v1/flights/{id}/runner-qr.svg": 404}
+NOT_FOR_THEM |= dict.fromkeys(
+    ("/api/v1/palate-sheet/{token}", "/api/v1/palate-pours/{token}", "/api/v1/palate-sessions/{id}/helper-qr.svg", "/api/v1/palate-seats/{id}/qr.svg"), 404
+)
 """What a taster or blind host is turned away from (the runner's code: once it is opened, and in other flights)."""
 
 
 def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, bytes]:
     """All bodies a blind host or taster can fetch about this trial and flight, with what they might try on the pour sheet."""
     ids = {"/trials/": trial["id"], "/flights/": flight["id"], "/sheets/": flight["sheets"][0]["id"]}
-    ids |= {"/kit/": host.get("/kit")["items"][0]["id"], "/recipes/": host.get("/recipes")["recipes"][0]["id"]}
+    ids |= {
+        "/palate-sessions/": "nothing",
+        "/palate-seats/": "nothing",
+        "/kit/": host.get("/kit")["items"][0]["id"],
+        "/recipes/": host.get("/recipes")["recipes"][0]["id"],
+    }
     ids["/live-brews/"] = host.get(f"/trials/{trial['id']}/live-brews")["brews"][0]["id"]
     ids["/photos/"] = host.get(f"/trials/{trial['id']}/photos")["photos"][0]["id"]
     ids["/runs/"] = host.get(f"/trials/{trial['id']}/results")["runs"][0]["id"]
@@ -41,7 +49,11 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
         if template in SLOW and not (plain and flight["status"] == "open"):
             continue
         filled = re.sub(r"\{token\}", token(flight["sheets"][0]), template)
-        filled = re.sub(r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/|/photos/)\{id\}", lambda m: m.group(1) + ids[m.group(1)], filled)
+        filled = re.sub(
+            r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/|/photos/|/palate-sessions/|/palate-seats/)\{id\}",
+            lambda m: m.group(1) + ids[m.group(1)],
+            filled,
+        )
         assert "{" not in filled, f"{template}: say here how to crawl it"
         with counted() as statements:
             answer = host.client.get(filled, query_string=ASKED.get(template), headers={"Last-Event-ID": "0"})
@@ -195,5 +207,7 @@ def test_a_taster_without_the_passphrase_reaches_their_own_sheet_and_nothing_els
     for template in EVERY_ADDRESS:
         filled = re.sub(r"\{[a-z]+\}", "x", template)
         status = locked.client.get(filled).status_code
-        open_to_all = template in ("/api/v1/health", "/api/v1/session") or template.startswith(("/api/v1/taste/", "/api/v1/pour/", "/api/v1/shown/"))
+        open_to_all = template in ("/api/v1/health", "/api/v1/session") or template.startswith(
+            ("/api/v1/taste/", "/api/v1/pour/", "/api/v1/shown/", "/api/v1/palate-sheet/", "/api/v1/palate-pours/")
+        )
         assert (status != 401) == open_to_all, (template, status)

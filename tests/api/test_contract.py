@@ -20,6 +20,7 @@ from brasspenny.store.connection import database
 from brasspenny.store.doors import DOORS
 from brasspenny.store.grinding import GRINDING
 from brasspenny.store.models import ALL, Table
+from brasspenny.store.palate import PALATE
 
 from .driven import Driver, fault
 from .host import Host, token
@@ -147,7 +148,7 @@ def test_pages_carry_a_strict_policy_and_no_source_maps(app):
 
 def test_the_tables_are_innodb_utf8mb4_and_have_the_models_columns(app):
     with database.connection_context():
-        for model in (*ALL, *GRINDING):
+        for model in (*ALL, *GRINDING, *PALATE):
             table = model._meta.table_name
             columns = {row[0]: row[1] for row in database.execute_sql(f"SHOW COLUMNS FROM `{table}`").fetchall() if "GENERATED" not in row[5]}
             assert set(columns) == {f.column_name for f in model._meta.sorted_fields}, table
@@ -260,7 +261,7 @@ def _all_below(shape):
 def test_no_table_is_left_out_when_the_bench_is_wiped():
     """A table nobody listed kept readings of a brew that was gone, for the next brew of that id to find."""
     ours = set(_below(Table))
-    assert ours == {*ALL, *DOORS, *GRINDING}, {table.__name__ for table in ours ^ {*ALL, *DOORS, *GRINDING}}
+    assert ours == {*ALL, *DOORS, *GRINDING, *PALATE}, {table.__name__ for table in ours ^ {*ALL, *DOORS, *GRINDING, *PALATE}}
 
 
 def _below(table):

@@ -16,8 +16,8 @@ from brasspenny.config import PROJECT
 from brasspenny.demo import scenario
 from brasspenny.exchange import into, out
 from brasspenny.exchange.kinds import schema
+from brasspenny.links import LinkMaker
 from brasspenny.store import connection
-from brasspenny.tasting.links import LinkMaker
 
 from ..conftest import SECRET
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
 from brasspenny.core.tasting.hats import DeviceSeen, TableSeated, may_see_key, may_taste, tastes
-from brasspenny.tasting.links import runner_token_of
+from brasspenny.links import runner_token_of
 
 from ..conftest import SECRET
 from .host import Host, token

@@ -6,8 +6,8 @@ import pytest
 
 from brasspenny.core.recipe.reading import read
 from brasspenny.demo import scenario
+from brasspenny.links import LinkMaker
 from brasspenny.store import connection
-from brasspenny.tasting.links import LinkMaker
 
 from ..conftest import SECRET
 

@@ -158,6 +158,16 @@ export const router = createBrowserRouter([
                 lazy: async () => ({ Component: (await import('./rooms/kit/TranslatorPage')).TranslatorPage }),
               },
               {
+                path: 'palate',
+                handle: { title: 'Palate' },
+                lazy: async () => ({ Component: (await import('./rooms/palate/PalatePage')).PalatePage }),
+              },
+              {
+                path: 'palate/:id',
+                handle: { title: 'Series' },
+                lazy: async () => ({ Component: (await import('./rooms/palate/SessionPage')).SessionPage }),
+              },
+              {
                 path: 'grind',
                 handle: { title: 'Grind room' },
                 lazy: async () => ({ Component: (await import('./rooms/grinding/GrindRoomPage')).GrindRoomPage }),

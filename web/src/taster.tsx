@@ -2,7 +2,7 @@ import '@fontsource-variable/archivo/wdth.css';
 import '@fontsource/ibm-plex-mono/latin-500.css';
 import '@fontsource/ibm-plex-mono/latin-600.css';
 import './ui/theme/tokens.css';
-import { lazy, StrictMode, Suspense, useEffect, useState } from 'react';
+import { type ComponentType, lazy, StrictMode, Suspense, useEffect, useState } from 'react';
 import { createRoot } from 'react-dom/client';
 import { api, take } from './api/client';
 import { SheetView } from './rooms/tasting/SheetPage';
@@ -10,6 +10,8 @@ import { TasterTrouble } from './rooms/tasting/TasterTrouble';
 import type { Units } from './ui/units';
 import { useUnits } from './ui/useUnits';
 
+const SeriesSheet = lazy(async () => ({ default: (await import('./rooms/palate/SeriesSheet')).SeriesSheet }));
+const HelperPage = lazy(async () => ({ default: (await import('./rooms/palate/HelperPage')).HelperPage }));
 const PourPage = lazy(async () => ({ default: (await import('./rooms/tasting/PourPage')).PourPage }));
 
 // The phones of tasters and runners: their sheet, and nothing of the bench. It follows the phone's own light and dark.
@@ -27,8 +29,15 @@ function Sheet() {
   useEffect(() => {
     take(api.GET('/api/v1/session')).then((session) => setUnits(session.units), NOT_NOW);
   }, []);
-  return <Suspense key={drawn}>{kind === 'p' ? <PourPage token={token} /> : <SheetView token={token} />}</Suspense>;
+  const Page = PAGES[kind ?? ''] ?? SheetView;
+  return (
+    <Suspense key={drawn}>
+      <Page token={token} />
+    </Suspense>
+  );
 }
+
+const PAGES: Record<string, ComponentType<{ token: string }>> = { p: PourPage, s: SeriesSheet, h: HelperPage };
 
 const NOT_NOW = () => {};
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
 from datetime import datetime, timedelta
 from threading import BoundedSemaphore
@@ -12,7 +11,7 @@ from argon2.exceptions import VerificationError
 
 from ..act import Act
 from ..refusals import Locked, NotFound, TooMany
-from ..store.doors import LetIn, PassphraseGuess
+from ..store.doors import LetIn, PassphraseGuess, hash_of_token
 from ..store.models import Bench
 from ..store.writing import use_case
 from . import schemas as s
@@ -42,7 +41,7 @@ def _admit(token: str, right: str, *, address: str, agent: str, act: Act) -> Non
     """right: the hash the passphrase was checked against. One that was changed meanwhile lets nobody in."""
     if Bench.get_by_id(1).passphrase_hash != right:
         raise Locked
-    LetIn.create(id=act.new_id(), token_hash=_hash(token), created_at=act.now, seen_at=act.now, agent=agent, address=address)
+    LetIn.create(id=act.new_id(), token_hash=hash_of_token(token), created_at=act.now, seen_at=act.now, agent=agent, address=address)
     PassphraseGuess.delete().where(PassphraseGuess.address == address).execute()
 
 
@@ -77,7 +76,7 @@ def is_let_in(token: str | None, now: datetime) -> bool:
 def _live(token: str | None, now: datetime) -> LetIn | None:
     if not isinstance(token, str):
         return None
-    return LetIn.get_or_none((LetIn.token_hash == _hash(token)) & LetIn.ended_at.is_null() & (LetIn.created_at > now - LASTS))
+    return LetIn.get_or_none((LetIn.token_hash == hash_of_token(token)) & LetIn.ended_at.is_null() & (LetIn.created_at > now - LASTS))
 
 
 def end(token: str | None, now: datetime) -> None:
@@ -96,7 +95,7 @@ def end_one(session_id: str, act: Act) -> s.SessionsAnswer:
 
 def all_live(token: str | None, now: datetime) -> s.SessionsAnswer:
     rows = LetIn.select().where(LetIn.ended_at.is_null() & (LetIn.created_at > now - LASTS)).order_by(LetIn.seen_at.desc(), LetIn.id)
-    mine = _hash(token) if isinstance(token, str) else ""
+    mine = hash_of_token(token) if isinstance(token, str) else ""
     return s.SessionsAnswer(
         sessions=[
             s.SessionShown(
@@ -109,7 +108,3 @@ def all_live(token: str | None, now: datetime) -> s.SessionsAnswer:
 
 def end_all(now: datetime) -> None:
     LetIn.update(ended_at=now).where(LetIn.ended_at.is_null()).execute()
-
-
-def _hash(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

@@ -90,6 +90,15 @@ def to_places(value: float, places: int) -> str:
     return f"{value:.{places}f}"
 
 
+def significant(value: float) -> str:
+    """To two figures, as small or large as it is: a step, a threshold.
+
+    >>> significant(8.26), significant(0.0832), significant(12.6), significant(2.0)
+    ('8.3', '0.083', '13', '2')
+    """
+    return f"{value:.2g}" if 1e-4 <= abs(value) < 99.5 or not value else f"{value:.0f}"
+
+
 def chance(probability: float) -> str:
     """A probability that was worked out, never told as sure.
 

@@ -26,6 +26,7 @@ from ..store.connection import database
 from ..store.doors import DOORS
 from ..store.grinding import GRINDING
 from ..store.models import ALL, Bench, RecipeVersion
+from ..store.palate import PALATE
 from ..tasting import schemas as tasting_s
 from ..tasting import service as tasting
 from ..tasting import sheet_schemas as sheet_s
@@ -33,7 +34,7 @@ from ..tasting import sheets
 from ..trials import schemas as trials_s
 from ..trials import service as trials
 from ..verdicts import page
-from . import model, shelf
+from . import model, palate, shelf
 
 SEED = 48
 BENCH_NAME = "Lightship Nine, tasting bench"
@@ -105,8 +106,8 @@ TASTED_WATER_G, BEST_RATIO = (234.0, 252.0, 270.0, 288.0, 306.0), 15.1
 class _Clock:
     """Steps on by minutes, so that the demo's history reads like an afternoon."""
 
-    def __init__(self, start: datetime) -> None:
-        self.at, self.rng = start, random.Random(SEED)
+    def __init__(self, start: datetime, seed: int = SEED) -> None:
+        self.at, self.rng = start, random.Random(seed)
 
     def act(self, who: str | None = None, minutes: float = 1) -> Act:
         self.at += timedelta(minutes=minutes)
@@ -115,7 +116,7 @@ class _Clock:
 
 def bench_is_empty() -> bool:
     """Nobody has written anything into it yet, so that laying out the demo takes nothing away: not a row in any table, nor a setting."""
-    return Bench.get_by_id(1).rev == 1 and not any(table.select().exists() for table in (*GRINDING, *ALL) if table is not Bench)
+    return Bench.get_by_id(1).rev == 1 and not any(table.select().exists() for table in (*GRINDING, *PALATE, *ALL) if table is not Bench)
 
 
 def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
@@ -152,12 +153,14 @@ def lay_out(links: tasting.LinkMaker, now: datetime | None = None) -> None:
         _planned(clock, tasters["Odile"], recipes["Long watch, three pours"])
         clock.at = now - timedelta(minutes=10)
         _just_asked(clock, tasters["Odile"])
+        evening = _Clock(now - timedelta(days=2), SEED + 1)
+        palate.lay_out(lambda later: evening.act(tasters["Odile"], later.total_seconds() / 60), tasters, links)
 
 
 def wipe() -> None:
     """Delete every row but the bench's own."""
     database.execute_sql("SET FOREIGN_KEY_CHECKS = 0")
-    for table in (*DOORS, *GRINDING, *ALL):
+    for table in (*DOORS, *GRINDING, *PALATE, *ALL):
         if table is not Bench:
             table.delete().execute()
     database.execute_sql("SET FOREIGN_KEY_CHECKS = 1")

@@ -1,7 +1,7 @@
 """What of a bench goes into the open: each kind of row, its fields, and how a value stands in JSON.
 
 Left out: who was let in on which device, the bench's passphrase and secret, links by which a verdict was shown, brews on their way, flights
-that are not flipped yet, and all that is worked out from the rest.
+that are not flipped and sessions that are not closed yet, and all that is worked out from the rest.
 """
 
 from __future__ import annotations
@@ -13,10 +13,12 @@ import peewee as pw
 from playhouse.mysql_ext import JSONField
 
 from ..core.figures import BagUnit, HeatUnit, RatioUnit
+from ..core.palate.series import PalateAxis, SeriesMethod, StepChoice
 from ..core.vocabulary import KITS, Blinding, FlightMethod, PhotoKind, Purpose
 from ..store.fields import UtcField
 from ..store.grinding import GRINDING
 from ..store.models import ALL, Bench, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
+from ..store.palate import PALATE
 
 FORMAT, VERSION = "brass-penny-bench", 1
 LEFT_OUT = {Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, VerdictLink}
@@ -31,10 +33,14 @@ CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("flight", "blinding"): get_args(Blinding),
     ("flight", "method"): get_args(FlightMethod),
     ("flight", "status"): ("flipped",),
+    ("palate_session", "axis"): get_args(PalateAxis),
+    ("palate_session", "method"): get_args(SeriesMethod),
+    ("palate_session", "choice"): get_args(StepChoice),
+    ("palate_session", "way"): ("helper", "shuffled"),
 }
 """Columns that hold one of these: anything else would be served, judged or shown as what it is not."""
 OWN_TO_A_BENCH = {"passphrase_hash", "secret", "scale_address"}
-KINDS: tuple[type[Table], ...] = tuple(model for model in (*ALL[:5], *GRINDING, *ALL[5:]) if model not in LEFT_OUT)
+KINDS: tuple[type[Table], ...] = tuple(model for model in (*ALL[:5], *GRINDING, *PALATE, *ALL[5:]) if model not in LEFT_OUT)
 """In an order in which each kind comes after those it points at."""
 
 

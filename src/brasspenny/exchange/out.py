@@ -18,6 +18,7 @@ from .. import __version__
 from ..interchange.cells import harmless
 from ..store.connection import database
 from ..store.models import Flight, FlightBrew, FlightCup, LateScore, Photo, Score, Seal, Sheet, SheetCup
+from ..store.palate import PalatePresentation, PalateSeat, PalateSession
 from . import kinds as k
 
 Put = Callable[[str, bytes], None]
@@ -93,13 +94,18 @@ def _rows(model: Any, put: Put) -> Iterator[dict[str, Any]]:
 
 
 def _that_go(model: Any, fields: list[pw.Field]) -> pw.ModelSelect:
-    """A flight goes once it is flipped. Until then its links and its seal open on this bench alone, and nothing that depends on its key leaves."""
+    """A flight goes once it is flipped, a series once it is closed. Until then its links and its seal open on this bench alone, and nothing that depends on its key leaves."""
     found = model.select(*fields)
     flipped = Flight.select(Flight.id).where(Flight.status == "flipped")
     if model is Flight:
         return found.where(Flight.id.in_(flipped))
     if model in (FlightBrew, FlightCup, Seal, Sheet):
         return found.where(model.flight.in_(flipped))
+    if model is PalateSession:
+        return found.where(PalateSession.closed_at.is_null(False))
+    if model in (PalateSeat, PalatePresentation):
+        closed = PalateSeat.select(PalateSeat.id).join(PalateSession).where(PalateSession.closed_at.is_null(False))
+        return found.where((PalateSeat.id if model is PalateSeat else PalatePresentation.seat).in_(closed))
     if model in (SheetCup, Score, LateScore):
         return found.where(model.sheet.in_(Sheet.select(Sheet.id).where(Sheet.flight.in_(flipped))))
     return found

@@ -31,6 +31,7 @@ from ..store.models import (
     Trial,
     VerdictLink,
 )
+from ..store.palate import PalateSession
 from ..store.writing import use_case
 from . import schemas as s
 
@@ -54,11 +55,12 @@ ENTITIES: dict[str, type[Editable]] = {
         InstrumentCheck,
         Photo,
         VerdictLink,
+        PalateSession,
         *GRINDING,
     )
 }
 UNDOABLE = ("create", "update", "delete")
-HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "secret", "brews_given", "dial_ins_given", "image", "token_hash"}
+HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "secret", "brews_given", "dial_ins_given", "image", "token_hash", "helper_hash", "device_hash"}
 
 
 @dataclass(frozen=True)
@@ -197,7 +199,7 @@ def deleted_lately(*, limit: int = 10) -> s.HistoryAnswer:
     undone = Change.select(Change.undoes).where(Change.undoes.is_null(False))
     rows = Change.select().where(
         (Change.action == "delete")
-        & Change.entity.in_(("trial", "person", "kit_item", "recipe", "matched_setting", *(t._meta.table_name for t in GRINDING)))
+        & Change.entity.in_(("trial", "person", "kit_item", "recipe", "matched_setting", "palate_session", *(t._meta.table_name for t in GRINDING)))
         & Change.id.not_in(undone)
     )
     return _shape(list(rows.order_by(Change.at.desc(), Change.id).limit(limit)))

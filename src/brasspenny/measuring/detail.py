@@ -11,7 +11,7 @@ from ..brewing.turning import on_dial
 from ..core.brewing import adviser
 from ..core.brewing.along import plan_now_g, planned_steps
 from ..core.extraction.comparing import compare_yields
-from ..core.extraction.dilution import MATCHED_WITHIN_TDS_PCT, Server, match_strengths, one_strength
+from ..core.extraction.dilution import Server, match_strengths, one_strength
 from ..core.extraction.target_cup import aim
 from ..core.recipe.changes import differences, in_words
 from ..core.recipe.model import Recipe as CoreRecipe
@@ -66,7 +66,7 @@ def match(trial_id: str, target_tds_pct: float | None) -> s.MatchingAnswer:
             weakest_tds_pct=None,
             apart_tds_pct=0,
             needed=False,
-            within_tds_pct=MATCHED_WITHIN_TDS_PCT,
+            within_tds_pct=found.matched_within_tds_pct,
             policy=policy,
             servers=[],
             unread=unread,
@@ -79,8 +79,8 @@ def match(trial_id: str, target_tds_pct: float | None) -> s.MatchingAnswer:
         target_tds_pct=m.target_tds_pct,
         weakest_tds_pct=min(strengths.values()),
         apart_tds_pct=served_apart(served),
-        needed=not one_strength(served),
-        within_tds_pct=MATCHED_WITHIN_TDS_PCT,
+        needed=not one_strength(served, found.matched_within_tds_pct),
+        within_tds_pct=found.matched_within_tds_pct,
         policy=policy,
         servers=[
             s.ServerShown(

@@ -98,6 +98,7 @@ def read_plan(trial_id: str) -> s.PlanAnswer:
         rules=[_rule(c) for c in standing.rule_checks(results)],
         design_kinds=[_kind(k) for k in DESIGN_KINDS],
         smallest_difference=results.trial.smallest_difference,
+        step_told=standing.step_told(results),
     )
 
 

@@ -149,7 +149,7 @@ class DesignKindAnswer(Answer):
 
 
 class PlanAnswer(Answer):
-    """rev 0: nothing stored yet, defaults are shown."""
+    """rev 0: nothing stored yet, defaults are shown. step_told: where steps of a ladder are smaller than this panel tells, else empty."""
 
     rev: int
     settings: PlanBody
@@ -162,6 +162,7 @@ class PlanAnswer(Answer):
     rules: list[RuleAnswer]
     design_kinds: list[DesignKindAnswer]
     smallest_difference: float
+    step_told: str
 
 
 class SheetAsked(Body):

@@ -8,9 +8,9 @@ from ..act import Act
 from ..history import service as history
 from ..refusals import Conflict, LinkRefused, NotFound
 from ..store import queries
+from ..store.doors import hash_of_token
 from ..store.models import VerdictLink
 from ..store.writing import use_case
-from ..tasting.links import hash_of
 from ..trials.service import open_trial
 from . import schemas as s
 from .service import read_report
@@ -28,7 +28,7 @@ def share(trial_id: str, base: str, query: str, act: Act) -> s.VerdictLinkMade:
     if len(links_of(trial_id).links) >= MOST_LINKS:
         raise Conflict("", f"This trial has {MOST_LINKS} links.", "Withdraw one that is not needed any more.")
     token = secrets.token_urlsafe(TOKEN_BYTES)
-    link = VerdictLink(id=act.new_id(), trial=trial.id, token_hash=hash_of(token), created_at=act.now, created_by=act.who)
+    link = VerdictLink(id=act.new_id(), trial=trial.id, token_hash=hash_of_token(token), created_at=act.now, created_by=act.who)
     history.add(link, act=act, trial_id=trial.id)
     return s.VerdictLinkMade(id=link.id, link=f"{base}/v/{token}{query}")
 
@@ -48,7 +48,7 @@ def withdraw(link_id: str, act: Act) -> str:
 
 def shown(token: str, act: Act) -> s.ReportAnswer:
     """What the link shows. Raises LinkRefused for one that is not known, was withdrawn, or whose trial is gone."""
-    link = VerdictLink.get_or_none((VerdictLink.token_hash == hash_of(token)) & VerdictLink.deleted_at.is_null())
+    link = VerdictLink.get_or_none((VerdictLink.token_hash == hash_of_token(token)) & VerdictLink.deleted_at.is_null())
     if link is None:
         raise LinkRefused
     try:

@@ -9,10 +9,10 @@ from __future__ import annotations
 import peewee
 
 from ..demo import scenario
+from ..links import LinkMaker
 from ..refusals import Conflict
 from ..store import connection
 from ..store.connection import database
-from ..tasting.links import LinkMaker
 
 LAY_OUT_WAIT_S = 60
 

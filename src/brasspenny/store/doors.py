@@ -53,7 +53,7 @@ class DevicePerson(Table):
 
 
 class DeviceHat(Table):
-    """What a device was in one flight: at a taster's sheet, or before the key."""
+    """What a device was in one flight, or in one session of the palate room (flight_id is then its id): at a taster's sheet, or before the key."""
 
     device = pw.FixedCharField(64)
     flight_id = IdField()

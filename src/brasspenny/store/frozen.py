@@ -6,12 +6,14 @@ import json
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import UTC, datetime
+from functools import lru_cache
 from typing import Any
 
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
 from ..core.grinding.dials import Dials, Match, Part, Said, dial_id, dials_of
 from ..core.grinding.doses import Dose, Ground, of_doses
+from ..core.palate.threshold import Presented, panel_tells
 from ..core.tasting.temperatures import spread_c
 from ..core.trial import value as v
 from . import keys
@@ -21,6 +23,9 @@ HEAD = """
 SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.school, t.strength_policy, t.smallest_difference + 0e0, t.judged_pass, t.created_at,
   b.name, b.accuracy_pct + 0e0, b.resolution_pct + 0e0, b.scale_resolution_g + 0e0, b.tolerance_g + 0e0, b.tolerance_pct + 0e0, b.tolerance_s + 0e0,
   b.tolerance_c + 0e0, b.ambient_c + 0e0, b.altitude_m, b.kit_lasts_years + 0e0, b.cups_a_day + 0e0,
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(e.person_id, x.step, x.`right`, s.method) ORDER BY x.picked_at, x.id) FROM palate_presentation x
+    JOIN palate_seat e ON e.id = x.seat_id JOIN palate_session s ON s.id = e.session_id JOIN person w ON w.id = e.person_id
+    WHERE s.axis = 'strength' AND s.deleted_at IS NULL AND w.deleted_at IS NULL AND x.`right` IS NOT NULL),
   (SELECT JSON_OBJECTAGG(d.field, JSON_ARRAY(d.rule, d.reason)) FROM declaration d WHERE d.trial_id = t.id),
   (SELECT JSON_VALUE(s.found, '$.schedule.spread_c') + 0e0 FROM run_sheet s WHERE s.trial_id = t.id AND s.deleted_at IS NULL ORDER BY s.planned_at DESC LIMIT 1),
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(c.action, f.number, COALESCE(JSON_VALUE(c.after, '$.verdict'), (SELECT JSON_VALUE(n.after, '$.verdict') FROM `change` n
@@ -101,7 +106,7 @@ def load(trial_id: str) -> v.Trial | None:
     if not head:
         return None
     id_, number, rev, question, factor, other, further, school, policy, delta, judged_pass, created, *rest = head[0]
-    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design, drafted) = rest[:12], rest[12:17], rest[17:27], rest[27:]
+    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design, drafted) = rest[:13], rest[13:18], rest[18:28], rest[28:]
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
     revisions = _revisions({s.revision_id for s in setups} | {b.setup_revision_id for b in brews})
     declared = {field: v.Declared(*d) for field, d in sorted(json.loads(declarations).items())} if declarations else {}
@@ -145,8 +150,18 @@ def load_ground(dial_ids: Iterable[str]) -> dict[str, Ground]:
     return {dial: of_doses((found[False] or found[True])[:NEWEST_DOSES]) for dial, found in by_dial.items()}
 
 
-def _bench(name, accuracy, resolution, scale, mass, share, time, heat, ambient, altitude, years, cups) -> v.BenchSettings:
-    return v.BenchSettings(name, Instrument(accuracy, resolution, scale), Tolerances(mass, share, time, heat), ambient, altitude, years, cups)
+def _bench(name, accuracy, resolution, scale, mass, share, time, heat, ambient, altitude, years, cups, told) -> v.BenchSettings:
+    instrument, tolerances = Instrument(accuracy, resolution, scale), Tolerances(mass, share, time, heat)
+    return v.BenchSettings(name, instrument, tolerances, ambient, altitude, years, cups, _tells_pct(told))
+
+
+@lru_cache(maxsize=8)
+def _tells_pct(told: str | None) -> float | None:
+    """The step of strength this bench's panel tells apart, from every answer to a series of strengths."""
+    by_person: dict[str, list[Presented]] = defaultdict(list)
+    for person, step, right, method in json.loads(told or "[]"):
+        by_person[person].append(Presented(float(step), bool(right), method))
+    return panel_tells("strength", (), by_person)
 
 
 def _revisions(ids: set[str]) -> dict[str, v.SetupRevision]:

@@ -30,16 +30,17 @@ from ..core.trial.tasted import told_apart
 from ..core.trial.value import Trial as FrozenTrial
 from ..core.vocabulary import PASSES
 from ..history import service as history
+from ..links import LinkMaker, token_of
 from ..measuring.service import results_of
 from ..people import service as people
 from ..refusals import Unprocessable
 from ..store import keys, queries
+from ..store.doors import hash_of_token
 from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Setup, Sheet, SheetCup
 from ..store.writing import use_case
 from ..trials import service as trials
 from . import cooling, seals
 from . import schemas as s
-from .links import LinkMaker, hash_of, token_of
 
 OPTION_NAMES = tuple(s.FlightOptions.model_fields)
 
@@ -150,7 +151,7 @@ def late_order(flight: Flight, cups: list[FlightCup], act: Act) -> list[str]:
 def lay_sheet(flight: Flight, person: Person, order: list[str], cups: list[FlightCup], links: LinkMaker, act: Act, *, late: bool = False) -> Sheet:
     sheet_id, by_code = act.new_id(), {c.code: c for c in cups}
     token = token_of(links.secret, sheet_id, 1)
-    sheet = Sheet.create(id=sheet_id, flight=flight.id, person=person.id, issue=1, token_hash=hash_of(token), late=late, created_at=act.now)
+    sheet = Sheet.create(id=sheet_id, flight=flight.id, person=person.id, issue=1, token_hash=hash_of_token(token), late=late, created_at=act.now)
     for position, code in enumerate(order, start=1):
         SheetCup.create(id=act.new_id(), sheet=sheet.id, cup=by_code[code].id, position=position)
     return sheet

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import io
-
-import segno
 from flask import Response, current_app, g, request
 
-from ..http import SAMPLE_QUERY, Done, IdPath, RevHeader, act, blueprint, device, file_of, reply, streamed
+from ..http import SAMPLE_QUERY, Done, IdPath, RevHeader, TokenPath, act, blueprint, code_of, device, file_of, reply, streamed
 from ..refusals import NotFound
 from . import events, making, reveal, seals, service, sheets
 from . import pour_schemas as pour
@@ -124,12 +121,12 @@ def open_pour_sheet(path: IdPath):
 
 
 @bp.get("/flights/<id>/runner-qr.svg", responses={200: file_of("image/svg+xml", "the code")})
-def read_runner_qr(path: IdPath):
+def read_runnercode_of(path: IdPath):
     """The runner's one-time link as a QR code, until it is opened."""
     shown = service.read_flight(path.id, links(), act().now).seal
     if shown is None or not shown.waits:
         raise NotFound("link")
-    return _qr(links().runner_link(path.id))
+    return code_of(links().runner_link(path.id))
 
 
 @bp.post("/sheets/<id>/link", responses={200: s.FlightAnswer})
@@ -151,57 +148,51 @@ def leave(path: IdPath, body: s.LeftBody):
 
 
 @bp.get("/sheets/<id>/qr.svg", responses={200: file_of("image/svg+xml", "the code")})
-def read_qr(path: IdPath):
+def readcode_of(path: IdPath):
     """The taster's link as a QR code."""
     link = links().link(service.open_sheet(path.id))
     if link is None:
         raise NotFound("link")
-    return _qr(link)
-
-
-def _qr(link: str) -> Response:
-    out = io.BytesIO()
-    segno.make(link, error="m").save(out, kind="svg", scale=5, border=3, dark="#13201C", light="#FFFFFF", xmldecl=False, svgclass=None, lineclass=None)
-    return Response(out.getvalue(), mimetype="image/svg+xml", headers={"Cache-Control": "no-store"})
+    return code_of(link)
 
 
 # --- by link -----------------------------------------------------------------------------------------------------------
 
 
 @bp.get("/taste/<token>", responses={200: taster.SheetAnswer})
-def read_sheet(path: s.TokenPath):
+def read_sheet(path: TokenPath):
     """A taster's sheet, by their link. The device tastes in this flight from then on, and opens no pour sheet of it."""
     sheets.taste_on(path.token, device(), act().now)
     return reply(sheets.read_sheet(path.token, act().now))
 
 
 @bp.get("/taste/<token>/reveal", responses={200: revealed.RevealAnswer})
-def read_reveal(path: s.TokenPath):
+def read_reveal(path: TokenPath):
     """What each cup was, their own liking beside the panel's, and their guesses; nothing of it before the flip."""
     return reply(reveal.read_reveal(path.token))
 
 
 @bp.put("/taste/<token>/scores", responses={200: taster.ScoresAnswer})
-def put_scores(path: s.TokenPath, body: taster.ScoresBody):
+def put_scores(path: TokenPath, body: taster.ScoresBody):
     """Deliver scores; repeats are harmless."""
     sheets.taste_on(path.token, device(), act().now)
     return reply(sheets.score(path.token, body, act()))
 
 
 @bp.put("/taste/<token>/late-scores", responses={200: taster.ScoresAnswer})
-def put_late_scores(path: s.TokenPath, body: taster.ScoresBody):
+def put_late_scores(path: TokenPath, body: taster.ScoresBody):
     """Deliver what a phone still held when the flight was closed; kept apart."""
     return reply(sheets.score_late(path.token, body, act()))
 
 
 @bp.post("/pour/<token>", responses={200: pour.PourAnswer})
-def open_pour(path: s.TokenPath):
+def open_pour(path: TokenPath):
     """Open a runner's pour sheet on this device, and on no other from then on."""
     return _not_kept(seals.open_on_device(path.token, device(), act()))
 
 
 @bp.get("/pour/<token>", responses={200: pour.PourAnswer})
-def read_pour(path: s.TokenPath):
+def read_pour(path: TokenPath):
     """The pour sheet again, on the device it was opened on."""
     return _not_kept(seals.read_on_device(path.token, device()))
 

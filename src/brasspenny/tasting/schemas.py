@@ -265,7 +265,3 @@ class EventsQuery(BaseModel):
     """for_s: how long to keep listening, s."""
 
     for_s: Annotated[int, Field(ge=0, le=60)] = 30
-
-
-class TokenPath(BaseModel):
-    token: str = Field(max_length=200)

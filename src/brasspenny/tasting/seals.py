@@ -18,14 +18,15 @@ from ..core.tasting import hats
 from ..core.tasting import seal as core
 from ..core.tasting.flights import METHOD_NAMES
 from ..history import service as history
+from ..links import LinkMaker
 from ..refusals import Conflict, LinkRefused, NotFound
 from ..store import doors, keys
+from ..store.doors import hash_of_token
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, Person, Seal, Sheet, SheetCup, Trial
 from ..store.writing import use_case
 from . import events
 from . import pour_schemas as s
 from .labels import DELETED_BREW, run_labels
-from .links import LinkMaker, hash_of
 
 
 def draw_key(codes: list[str], marks: list[int], rng: random.Random) -> dict[str, int]:
@@ -44,7 +45,7 @@ def seal(flight: Flight, cups: list[FlightCup], brews: list[FlightBrew], links: 
     nonce = f"{act.rng.getrandbits(256):064x}"
     token = links.runner_token(flight.id)
     locked = _lock(token).encrypt(json.dumps({"key": key, "nonce": nonce}).encode()).decode()
-    Seal.create(flight=flight.id, commitment=core.commitment(key, nonce), token_hash=hash_of(token), locked_key=locked)
+    Seal.create(flight=flight.id, commitment=core.commitment(key, nonce), token_hash=hash_of_token(token), locked_key=locked)
 
 
 def _lock(token: str) -> Fernet:
@@ -70,7 +71,7 @@ def unseal(flight: Flight, links: LinkMaker) -> dict[str, int]:
 
 
 def _sealed_by(token: str) -> tuple[Seal, Flight]:
-    sealed = Seal.get_or_none((Seal.token_hash == hash_of(token)) & Seal.broken_at.is_null())
+    sealed = Seal.get_or_none((Seal.token_hash == hash_of_token(token)) & Seal.broken_at.is_null())
     live = sealed and Flight.select().join(Trial).where((Flight.id == sealed.flight_id) & Flight.deleted_at.is_null() & Trial.deleted_at.is_null()).first()
     if not live:
         raise LinkRefused

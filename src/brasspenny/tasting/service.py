@@ -7,15 +7,16 @@ from datetime import datetime
 from ..act import Act
 from ..core.tasting.sheets import PICK
 from ..history import service as history
+from ..links import LinkMaker, token_of
 from ..people import service as people
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import doors, keys, queries
+from ..store.doors import hash_of_token
 from ..store.models import Bench, Flight, FlightBrew, Person, Run, Score, Setup, Sheet
 from ..store.writing import use_case
 from ..trials import service as trials
 from . import cooling, events, making, seals, shapes
 from . import schemas as s
-from .links import LinkMaker, hash_of, token_of
 
 __all__ = ["LinkMaker", "read_flight", "read_flights"]
 
@@ -187,7 +188,7 @@ def renew_link(sheet_id: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
     """A new link; the old one stops working at once."""
     sheet = open_sheet(sheet_id)
     issue = sheet.issue + 1
-    Sheet.update(issue=issue, token_hash=hash_of(token_of(links.secret, sheet.id, issue)), revoked_at=None).where(Sheet.id == sheet.id).execute()
+    Sheet.update(issue=issue, token_hash=hash_of_token(token_of(links.secret, sheet.id, issue)), revoked_at=None).where(Sheet.id == sheet.id).execute()
     return _noted(sheet, "renew_link", links, act)
 
 

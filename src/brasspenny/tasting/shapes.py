@@ -11,12 +11,12 @@ from ..core.tasting import seal as core
 from ..core.tasting.flights import IN_ROUNDS, METHOD_NAMES, balanced_by, costs
 from ..core.tasting.temperatures import cups_said
 from ..core.trial.value import Cup
+from ..links import LinkMaker
 from ..store import keys, queries
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, LateScore, Person, Run, Seal, Sheet, SheetCup, Trial
 from . import cooling
 from . import schemas as s
 from .labels import DELETED_BREW, labels_of, runs_of
-from .links import LinkMaker
 from .making import load_of
 
 

@@ -14,17 +14,17 @@ from ..core.vocabulary import METHODS
 from ..refusals import Conflict, LinkRefused, Unprocessable
 from ..store import doors, keys, queries
 from ..store.connection import database
+from ..store.doors import hash_of_token
 from ..store.models import Bench, Flight, FlightCup, LateScore, Score, Seal, Sheet, SheetCup, Trial
 from ..trials import service as trials
 from . import cooling, events
 from . import sheet_schemas as s
 from .labels import run_labels
-from .links import hash_of
 
 
 def open_by_token(token: str) -> Sheet:
     """The sheet a link opens. Raises LinkRefused for an unknown, withdrawn or deleted one, all alike."""
-    sheet = Sheet.get_or_none((Sheet.token_hash == hash_of(token)) & Sheet.revoked_at.is_null())
+    sheet = Sheet.get_or_none((Sheet.token_hash == hash_of_token(token)) & Sheet.revoked_at.is_null())
     if sheet is None:
         raise LinkRefused
     live = Flight.select().join(Trial).where((Flight.id == sheet.flight_id) & Flight.deleted_at.is_null() & Trial.deleted_at.is_null())

@@ -1631,6 +1631,194 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/palate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sessions, what each taster and the panel can tell, and how they repeat themselves. */
+        get: operations["read_palate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A series of known steps, with a link for each taster and one for the helper. */
+        post: operations["make_series"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-sessions/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Nothing more is served; each taster's page tells what they can tell. */
+        post: operations["close_series"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a session and what was answered in it; it can be undone. */
+        delete: operations["remove_series"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-sessions/{id}/helper-qr.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The helper's link as a QR code, until it is opened. */
+        get: operations["read_helper_qr"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-seats/{id}/qr.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A taster's link as a QR code. */
+        get: operations["read_seat_qr"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-sheet/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A taster's page of a session, by their link. The device pours nothing in this session from then on. */
+        get: operations["read_palate_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-sheet/{token}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Serve the next; what is not answered yet stays. */
+        post: operations["serve_next"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-sheet/{token}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Pick a cup; the same again is harmless. */
+        put: operations["pick_cup"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-sheet/{token}/turned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What the marks under shuffled cups say, after the answer. */
+        put: operations["turn_over"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/palate-pours/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What waits to be poured, on the device it was opened on. */
+        get: operations["read_pours"];
+        put?: never;
+        /** Open a helper's sheet on this device, and on no other from then on. */
+        post: operations["open_to_pour"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/imports/look": {
         parameters: {
             query?: never;
@@ -2036,7 +2224,7 @@ export interface paths {
             cookie?: never;
         };
         /** The runner's one-time link as a QR code, until it is opened. */
-        get: operations["read_runner_qr"];
+        get: operations["read_runnercode_of"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2088,7 +2276,7 @@ export interface paths {
             cookie?: never;
         };
         /** The taster's link as a QR code. */
-        get: operations["read_qr"];
+        get: operations["readcode_of"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7954,6 +8142,385 @@ export interface components {
             /** Tags */
             tags: string[];
         };
+        /** PalateRoom */
+        PalateRoom: {
+            /** Sessions */
+            sessions: components["schemas"]["SeriesShown"][];
+            /** Tasters */
+            tasters: components["schemas"]["TasterThreshold"][];
+            /** Panels */
+            panels: components["schemas"]["PanelThreshold"][];
+            /** Repeats */
+            repeats: components["schemas"]["TasterRepeat"][];
+        };
+        /** AnswersAt */
+        AnswersAt: {
+            /** Step */
+            step: number;
+            /** Right */
+            right: number;
+            /** Of */
+            of: number;
+        };
+        /** PanelThreshold */
+        PanelThreshold: {
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "strength" | "temperature" | "acidity" | "sweetness";
+            /** Unit */
+            unit: string;
+            /** Middle */
+            middle: number;
+            /** Spread */
+            spread: number;
+            /** Tasters */
+            tasters: number;
+            /** Text */
+            text: string;
+            /** Stand Ins */
+            stand_ins: string[];
+        };
+        /** PreparedShown */
+        PreparedShown: {
+            /** Step */
+            step: number;
+            /** Name */
+            name: string;
+            /** Tds Pct */
+            tds_pct: number | null;
+            /** Coffee G */
+            coffee_g: number;
+            /** Water G */
+            water_g: number;
+        };
+        /**
+         * SeatShown
+         * @description answered: of presentations that are over; link: None once the session is closed.
+         */
+        SeatShown: {
+            /** Id */
+            id: string;
+            /** Person Id */
+            person_id: string;
+            /** Name */
+            name: string;
+            /** Answered */
+            answered: number;
+            /** Link */
+            link: string | null;
+        };
+        /**
+         * SeriesShown
+         * @description helper_link: None where nobody pours, once it is open on the helper's device, or when the session's host tastes: then there is the code alone. helper_waits: nobody opened it yet.
+         */
+        SeriesShown: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "strength" | "temperature" | "acidity" | "sweetness";
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "two_afc" | "triangle";
+            /**
+             * Choice
+             * @enum {string}
+             */
+            choice: "adaptive" | "fixed";
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "helper" | "shuffled";
+            /** Served */
+            served: string;
+            /** Tds Pct */
+            tds_pct: number | null;
+            /** Serve G */
+            serve_g: number;
+            /** Cup G */
+            cup_g: number;
+            /** Steps */
+            steps: number[];
+            /** Unit */
+            unit: string;
+            /** Question */
+            question: string;
+            /** Prepared */
+            prepared: components["schemas"]["PreparedShown"][];
+            /** Brew G */
+            brew_g: number;
+            /** Seats */
+            seats: components["schemas"]["SeatShown"][];
+            /** Helper Link */
+            helper_link: string | null;
+            /** Helper Waits */
+            helper_waits: boolean;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Closed At */
+            closed_at: string | null;
+        };
+        /**
+         * TasterRepeat
+         * @description A taster's hidden duplicates in ordinary flights. sd: points of 9 between two servings of one brew, with its interval.
+         */
+        TasterRepeat: {
+            /** Person Id */
+            person_id: string;
+            /** Name */
+            name: string;
+            /** Sd */
+            sd: number | null;
+            /** Interval */
+            interval: number[] | null;
+            /** Pairs */
+            pairs: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * TasterThreshold
+         * @description One taster on one axis. told and interval: the step told apart 75 % of the time, in the axis' unit; tds: the same in % TDS.
+         */
+        TasterThreshold: {
+            /** Person Id */
+            person_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "strength" | "temperature" | "acidity" | "sweetness";
+            /** Unit */
+            unit: string;
+            /** Answers */
+            answers: number;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "too_few" | "wide" | "narrow";
+            /** Told */
+            told: number | null;
+            /** Interval */
+            interval: number[] | null;
+            /** D Prime 1 */
+            d_prime_1: number | null;
+            /** D Prime 1 Interval */
+            d_prime_1_interval: number[] | null;
+            /** Tds */
+            tds: number[] | null;
+            /** Text */
+            text: string;
+            /** More */
+            more: string;
+            /** At Steps */
+            at_steps: components["schemas"]["AnswersAt"][];
+            /** Curve */
+            curve: components["schemas"]["ThresholdPoint"][];
+            /** Months */
+            months: components["schemas"]["ThresholdMonth"][];
+            /** Last At */
+            last_at: string | null;
+        };
+        /**
+         * ThresholdMonth
+         * @description What was told at the end of a month in which there were answers.
+         */
+        ThresholdMonth: {
+            /** Month */
+            month: string;
+            /** Told */
+            told: number;
+            /** Interval */
+            interval: number[];
+            /** Answers */
+            answers: number;
+        };
+        /** ThresholdPoint */
+        ThresholdPoint: {
+            /** Step */
+            step: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * SeriesBody
+         * @description steps: in the axis' unit; the ready series where none are given. tds_pct: of the undiluted brew.
+         */
+        SeriesBody: {
+            /**
+             * Axis
+             * @default strength
+             * @enum {string}
+             */
+            axis?: "strength" | "temperature" | "acidity" | "sweetness";
+            /**
+             * Method
+             * @default two_afc
+             * @enum {string}
+             */
+            method?: "two_afc" | "triangle";
+            /**
+             * Choice
+             * @default adaptive
+             * @enum {string}
+             */
+            choice?: "adaptive" | "fixed";
+            /**
+             * Way
+             * @default helper
+             * @enum {string}
+             */
+            way?: "helper" | "shuffled";
+            /** Served */
+            served: string;
+            /** Tds Pct */
+            tds_pct?: number | null;
+            /**
+             * Serve G
+             * @default 300
+             */
+            serve_g?: number;
+            /**
+             * Cup G
+             * @default 20
+             */
+            cup_g?: number;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: number[];
+            /** Taster Ids */
+            taster_ids: string[];
+        };
+        /**
+         * PalateSheet
+         * @description A taster's page. now: what stands before them, None between two; over: the host closed it.
+         */
+        PalateSheet: {
+            /** Bench */
+            bench: string;
+            /** Name */
+            name: string;
+            /** Question */
+            question: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "two_afc" | "triangle";
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "helper" | "shuffled";
+            /** Served */
+            served: string;
+            /** Answered */
+            answered: number;
+            /** First Answer */
+            first_answer: number;
+            now: components["schemas"]["PresentationShown"] | null;
+            /** Over */
+            over: boolean;
+            told: components["schemas"]["TasterTold"] | null;
+        };
+        /**
+         * PresentationShown
+         * @description codes: on the cups, left to right. pour: which server stands beside the brew itself, where they pour and shuffle for themselves; picked: what they answered and
+         *     have not turned over yet.
+         */
+        PresentationShown: {
+            /** Number */
+            number: number;
+            /** Codes */
+            codes: string[];
+            /** Pour */
+            pour: string | null;
+            /** Picked */
+            picked: number | null;
+        };
+        /** TasterTold */
+        TasterTold: {
+            /** Text */
+            text: string;
+            /** More */
+            more: string;
+            /** Right */
+            right: number;
+            /** Of */
+            of: number;
+        };
+        /**
+         * PickBody
+         * @description picked: from the left, from 0.
+         */
+        PickBody: {
+            /** Number */
+            number: number;
+            /** Picked */
+            picked: number;
+        };
+        /**
+         * TurnedBody
+         * @description place: where the cup to be found turned out to stand, from the left, from 0.
+         */
+        TurnedBody: {
+            /** Number */
+            number: number;
+            /** Place */
+            place: number;
+        };
+        /** HelperSheet */
+        HelperSheet: {
+            /** Bench */
+            bench: string;
+            /** Served */
+            served: string;
+            /** Cup G */
+            cup_g: number;
+            /** Prepared */
+            prepared: components["schemas"]["PreparedShown"][];
+            /** Waiting */
+            waiting: components["schemas"]["ToPour"][];
+            /** Over */
+            over: boolean;
+        };
+        /** CupToPour */
+        CupToPour: {
+            /** Code */
+            code: string;
+            /** Server */
+            server: string;
+        };
+        /** ToPour */
+        ToPour: {
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Cups */
+            cups: components["schemas"]["CupToPour"][];
+        };
         /**
          * BrewTableAnswer
          * @description ready: rows that can be written; here: rows that are on the bench already and are left out; faults: the first of fault_count; known: read as a
@@ -8155,7 +8722,7 @@ export interface components {
         };
         /**
          * PlanAnswer
-         * @description rev 0: nothing stored yet, defaults are shown.
+         * @description rev 0: nothing stored yet, defaults are shown. step_told: where steps of a ladder are smaller than this panel tells, else empty.
          */
         PlanAnswer: {
             /** Rev */
@@ -8177,6 +8744,8 @@ export interface components {
             design_kinds: components["schemas"]["DesignKindAnswer"][];
             /** Smallest Difference */
             smallest_difference: number;
+            /** Step Told */
+            step_told: string;
         };
         /** BudgetAnswer */
         BudgetAnswer: {
@@ -17916,6 +18485,494 @@ export interface operations {
             };
         };
     };
+    read_palate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PalateRoom"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeriesBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesShown"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesShown"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_helper_qr: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the code */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_seat_qr: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the code */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_palate_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PalateSheet"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    serve_next: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PalateSheet"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pick_cup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PalateSheet"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    turn_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PalateSheet"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelperSheet"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_to_pour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelperSheet"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     look_at_table: {
         parameters: {
             query?: never;
@@ -19141,7 +20198,7 @@ export interface operations {
             };
         };
     };
-    read_runner_qr: {
+    read_runnercode_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -19305,7 +20362,7 @@ export interface operations {
             };
         };
     };
-    read_qr: {
+    readcode_of: {
         parameters: {
             query?: never;
             header?: never;

@@ -2381,3 +2381,68 @@ export const PHOTO_KINDS = [
  }
 ] as const;
 export const SCALDS_C = 65.0 as const;
+export const PALATE_AXES = [
+ {
+  "code": "strength",
+  "word": "Strength",
+  "more": "stronger",
+  "unit": "% of strength",
+  "ready": [
+   2,
+   3,
+   4.5,
+   6.5,
+   9,
+   13,
+   18,
+   25
+  ],
+  "usual": 8.0
+ },
+ {
+  "code": "temperature",
+  "word": "Temperature",
+  "more": "warmer",
+  "unit": "°C",
+  "ready": [
+   1,
+   1.5,
+   2.5,
+   4,
+   6,
+   9,
+   13
+  ],
+  "usual": null
+ },
+ {
+  "code": "acidity",
+  "word": "Acidity",
+  "more": "more acid",
+  "unit": "g/L of the acid",
+  "ready": [
+   0.05,
+   0.08,
+   0.12,
+   0.2,
+   0.3,
+   0.5
+  ],
+  "usual": null
+ },
+ {
+  "code": "sweetness",
+  "word": "Sweetness",
+  "more": "sweeter",
+  "unit": "g/L of sugar",
+  "ready": [
+   0.5,
+   0.8,
+   1.3,
+   2,
+   3.2,
+   5
+  ],
+  "usual": null
+ }
+] as const;

@@ -6,7 +6,7 @@ import { Link, NavLink, Outlet, useMatch, useMatches, useNavigate } from 'react-
 import { capital } from '../api/words';
 import { sessionQuery } from '../rooms/bench/queries';
 import { Mark } from './marks';
-import { PAGES, ROOMS, STATIONS } from './rooms';
+import { MORE, PAGES, ROOMS, STATIONS } from './rooms';
 import classes from './Shell.module.css';
 import { useTitle } from './title';
 import { type Action, useFindKey, useKeys } from './useKeys';
@@ -69,7 +69,7 @@ export function Shell() {
             key={to}
             to={to}
             end={to === '/'}
-            className={to === '/grind' ? `${classes.room} ${classes.wide}` : classes.room!}
+            className={WIDE.has(to) ? `${classes.room} ${classes.wide}` : classes.room!}
           >
             <Mark of={mark} />
             {label}
@@ -119,3 +119,6 @@ function SchemeButton() {
     </UnstyledButton>
   );
 }
+
+/** Rooms a phone finds under "More". */
+const WIDE: Set<string> = new Set(MORE.map((page) => page.to));

@@ -44,6 +44,15 @@ const DRAWN = {
     </>
   ),
 
+  /** Two cups side by side, one fuller coloured than the other. */
+  palate: (
+    <>
+      <path d="M2.5 7h7.5v6a3.75 3.75 0 0 1-7.5 0z" fill="currentColor" />
+      <path d="M14 7h7.5v6a3.75 3.75 0 0 1-7.5 0z" />
+      <path d="M3.5 20.5h17" />
+    </>
+  ),
+
   /** Coins on the plane of strength and yield. */
   charts: (
     <>

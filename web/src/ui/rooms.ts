@@ -5,6 +5,7 @@ export const ROOMS = [
   { to: '/recipes', label: 'Recipes', keys: 'g r', mark: 'recipes' },
   { to: '/kit', label: 'Kit', keys: 'g k', mark: 'kit' },
   { to: '/grind', label: 'Grind', keys: 'g g', mark: 'grind' },
+  { to: '/palate', label: 'Palate', keys: 'g a', mark: 'palate' },
   { to: '/chart-room', label: 'Charts', keys: 'g c', mark: 'charts' },
 ] as const;
 
@@ -29,6 +30,7 @@ export const STATIONS = ['ask', 'set-up', 'brew', 'measure', 'taste', 'verdict']
 /** What a phone finds under "More". */
 export const MORE = [
   { to: '/grind', label: 'Grind' },
+  { to: '/palate', label: 'Palate' },
   { to: '/brew', label: 'Brew a cup' },
   ...PAGES.slice(0, 4),
 ] as const;

@@ -119,8 +119,10 @@ CHECKED: dict[MatchingRule, tuple[str, float, str]] = {
 }
 
 
-def check_rule(field: str, rule: MatchingRule, setups: Sequence[Matched], sieve: bool | None = None) -> RuleCheck:
-    """sieve: whether matches made from sieve samples join the settings in use (None: no such matches)."""
+def check_rule(
+    field: str, rule: MatchingRule, setups: Sequence[Matched], sieve: bool | None = None, *, strength_within_tds_pct: float = MATCHED_WITHIN_TDS_PCT
+) -> RuleCheck:
+    """sieve: whether matches made from sieve samples join the settings in use (None: no such matches); strength_within_tds_pct: what counts as one strength."""
     if rule == "sieve_median":
         said = {
             True: "Sieve samples stand behind these settings.",
@@ -131,6 +133,7 @@ def check_rule(field: str, rule: MatchingRule, setups: Sequence[Matched], sieve:
     if rule not in CHECKED:
         return RuleCheck(field, rule, None, "Taken on trust: nothing measured can confirm it.")
     name, within, words = CHECKED[rule]
+    within = strength_within_tds_pct if rule == "strength" else within
     known = {s.letter: v for s in setups if (v := getattr(s, name)) is not None}
     if len(known) < max(2, len(setups)):
         return RuleCheck(field, rule, None, f"Not every setup has a measured {words} yet.")

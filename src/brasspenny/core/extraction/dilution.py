@@ -12,15 +12,15 @@ MATCHED_WITHIN_TDS_PCT = 0.05
 """Cups further apart than this are not the same strength (docs/formulas.md §3)."""
 
 
-def one_strength(tds_pct: Sequence[float]) -> bool:
-    """Whether cups are of one strength: none further than 0.05 % TDS from another, to the 0.01 % a refractometer shows.
+def one_strength(tds_pct: Sequence[float], within_tds_pct: float = MATCHED_WITHIN_TDS_PCT) -> bool:
+    """Whether cups are of one strength: none further than 0.05 % TDS, or what this panel tells apart, from another, to the 0.01 % a refractometer shows.
 
     The one rule of margin, matching and plan. Source: docs/formulas.md §3.
 
     >>> one_strength([1.46, 1.41]), one_strength([1.46, 1.40]), one_strength([])
     (True, False, True)
     """
-    return len(tds_pct) < 2 or round(max(tds_pct) - min(tds_pct), 2) <= MATCHED_WITHIN_TDS_PCT
+    return len(tds_pct) < 2 or round(max(tds_pct) - min(tds_pct), 2) <= within_tds_pct
 
 
 @dataclass(frozen=True)

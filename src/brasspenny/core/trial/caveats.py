@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from typing import Literal, get_args
 
 from .. import figures
-from ..extraction.dilution import one_strength
+from ..extraction.dilution import MATCHED_WITHIN_TDS_PCT, one_strength
 from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
 from ..planning.control import EQUIPMENT_FACTORS, Bar
 from ..tasting.temperatures import MOST_SPREAD_C
@@ -79,7 +79,8 @@ class SetupFacts:
 
 @dataclass(frozen=True)
 class TrialFacts:
-    """blind_tasters: most tasters in one blind flight, planned or done; 0 before any flight."""
+    """blind_tasters: most tasters in one blind flight, planned or done; 0 before any flight. within_tds_pct: what counts as one strength; step_told: where
+    steps of a ladder are smaller than this panel tells, else empty."""
 
     factors: Sequence[Factor]
     school: School
@@ -92,6 +93,8 @@ class TrialFacts:
     most_cups: int = 0
     balanced: bool = True
     judged: Sequence[tuple[str, str, str]] = field(default_factory=tuple)
+    within_tds_pct: float = MATCHED_WITHIN_TDS_PCT
+    step_told: str = ""
 
 
 DIALLED_FACTORS: frozenset[Factor] = frozenset(f.code for f in FACTOR_KINDS if f.dialled)
@@ -196,8 +199,17 @@ def _brews(facts: TrialFacts):
 
 
 def _strengths(facts: TrialFacts):
+    if facts.step_told:
+        yield MarginCaveat(
+            "step_not_told",
+            "doubt",
+            "set_up",
+            "Steps too small to taste",
+            facts.step_told,
+            "Widen the step, or ask about yield and not strength.",
+        )
     read = [(pct, brew) for s in facts.setups for brew, pct in s.served]
-    if one_strength([pct for pct, _ in read]) or sum(bool(s.served) for s in facts.setups) < 2:
+    if one_strength([pct for pct, _ in read], facts.within_tds_pct) or sum(bool(s.served) for s in facts.setups) < 2:
         return
     low, high = min(read), max(read)
     text = f"{high[1]} {figures.tds(high[0])} % against {low[1]} {figures.tds(low[0])} % TDS. A stronger cup may win for its strength."

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
+from statistics import fmean
 
 from ..brewing.along import MarkedStep, off_plan_steps
 from ..brewing.observed import Tolerances, off_plan
@@ -12,6 +13,7 @@ from ..extraction.measure import Measured, measure
 from ..extraction.readings import PROTOCOL, ProtocolStep, skipped_said
 from ..extraction.results import SetupMeasured, pool_setup, served_tds_pct
 from ..extraction.uncertainty import Instrument
+from ..palate.use import matched_within_tds_pct
 from ..planning.minutes import cup_minutes
 from ..recipe.model import ending_of, sums
 from ..vocabulary import BREWERS, School
@@ -20,6 +22,9 @@ from .value import Brew, Reading, Setup, SetupRevision, Trial
 
 OPEN_FILTERS = frozenset({"mesh", "metal"})
 """Filters that let fines through."""
+
+USUAL_TDS_PCT = 1.35
+"""Of a cup nobody has read yet."""
 
 
 @dataclass(frozen=True)
@@ -64,6 +69,12 @@ class MeasuredTrial:
 
     def served_pct(self, run: Brew) -> float | None:
         return served_strength(run, self.measured[run.id])
+
+    @property
+    def matched_within_tds_pct(self) -> float:
+        """How far apart strengths may lie here and still be one: what this panel tells, where it was measured."""
+        read = [x for run in self.runs if (x := self.served_pct(run)) is not None]
+        return matched_within_tds_pct(self.trial.bench.tells_pct, fmean(read) if read else USUAL_TDS_PCT)
 
     @property
     def names_by_letter(self) -> dict[str, str]:

@@ -5,14 +5,17 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from statistics import fmean
 
 from ..brewing.dial_in import DialInBrew, DialInState, Matched, RuleCheck, check_rule, dial_in_state, missed_windows
 from ..errors import PennyError
 from ..extraction.measure import DOUBTFUL_CODES
 from ..grinding.dials import dial_id
 from ..judging.evidence import Grade, grade
+from ..palate.use import step_not_told
 from ..planning.control import Bar
 from ..recipe.document import from_document
+from ..recipe.outlook import USUAL_EY_PCT, expected_drink_g
 from ..tasting.codes import order_is_balanced
 from ..tasting.flights import IN_ROUNDS
 from ..tasting.sheets import FIRST_SIP
@@ -136,6 +139,8 @@ def _facts(m: MeasuredTrial, bars: Sequence[Bar], judged: JudgedFacts | None) ->
         most_cups=max((len(f.cups) for f in flights), default=0),
         balanced=all(f.method in IN_ROUNDS or order_is_balanced(len(f.cups), len(f.seats)) for f in blind),
         judged=[x for x in judged.caveats if x[0] not in said_already] if judged else [],
+        within_tds_pct=m.matched_within_tds_pct,
+        step_told=step_told(m),
     )
 
 
@@ -209,7 +214,23 @@ def _dial_in(m: MeasuredTrial, run) -> DialInBrew:
 def rule_checks(m: MeasuredTrial) -> list[RuleCheck]:
     """Every declared rule against what was measured so far."""
     setups = [_matched(m, setup.id, setup.letter) for setup, _ in m.setups]
-    return [check_rule(f, d.rule, setups, _by_sieve(m.trial) if d.rule == "sieve_median" else None) for f, d in m.trial.declarations.items()]
+    return [
+        check_rule(f, d.rule, setups, _by_sieve(m.trial) if d.rule == "sieve_median" else None, strength_within_tds_pct=m.matched_within_tds_pct)
+        for f, d in m.trial.declarations.items()
+    ]
+
+
+def step_told(m: MeasuredTrial) -> str:
+    """Of a trial of ratios tasted as brewed: where neighbours lie closer in strength than this panel tells apart, else ""."""
+    if "ratio" not in m.trial.factors or m.trial.strength_policy == "matched":
+        return ""
+    rungs = []
+    for setup, r in m.setups:
+        read = [x for run in m.runs_of(setup.id) if (x := m.served_pct(run)) is not None]
+        drink = expected_drink_g(dose_g=r.dose_g, brew_water_g=r.brew_water_g, bypass_g=r.bypass_g, school=m.school)
+        if read or drink:
+            rungs.append(((r.brew_water_g + r.bypass_g) / r.dose_g, fmean(read) if read else USUAL_EY_PCT * r.dose_g / drink))
+    return step_not_told(rungs, m.trial.bench.tells_pct)
 
 
 def _matched(m: MeasuredTrial, setup_id: str, letter: str) -> Matched:

@@ -29,7 +29,8 @@ SIGHTED: tuple[str, ...] = tuple(b.code for b in BLINDINGS if b.sighted)
 
 @dataclass(frozen=True)
 class BenchSettings:
-    """The bench the trial stands on: its instruments, tolerances, room (°C), and how long it counts on kit that lasts."""
+    """The bench the trial stands on: its instruments, tolerances, room (°C), how long it counts on kit that lasts, and the step of
+    strength its panel tells apart (%, None: not measured)."""
 
     name: str
     instrument: Instrument
@@ -38,6 +39,7 @@ class BenchSettings:
     altitude_m: int
     kit_lasts_years: float = 5.0
     cups_a_day: float = 2.0
+    tells_pct: float | None = None
 
 
 @dataclass(frozen=True)

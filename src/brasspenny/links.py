@@ -1,4 +1,4 @@
-"""Links of tasters and runners: 128 bits made from the bench's secret, of which the database keeps only a hash."""
+"""Links of tasters, runners and helpers: 128 bits made from the bench's secret, of which the database keeps only a hash."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ import hashlib
 import hmac
 from dataclasses import dataclass
 
-from ..store.models import Sheet
+from .store.models import Sheet
 
 
 def _token(secret: bytes, what: str) -> str:
@@ -23,10 +23,6 @@ def token_of(secret: bytes, sheet_id: str, issue: int) -> str:
 def runner_token_of(secret: bytes, flight_id: str) -> str:
     """The token of a flight's one pour sheet; the key is locked under it."""
     return _token(secret, f"pour:{flight_id}")
-
-
-def hash_of(token: str) -> str:
-    return hashlib.sha256(token.encode("utf-8", "surrogatepass")).hexdigest()
 
 
 @dataclass(frozen=True)
@@ -45,3 +41,15 @@ class LinkMaker:
 
     def runner_link(self, flight_id: str) -> str:
         return f"{self.base}/p/{self.runner_token(flight_id)}{self.query}"
+
+    def palate_token(self, seat_id: str) -> str:
+        return _token(self.secret, f"palate:{seat_id}")
+
+    def palate_link(self, seat_id: str) -> str:
+        return f"{self.base}/s/{self.palate_token(seat_id)}{self.query}"
+
+    def helper_token(self, session_id: str) -> str:
+        return _token(self.secret, f"helper:{session_id}")
+
+    def helper_link(self, session_id: str) -> str:
+        return f"{self.base}/h/{self.helper_token(session_id)}{self.query}"

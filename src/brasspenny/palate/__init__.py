@@ -1,0 +1,1 @@
+"""The Palate room: what each taster can tell apart."""
