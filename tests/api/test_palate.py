@@ -65,6 +65,7 @@ def test_two_tasters_on_phones_and_a_helper_who_pours(app, host, people):
     mine = phone(app)
     assert mine.get(f"/palate-sheet/{link(made['seats'][0])}")["told"] is None
     host.call("POST", f"/palate-sessions/{made['id']}/close")
+    assert pourer.get(f"/palate-pours/{token}")["over"]
     over = mine.get(f"/palate-sheet/{link(made['seats'][0])}")
     assert over["over"] and "apart" in over["told"]["text"] and over["told"]["of"] == 14
     assert mine.call("POST", f"/palate-sheet/{link(made['seats'][0])}/next", status=409)["title"] == "This session is closed."

@@ -45,7 +45,7 @@ def remove_series(path: IdPath):
 def read_helper_qr(path: IdPath):
     """The helper's link as a QR code, until it is opened."""
     session = service.open_session(path.id)
-    if session.device_hash is not None or session.helper_hash is None:
+    if session.device_hash is not None or session.helper_hash is None or session.closed_at is not None:
         raise NotFound("link")
     return code_of(links().helper_link(session.id))
 

@@ -101,7 +101,6 @@ def close_session(session_id: str, links: LinkMaker, act: Act) -> s.SeriesShown:
     row = open_session(session_id)
     if row.closed_at is None:
         history.edit(row, {"closed_at": act.now}, rev=row.rev, act=act, trial_id=None)
-        PalateSession.update(device_hash=None, helper_hash=None).where(PalateSession.id == row.id).execute()
     return shapes.session(open_session(session_id), links)
 
 

@@ -1,0 +1,89 @@
+"""Palate from an empty bench: a host prepares a series, a helper pours, two tasters answer on phones, thresholds appear and Plan takes note."""
+
+import re
+from urllib.parse import urlsplit
+
+from playwright.sync_api import expect
+
+from .test_along_path import call
+from .test_corrections import REFUSED
+
+PHONE = {"width": 390, "height": 844}
+PAIRS = 9
+
+
+def a_ladder(bench):
+    """Two rungs half a step of ratio apart; its id."""
+    trial = call(bench, "/trials", {"question": "Which ratio?", "factor": "ratio"})["id"]
+    variables = {"dose_g": 18, "brew_water_g": 270, "filter": "White weave", "brewer": "Binnacle", "brewer_type": "flat_bed", "temperature_c": 93}
+    kit = ["coffee", "grinder", "filter", "brewer", "water"]
+    first = call(bench, f"/trials/{trial}/setups", {"variables": variables, "new_kit": kit})
+    call(bench, f"/trials/{trial}/setups", {"copy_of": first["id"], "variables": {"brew_water_g": 279}, "new_kit": kit})
+    return trial
+
+
+def test_two_tasters_tell_strengths_apart_and_plan_takes_note(open_context, empty_bench):
+    trial = a_ladder(empty_bench)
+    for name in ("Bo", "Imke", "Saskia"):
+        call(empty_bench, "/people", {"name": name})
+    here = {"base_url": empty_bench, "other": urlsplit(empty_bench).netloc}
+    host = open_context(viewport={"width": 1280, "height": 800}, allowed=REFUSED, **here).new_page()
+    host.goto(f"{empty_bench}/trials/{trial}/set-up/plan")
+    expect(host.get_by_role("button", name="Reshuffle")).to_be_visible()
+    expect(host.get_by_text("Steps too small to taste")).to_have_count(0)
+    host.goto(f"{empty_bench}/palate")
+    expect(host.get_by_role("heading", name="No series yet")).to_be_visible()
+    host.get_by_role("button", name="New series").click()
+    form = host.get_by_role("dialog")
+    form.get_by_label("What is served").fill("Long watch")
+    form.get_by_label("Strength of the brew").fill("1,4")
+    form.get_by_label("Steps").fill("2, x")
+    form.get_by_role("combobox", name="Tasters").click()
+    for name in ("Bo", "Imke"):
+        host.get_by_role("option", name=name).click()
+    host.keyboard.press("Escape")
+    form.get_by_text("Every step equally often").click()
+    form.get_by_role("button", name="Prepare the series").click()
+    expect(form.get_by_text("One of these steps is no number.")).to_be_visible()
+    form.get_by_label("Steps").fill("3, 9, 25")
+    form.get_by_role("button", name="Prepare the series").click()
+    expect(host.get_by_role("heading", name="Which cup is stronger?")).to_be_visible()
+    expect(host.get_by_role("row", name="Step 2 273.0 g 27.0 g 9 % 1.27 %")).to_be_visible()
+
+    helper = open_context(viewport=PHONE, **here).new_page()
+    helper.goto(host.get_by_role("link", name="Open it here: you do not taste").get_attribute("href"))
+    helper.get_by_role("button", name="Open the sheet on this phone").click()
+    expect(helper.get_by_role("heading", name="Nobody waits")).to_be_visible()
+    links = [link.get_attribute("href") for link in host.get_by_role("link", name="Open it here", exact=True).all()]
+    for link in links:
+        answer_on_a_phone(open_context(viewport=PHONE, **here).new_page(), link, helper)
+
+    expect(host.get_by_text("9 answers")).to_have_count(2)
+    host.get_by_role("button", name="Close the series").click()
+    expect(host.get_by_text("closed")).to_be_visible()
+    host.get_by_role("link", name="All of Palate").click()
+    expect(host.get_by_text("Half of the 2 tasters here tell")).to_be_visible()
+    expect(host.get_by_text("Tells", exact=False)).to_have_count(0)  # nobody by name unless asked
+    host.get_by_label("Show each taster by name").click()
+    expect(host.get_by_text("apart three times in four (")).to_have_count(2)
+    host.goto(f"{empty_bench}/trials/{trial}/set-up/plan")
+    expect(host.get_by_role("note").filter(has_text="1:15.0 to 1:15.5 changes strength by")).to_be_visible()
+    host.goto(links[0])
+    expect(host.get_by_role("heading", name="The series is over")).to_be_visible()
+
+
+def answer_on_a_phone(phone, link, helper):
+    """They tell a quarter less and nothing finer; the helper's phone says which cup is the brew."""
+    phone.goto(link)
+    phone.get_by_role("button", name="Start").click()
+    for n in range(1, PAIRS + 1):
+        expect(phone.get_by_role("button", name="Choose a cup")).to_be_visible()
+        pour = helper.get_by_role("listitem").filter(has_text=f"number {n}")
+        expect(pour).to_have_count(1)
+        cups = dict(re.findall(r"(Brew|Step \d)\s*→\s*(\d{3})", pour.inner_text()))
+        step = next(server for server in cups if server != "Brew")
+        phone.get_by_role("button", name=cups["Brew"] if step == "Step 3" or n % 2 else cups[step]).click()
+        phone.get_by_role("button", name="It is the").click()
+        if n < PAIRS:
+            phone.get_by_role("button", name="Next").click()
+    expect(phone.get_by_text("9 answered: each one narrows it")).to_be_visible()
