@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import io
 import json
 from collections.abc import Callable, Iterator
@@ -283,6 +284,14 @@ def streamed(lines: Iterator[str]) -> Response:
             _slots.release()
 
     return Response(held(), mimetype="text/event-stream", headers={"Cache-Control": "no-store"})
+
+
+def bytes_of(data: str) -> bytes:
+    """A file sent in base64. Raises Unprocessable at `data`, whatever characters it is made of."""
+    try:
+        return base64.b64decode(data, validate=True)
+    except ValueError:  # binascii's own is one, and so is what it says of letters outside ASCII
+        raise Unprocessable("data", "This is not base64.", "Send the file's bytes in base64.") from None
 
 
 def code_of(link: str) -> Response:

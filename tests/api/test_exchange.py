@@ -285,3 +285,12 @@ def test_over_the_wire_it_is_the_same_zip_out_and_in(demo):
     answer = demo.call("POST", "/bench-import", {"data": base64.b64encode(got.data).decode()}, status=200)
     assert answer["came"]["run"] == 57 and "imported" in answer["said"][0]
     assert demo.call("POST", "/bench-import", {"data": base64.b64encode(b"no zip, whatever it says").decode()}, status=422)["errors"][0]["field"] == "data"
+
+
+@pytest.mark.parametrize("data", ["ßßßßßßßßßßßßßßßßßßßß", "not base64 at all !!", "AAAAAAAAAAAAAAAAAAAAA"])
+def test_what_is_no_file_in_base64_is_refused_wherever_one_is_sent(host, data):
+    trial = host.ask()
+    run = host.brew(trial["id"], host.setup(trial["id"]))
+    for path, more in (("/bench-import", {}), ("/imports/look", {}), (f"/runs/{run['id']}/photos", {"kind": "bed"})):
+        refused = host.call("POST", path, {"data": data} | more, status=422)
+        assert [e["field"] for e in refused["errors"]] == ["data"], path

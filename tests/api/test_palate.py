@@ -222,9 +222,16 @@ def test_a_ladder_whose_steps_nobody_here_tells_is_said_in_plan_and_margin_and_s
     trial = host.ask("Which ratio?", factor="ratio", strength_policy="as_brewed")
     first = host.setup(trial["id"], brew_water_g=270)
     host.copy(first, brew_water_g=279)
-    told = lambda: host.get(f"/trials/{trial['id']}/plan")["step_told"]
-    margin = lambda: [c["title"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
-    within = lambda: host.get(f"/trials/{trial['id']}/matching")["within_tds_pct"]
+
+    def told():
+        return host.get(f"/trials/{trial['id']}/plan")["step_told"]
+
+    def margin():
+        return [c["title"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+
+    def within():
+        return host.get(f"/trials/{trial['id']}/matching")["within_tds_pct"]
+
     assert told() == "" and within() == 0.05
     coarse = session(host, people, way="shuffled", choice="fixed")
     answer_all(app, coarse, lambda step, n: step >= 18 or n % 2 == 0)

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
-
 from flask import Response
 
-from ..http import act, blueprint, file_of, reply
+from ..http import act, blueprint, bytes_of, file_of, reply
 from ..refusals import Unprocessable
 from . import into, out
 from . import schemas as s
@@ -28,10 +25,7 @@ def export_bench():
 @bp.post("/bench-import", responses={200: s.ArrivedAnswer})
 def import_bench(body: s.BenchFileBody):
     """Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing."""
-    try:
-        raw = base64.b64decode(body.data, validate=True)
-    except binascii.Error:
-        raise Unprocessable("data", "This is not base64.", "Send the file's bytes in base64.") from None
+    raw = bytes_of(body.data)
     try:
         arrived = into.write(into.read(into.reader_of_zip(raw)))
     except into.NotABench as error:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
 import hashlib
 import re
 from collections.abc import Iterable
@@ -13,6 +11,7 @@ from datetime import UTC, datetime
 from ..act import Act
 from ..core.importing.columns import TARGET, TARGETS, UNITS, Meaning, guess
 from ..core.importing.rows import Fault, ReadBrew, Reader, days_come_first
+from ..http import bytes_of
 from ..interchange.tables import NotATable, Table, read_table
 from ..refusals import Conflict, Unprocessable
 from ..store.models import Bench, ImportMapping, Run, Setup, SetupRevision, instrument_of
@@ -104,10 +103,9 @@ def _understand(sent: s.BrewTableBody) -> Understood:
 
 
 def _table(data: str) -> Table:
+    raw = bytes_of(data)
     try:
-        return read_table(base64.b64decode(data, validate=True))
-    except binascii.Error:
-        raise Unprocessable("data", "This is not base64.", "Send the file's bytes in base64.") from None
+        return read_table(raw)
     except NotATable as error:
         raise Unprocessable("data", error.reason, error.remedy) from None
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
 import io
 
 import peewee as pw
@@ -11,6 +9,7 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 
 from ..act import Act
 from ..history import service as history
+from ..http import bytes_of
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store.models import Photo, Run
 from ..store.writing import use_case
@@ -41,13 +40,13 @@ def add_photo(run_id: str, sent: s.PhotoBody, act: Act) -> s.PhotoShown:
 def small(data: str) -> tuple[bytes, int, int]:
     """A picture in base64 as a JPEG of at most LONGEST_SIDE_PX a side, upright, with no word of place or device in it; its width and height, px.
     Raises Unprocessable at `data`."""
+    raw = bytes_of(data)
     try:
-        raw = base64.b64decode(data, validate=True)
         with Image.open(io.BytesIO(raw), formats=READ) as found:
             if found.width * found.height > MOST_PIXELS:
                 raise Unprocessable("data", "This picture is too large.", "Send one of at most 60 megapixels.")
             picture = ImageOps.exif_transpose(found).convert("RGB")
-    except (binascii.Error, UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError, Image.DecompressionBombWarning):
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError, Image.DecompressionBombWarning):
         raise Unprocessable("data", "This is no picture that can be read.", "Send a JPEG, PNG or WebP.") from None
     picture.thumbnail((LONGEST_SIDE_PX, LONGEST_SIDE_PX))
     out = io.BytesIO()

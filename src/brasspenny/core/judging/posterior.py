@@ -7,7 +7,9 @@ at a time, on the (σ_e, σ_ts) plane alone; one eigendecomposition of what is l
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cache
+from typing import Protocol
 
 import numpy as np
 from scipy.special import ndtri
@@ -55,23 +57,51 @@ class Nodes:
     linked: bool
 
 
-def integrate(cups: Cups, *, scale: float, these_cups: bool = False) -> Nodes:
-    """Nodes holding 99.95 % of the posterior. scale: (hi − lo)/8, multiplies every prior SD. these_cups: σ_b = 0."""
+class Scatter(Protocol):
+    """A prior for the three SDs in place of the default one (core/judging/learnt.py)."""
+
+    def log_ratio(self, noise: np.ndarray, taster_setup: np.ndarray, brew: np.ndarray, *, scale: float) -> np.ndarray: ...
+
+
+def integrate(cups: Cups, *, scale: float, these_cups: bool = False, learnt: Scatter | None = None) -> Nodes:
+    """Nodes holding 99.95 % of the posterior. scale: (hi − lo)/8, multiplies every prior SD. these_cups: σ_b = 0. learnt: what this bench's
+    scatter was before; of no use to one taster alone, whose σ_ts is nought."""
     one_taster = len(cups.tasters) == 1
     design = _Design(cups)
     steps = (9, 1 if one_taster else 8, 1 if these_cups else 8)
     coarse = _grid(scale, steps, _start_edges(scale, steps, one_taster, these_cups))
-    log_post = _likelihoods(design, coarse).log_likelihood + coarse.log_prior
+    learnt = None if one_taster or these_cups else learnt
+    log_post = _likelihoods(design, coarse).log_likelihood + _log_prior(coarse, learnt, scale)
     fine_steps = (11, 1 if one_taster else 13, 1 if these_cups else 12)
     fine = _grid(scale, fine_steps, _narrow(coarse, log_post))
     found = _likelihoods(design, fine)
-    log_post = found.log_likelihood + fine.log_prior
+    log_post = found.log_likelihood + _log_prior(fine, learnt, scale)
     weight = np.exp(log_post - log_post.max())
     weight /= weight.sum()
     keep = heaviest(weight, 0.9995)
     weight = weight[keep] / weight[keep].sum()
     sds = np.stack([fine.noise, fine.taster_setup, fine.brew], axis=1)[keep]
     return _finish(cups, _keep(design, found, keep), weight, sds, scale)
+
+
+def _log_prior(grid: Grid, learnt: Scatter | None, scale: float) -> np.ndarray:
+    return grid.log_prior if learnt is None else grid.log_prior + learnt.log_ratio(grid.noise, grid.taster_setup, grid.brew, scale=scale)
+
+
+REFERENCE_STEPS = (13, 12, 11)
+
+
+@cache
+def reference_grid() -> Grid:
+    """One grid for all earlier panels, in points of a scale of 1 to 9."""
+    return _grid(1.0, REFERENCE_STEPS, _start_edges(1.0, REFERENCE_STEPS, False, False))
+
+
+def grid_likelihood(cups: Cups, *, scale: float) -> np.ndarray:
+    """ln L of a panel at the reference grid's nodes, each scaled to this scale."""
+    unit = reference_grid()
+    grid = replace(unit, noise=unit.noise * scale, taster_setup=unit.taster_setup * scale, brew=unit.brew * scale)
+    return _likelihoods(_Design(cups), grid).log_likelihood
 
 
 def pooled_scatter(panels: Sequence[Cups], *, scale: float = 1.0) -> tuple[float, float, float]:

@@ -12,6 +12,7 @@ import numpy as np
 from .. import figures
 from .effects import Flat, WithTau
 from .evidence import GRADES, grade
+from .learnt import Learnt
 from .mixtures import below, quantile
 from .passes import leaders_by_pass
 from .permutation import sign_flip_p
@@ -106,12 +107,13 @@ def judge(
     these_cups: bool = False,
     conditions_known: bool = True,
     names: Mapping[str, str] | None = None,
+    learnt: Learnt | None = None,
 ) -> Judgement:
     """The verdict of one attribute's scores, deterministic.
 
     scores: rows on the scale [low, high], blind only or sighted only, never mixed. smallest_difference: δ, points, > 0.
     these_cups: speak of these very cups, not of another brew (σ_b = 0). conditions_known: False for a plain file, which says nothing of
-    blindness, strength or temperature. names: what to call a setup in sentences. Raises BadScores. Method and thresholds: docs/judging.md §1–§4,
+    blindness, strength or temperature. names: what to call a setup in sentences. learnt: what this bench's scatter was before. Raises BadScores. Method and thresholds: docs/judging.md §1–§4,
     segments §11; Gutmann & Maymin 1987, Ann. Stat.; Holm 1979, Scand. J. Stat.; Gelman 2006, Bayesian Analysis.
     """
     cups = cups_of(scores, low=low, high=high)
@@ -120,7 +122,7 @@ def judge(
     if len(cups.setups) < 2:
         return _one_setup(cups, attribute, pass_, low, high, words)
     scale = (high - low) / 8
-    nodes = integrate(cups, scale=scale, these_cups=these_cups)
+    nodes = integrate(cups, scale=scale, these_cups=these_cups, learnt=learnt)
     flat, with_tau = Flat(nodes), WithTau(nodes)
     best, regret = with_tau.best_and_regret()
     setups = tuple(_setup_result(cups, nodes, k, low, high, best[k], regret[k]) for k in range(len(cups.setups)))

@@ -1,0 +1,75 @@
+"""What a bench's own earlier panels say of its scatter, as a prior for the next verdict. docs/judging.md §12.
+
+The likelihood of each earlier panel is worked out once, on one fixed grid over (σ_e, σ_ts, σ_b); a verdict takes the product of those that count, raised to
+the power 0.5, into a mixture with the default prior: 0.8 of the learnt, 0.2 of the default, so that a panel noisier than its past is not held to it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from .posterior import Grid, grid_likelihood, reference_grid
+from .scores import Cups
+
+SHARE, POWER = 0.8, 0.5
+"""Of the learnt prior in the mixture; what earlier likelihoods are raised to, for benches change."""
+MOST_PANELS = 20
+
+
+@dataclass(frozen=True)
+class Learnt:
+    """log_likelihood: of the earlier panels together, on the reference grid (its shape); panels, cups: how many spoke."""
+
+    log_likelihood: np.ndarray
+    panels: int
+    cups: int
+
+    def log_ratio(self, noise: np.ndarray, taster_setup: np.ndarray, brew: np.ndarray, *, scale: float) -> np.ndarray:
+        """ln of (this prior / the default prior) at nodes; SDs in points of a scale of that size."""
+        grid = reference_grid()
+        raised = POWER * self.log_likelihood.reshape(grid.shape)
+        top = float(raised.max())
+        prior = np.exp(grid.log_prior - grid.log_prior.max())
+        mean = float(prior @ np.exp(raised - top).ravel() / prior.sum())  # of L^½ under the default
+        at = _between(grid, raised, (np.log(noise / scale), taster_setup / scale, brew / scale))
+        return np.log(SHARE * np.exp(at - top) / mean + (1 - SHARE))
+
+    @property
+    def text(self) -> str:
+        return f"scatter learnt from {self.panels} earlier panel{'s' if self.panels != 1 else ''}, {self.cups} cups"
+
+
+def panel_likelihood(cups: Cups, *, scale: float) -> np.ndarray | None:
+    """ln L of one panel on the reference grid; None where it says nothing of scatter: one setup, or one taster."""
+    if len(cups.setups) < 2 or len(cups.tasters) < 2:
+        return None
+    return grid_likelihood(cups, scale=scale)
+
+
+def learn(panels: Sequence[Cups], *, scale: float) -> Learnt | None:
+    """From earlier panels, the newest last: at most the last 20 count. None where none says anything."""
+    found = [(p, cups) for cups in panels[-MOST_PANELS:] if (p := panel_likelihood(cups, scale=scale)) is not None]
+    if not found:
+        return None
+    return Learnt(np.sum([p for p, _ in found], axis=0), len(found), sum(len(cups.y) for _, cups in found))
+
+
+def _between(grid: Grid, cube: np.ndarray, at: Sequence[np.ndarray]) -> np.ndarray:
+    """The cube between its cells' middles, linearly along each axis; outside them as at its rim."""
+    out = np.zeros(len(at[0]))
+    places = []
+    for values, edges in zip(at, grid.edges, strict=True):
+        middles = (edges[1:] + edges[:-1]) / 2
+        where = np.clip(np.interp(values, middles, np.arange(len(middles))), 0, len(middles) - 1 - 1e-9)
+        low = where.astype(int)
+        places.append((low, where - low))
+    for corner in np.ndindex(2, 2, 2):
+        weight, index = np.ones(len(out)), []
+        for (low, part), up in zip(places, corner, strict=True):
+            weight = weight * (part if up else 1 - part)
+            index.append(low + up)
+        out += weight * cube[tuple(index)]
+    return out
