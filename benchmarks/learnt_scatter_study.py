@@ -24,24 +24,55 @@ SIZES = ((2, 2, 2), (4, 2, 2), (4, 3, 2), (6, 3, 2))
 
 def main() -> None:
     benches = int(sys.argv[1]) if len(sys.argv) > 1 else 150
-    counts: dict[tuple, np.ndarray] = defaultdict(lambda: np.zeros(5))
+    counts: dict[tuple, np.ndarray] = defaultdict(lambda: np.zeros((2, 4)))
     rng = np.random.default_rng(11)
     for _ in range(benches):
         own = USUAL * np.exp(rng.normal(0, 0.35, 3))
-        past = []
-        for _ in range(PAST):
-            tasters, setups = int(rng.integers(3, 7)), int(rng.integers(2, 4))
-            past.append(cups_of(panel(rng, rng.normal(0, 0.6, setups), tasters, 2, own * np.exp(rng.normal(0, 0.2, 3))), low=1, high=9))
+        past = [a_past_panel(rng, own * np.exp(rng.normal(0, 0.2, 3))) for _ in range(PAST)]
         learnt = learn(past, scale=1)
         for size in SIZES:
-            for kind, times in (("one better", 1.0), ("random", 1.0), ("equal", 1.0), ("noisier", 2.0)):
-                new(rng, counts, size, kind, own * times * np.exp(rng.normal(0, 0.2, 3)), learnt)
-    print("tasters setups brews  setups        called right   called wrong   covered     (default / learnt prior)")
-    for (size, kind), c in sorted(counts.items()):
-        n, *rest = c
-        right, wrong, covered = rest[0:3:1][:3] if False else (c[1], c[2], c[3])
-        print(f"{size[0]:7} {size[1]:6} {size[2]:5}  {kind}")
-    return counts
+            for kind, times in KINDS.items():
+                counts[size, kind] += one_panel(rng, size, kind, own * times * np.exp(rng.normal(0, 0.2, 3)), learnt)
+    print(f"{benches} benches; each pair of figures: by the default prior, by the learnt one")
+    print("tasters setups brews  setups         called right    called wrong    coverage")
+    for (size, kind), c in counts.items():
+        tell(f"{size[0]:7} {size[1]:6} {size[2]:5}  {kind:12}", c)
+    for kind in KINDS:
+        tell(f"{'all sizes':20}  {kind:12}", sum(c for (_, k), c in counts.items() if k == kind))
+
+
+KINDS = {"one better": 1.0, "random": 1.0, "equal": 1.0, "noisier": 2.0}
+
+
+def a_past_panel(rng, sds):
+    tasters, setups = int(rng.integers(3, 7)), int(rng.integers(2, 4))
+    return cups_of(panel(rng, rng.normal(0, 0.6, setups), tasters, 2, sds), low=1, high=9)
+
+
+def one_panel(rng, size, kind: str, sds, learnt) -> np.ndarray:
+    """Of each prior: panels, called right, called wrong, intervals that hold the truth."""
+    tasters, setups, brews = size
+    effects = np.zeros(setups)
+    if kind in ("one better", "noisier"):
+        effects[0] = LEAD
+    elif kind == "random":
+        effects = rng.normal(0, 0.8, setups)
+    scores = panel(rng, effects, tasters, brews, sds)
+    out = []
+    for prior in (None, learnt):
+        found = judge(scores, learnt=prior)
+        clear = found.verdict.kind == "clear"
+        right = clear and effects[int(found.verdict.choice[1:])] == effects.max() and kind != "equal"
+        at = {f"S{i}": e for i, e in enumerate(effects)}
+        held = np.mean([d.interval[0] <= at[d.a] - at[d.b] <= d.interval[1] for d in found.differences])
+        out.append([1, right, clear and not right, held])
+    return np.array(out, dtype=float)
+
+
+def tell(head: str, c: np.ndarray) -> None:
+    (n, *default), (_, *learnt) = c
+    pairs = "   ".join(f"{a / n:6.3f} {b / n:6.3f}" for a, b in zip(default, learnt, strict=True))
+    print(f"{head} {pairs}")
 
 
 if __name__ == "__main__":

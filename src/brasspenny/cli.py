@@ -79,6 +79,14 @@ def _parser() -> argparse.ArgumentParser:
     judge = commands.add_parser("judge", help="the verdict on a plain CSV of scores")
     judge.add_argument("file", type=Path)
     judge.add_argument("--attribute", default="liking")
+    judge.add_argument(
+        "--history",
+        type=Path,
+        nargs="+",
+        default=[],
+        metavar="EARLIER.csv",
+        help="earlier panels of these people, oldest first: what they say of scatter is the prior",
+    )
     judge.add_argument("--json", action="store_true")
     judge.set_defaults(run=_judge)
     scale = commands.add_parser("scale", help="a made-up scale that speaks over the network, to try one without one")
@@ -272,21 +280,33 @@ def _judge(args: argparse.Namespace) -> int:
     from .core.errors import PennyError
     from .core.judging import judge
     from .core.judging.evidence import design_word
+    from .core.judging.learnt import learn
+    from .core.judging.scores import cups_of
     from .interchange.scores_csv import answer_of_scores, judgement_json, read_scores, scale_of
 
-    try:
-        low, high = scale_of(args.attribute)
-        scores = read_scores(args.file.read_bytes(), attribute=args.attribute)
-        found = judge(scores, attribute=args.attribute, low=low, high=high, conditions_known=False)
-    except OSError as error:
-        raise Stop(f"{args.file} cannot be read: {error.strerror}.") from None
-    except PennyError as error:
-        raise Stop(f"{args.file}: {error}") from None
+    low, high = scale_of(args.attribute)
+
+    def cups_in(file: Path):
+        try:
+            scores = read_scores(file.read_bytes(), attribute=args.attribute)
+            return scores, cups_of(scores, low=low, high=high)
+        except OSError as error:
+            raise Stop(f"{file} cannot be read: {error.strerror}.") from None
+        except PennyError as error:
+            raise Stop(f"{file}: {error}") from None
+
+    scores, _ = cups_in(args.file)
+    learnt = learn([cups_in(file)[1] for file in args.history], scale=(high - low) / 8)
+    found = judge(scores, attribute=args.attribute, low=low, high=high, conditions_known=False, learnt=learnt)
     said = answer_of_scores(found, scores)
     if args.json:
-        print(json.dumps(judgement_json(found, said), ensure_ascii=False))
+        print(json.dumps(judgement_json(found, said) | ({"scatter": learnt.text} if learnt else {}), ensure_ascii=False))
         return 0
-    print(f"{said.headline}\n{said.certainty}\n{said.action}\nDesign: {design_word(found.evidence_grade)}\n")
+    print(
+        f"{said.headline}\n{said.certainty}\n{said.action}\nDesign: {design_word(found.evidence_grade)}"
+        + (f"\nJudged with {learnt.text}" if learnt else "")
+        + "\n"
+    )
     for camp in said.groups:
         print(f"  {len(camp.tasters)} tasters ({', '.join(camp.tasters)}) like {camp.best} best")
     for s in sorted(found.setups, key=lambda s: -s.mean):

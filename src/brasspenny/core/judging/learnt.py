@@ -1,4 +1,4 @@
-"""What a bench's own earlier panels say of its scatter, as a prior for the next verdict. docs/judging.md §12.
+"""What a bench's own earlier panels say of its scatter, as a prior for the next verdict. docs/judging.md §13.
 
 The likelihood of each earlier panel is worked out once, on one fixed grid over (σ_e, σ_ts, σ_b); a verdict takes the product of those that count, raised to
 the power 0.5, into a mixture with the default prior: 0.8 of the learnt, 0.2 of the default, so that a panel noisier than its past is not held to it.

@@ -1,0 +1,95 @@
+"""Scatter learnt from earlier panels: what the mixture is, which way it moves a verdict, and that it never binds one."""
+
+import json
+import subprocess
+import sys
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from brasspenny.config import PROJECT
+from brasspenny.core.judging import Score, judge
+from brasspenny.core.judging.learnt import SHARE, Learnt, learn
+from brasspenny.core.judging.posterior import reference_grid
+from brasspenny.core.judging.scores import cups_of
+
+
+def panel(seed, sds, *, tasters=5, setups=3, brews=2, lead=0.0):
+    rng = np.random.default_rng(seed)
+    taster_setup, brew, noise = sds
+    y = 6 + np.r_[lead, np.zeros(setups - 1)][None, :, None] + rng.normal(0, taster_setup, (tasters, setups, 1))
+    y = np.clip(y + rng.normal(0, brew, (1, setups, brews)) + rng.normal(0, noise, (tasters, setups, brews)), 1, 9)
+    return [Score("", f"T{t}", f"S{s}", f"{s}.{b}", "", round(2 * float(y[t, s, b])) / 2) for t in range(tasters) for s in range(setups) for b in range(brews)]
+
+
+def past(sds, count=6, seed=0):
+    return learn([cups_of(panel(seed + i, sds), low=1, high=9) for i in range(count)], scale=1)
+
+
+def test_panels_that_say_nothing_leave_the_default_prior_as_it_is():
+    flat = Learnt(np.zeros(len(reference_grid().noise)), 1, 1)
+    grid = reference_grid()
+    assert flat.log_ratio(grid.noise, grid.taster_setup, grid.brew, scale=1) == pytest.approx(0, abs=1e-12)
+    scores = panel(3, (0.5, 0.3, 1.0), lead=1)
+    assert [d.interval for d in judge(scores, learnt=flat).differences] == [pytest.approx(d.interval) for d in judge(scores).differences]
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.floats(0.3, 2.5), st.floats(0, 3), st.floats(0, 1.8), st.floats(0.5, 3))
+def test_the_default_prior_keeps_its_share_everywhere(noise, taster_setup, brew, scale):
+    """And the mixture is still a density: over the default prior it averages to one."""
+    learnt = past((0.3, 0.2, 0.7), count=3)
+    at = learnt.log_ratio(*(np.array([x * scale]) for x in (noise, taster_setup, brew)), scale=scale)
+    assert at[0] >= np.log(1 - SHARE) - 1e-12
+    grid = reference_grid()
+    prior = np.exp(grid.log_prior)
+    assert prior @ np.exp(learnt.log_ratio(grid.noise, grid.taster_setup, grid.brew, scale=1)) / prior.sum() == pytest.approx(1)
+
+
+def width(scores, learnt):
+    low, high = judge(scores, learnt=learnt).differences[0].interval
+    return high - low
+
+
+def test_a_steady_past_narrows_an_interval_and_a_noisy_one_widens_it():
+    scores = panel(5, (0.5, 0.3, 1.0), tasters=3, setups=2, lead=1)
+    assert width(scores, past((0.2, 0.1, 0.7))) < width(scores, None) < width(scores, past((1.4, 0.9, 1.8)))
+
+
+def test_a_panel_far_noisier_than_its_past_is_not_held_to_it():
+    scores = panel(7, (1.8, 0.8, 2.0), tasters=6, setups=2, brews=3)
+    assert width(scores, past((0.1, 0.05, 0.5))) > 0.7 * width(scores, None)
+
+
+def test_another_scale_learns_the_same():
+    """Scores out of 10 on a scale a fifth longer, in every figure."""
+    rows, earlier = panel(5, (0.5, 0.3, 1.0), lead=1), [panel(i, (0.3, 0.2, 0.8)) for i in range(3)]
+    longer = lambda scores: [s._replace(score=(s.score - 1) * 1.25) for s in scores]  # noqa: E731
+    one = judge(rows, learnt=learn([cups_of(p, low=1, high=9) for p in earlier], scale=1)).differences[0]
+    other = judge(
+        longer(rows), low=0, high=10, smallest_difference=0.625, learnt=learn([cups_of(longer(p), low=0, high=10) for p in earlier], scale=1.25)
+    ).differences[0]
+    assert other.interval == pytest.approx(np.array(one.interval) * 1.25, abs=1e-6) and other.p_value == pytest.approx(one.p_value, abs=1e-6)
+
+
+def test_one_taster_alone_and_one_setup_teach_nothing():
+    assert learn([cups_of(panel(1, (0.5, 0.3, 1), tasters=1), low=1, high=9)], scale=1) is None
+    scores = panel(2, (0.5, 0.3, 1), tasters=1)
+    assert judge(scores, learnt=past((0.2, 0.1, 0.6))) == judge(scores)
+
+
+def test_the_command_learns_from_earlier_files_and_says_so(tmp_path):
+    def written(name, scores):
+        rows = "\n".join(f"{s.taster},{s.setup},{s.brew},liking,{s.score:g}" for s in scores)
+        (tmp_path / name).write_text(f"taster,setup,brew,attribute,score\n{rows}\n")
+        return str(tmp_path / name)
+
+    new, earlier = written("new.csv", panel(5, (0.4, 0.2, 0.8), lead=1.5)), [written(f"{i}.csv", panel(i, (0.3, 0.2, 0.7))) for i in range(2)]
+    run = lambda *more: subprocess.run([sys.executable, "-m", "brasspenny.cli", "judge", new, *more], cwd=PROJECT / "src", capture_output=True, text=True)  # noqa: E731
+    assert "scatter learnt from 2 earlier panels, 60 cups" in run("--history", *earlier).stdout
+    assert json.loads(run("--json", "--history", *earlier).stdout)["scatter"].startswith("scatter learnt from 2")
+    assert "Judged with" not in run().stdout and "scatter" not in json.loads(run("--json").stdout)
+    missing = run("--history", str(tmp_path / "none.csv"))
+    assert missing.returncode == 2 and "none.csv cannot be read" in missing.stderr
