@@ -81,14 +81,18 @@ def _page(web: Path, name: str) -> Response:
     return answer
 
 
+CODINGS = {"br": "br", "gzip": "gz"}
+"""What a browser calls them, smallest first, and how their files end."""
+
+
 def _packed(folder: Path, name: str) -> Response | None:
-    """The copy compressed when the interface was built, if the browser takes it."""
-    if "gzip" not in request.headers.get("Accept-Encoding", "") or not (folder / f"{name}.gz").is_file():
-        return None
+    """The smallest copy made when the interface was built that the browser takes."""
     kind = {"js": "text/javascript", "css": "text/css"}.get(name.rsplit(".", 1)[-1])
-    if kind is None:
+    taken = {part.split(";")[0].strip() for part in request.headers.get("Accept-Encoding", "").split(",")}
+    coding = next((c for c, end in CODINGS.items() if c in taken and (folder / f"{name}.{end}").is_file()), None)
+    if kind is None or coding is None:
         return None
-    answer = send_from_directory(folder, f"{name}.gz", mimetype=kind)
-    answer.headers["Content-Encoding"] = "gzip"
+    answer = send_from_directory(folder, f"{name}.{CODINGS[coding]}", mimetype=kind)
+    answer.headers["Content-Encoding"] = coding
     answer.headers["Vary"] = "Accept-Encoding"
     return answer

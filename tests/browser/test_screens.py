@@ -58,6 +58,9 @@ def views(bench):
     yield from ("/kit", "/kit/grinder", "/kit/vessel", "/kit/translator", "/kit/blend", "/grind", "/grind/sample")
     with urllib.request.urlopen(f"{bench}/api/v1/kit") as answer:
         kit = {i["full_name"]: i["id"] for i in json.load(answer)["items"]}
+    with urllib.request.urlopen(f"{bench}/api/v1/palate") as answer:
+        series = next(s for s in json.load(answer)["sessions"] if s["closed_at"] is None)
+    yield from ("/palate", f"/palate/{series['id']}", series["seats"][0]["link"], "/h/not-a-link")
     yield from (f"/kit/card/{kit[name]}" for name in ("Windlass mill · ridged plates", "White weave"))
 
 

@@ -76,7 +76,7 @@ NAMED = ("coffee", "grinder", "brewer", "recipe")
 
 def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
     found = _named(_of_kind_and_day(asked).select(*COLUMNS), asked)
-    rows = [BrewRow(*row) for row in found.order_by(Run.brewed_at.desc(), Run.id).limit(asked.limit).tuples()]
+    rows = [BrewRow(*row) for row in found.order_by(Run.brewed_at.desc(), Run.id.desc()).limit(asked.limit).tuples()]
     taken, own = queries.strengths_of([row.run_id for row in rows]), instrument()
     combined, recipes = _combinations(asked)
     versions = versions_of({row.version_id for row in rows} - {None})

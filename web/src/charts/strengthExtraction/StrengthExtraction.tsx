@@ -37,7 +37,7 @@ type StrengthExtractionProps = {
 const PENNY_PX = 24;
 const DOT_PX = 4.5;
 const COINS_AT_MOST = 30;
-const MANY = 500;
+const MANY = 120;
 const BRUSH_PX = 8;
 const PAN = 0.1;
 
