@@ -42,8 +42,6 @@ def main() -> None:
         "chart-room": "/chart-room",
         "kit": "/kit/coffee",
         "grind-room": "/grind",
-        "recipe-editor": f"/recipes/{recipes['Sketch from the pilot boat']}",
-        "recipe-card": f"/recipes/{recipes['Long watch, three pours']}/card",
         "plan": f"/trials/{planned}/set-up/plan",
         "run-sheet": f"/trials/{planned}/set-up/run-sheet",
     }
@@ -54,7 +52,9 @@ def main() -> None:
             shoot(page, name, path)
         answers(page, [tasted, trials["Which coffee for the wardroom?"], trials["Is it the bean or the water?"], filters])
         kit = {i["full_name"]: i["id"] for i in call("/kit")["items"]}
-        cards(page, [kit["Windlass mill · ridged plates"], kit["Thick crêpe"]])
+        pair(page, "cards", [f"/kit/card/{kit[name]}" for name in ("Windlass mill · ridged plates", "Thick crêpe")])
+        pair(page, "recipes", [f"/recipes/{recipes['Sketch from the pilot boat']}", f"/recipes/{recipes['Long watch, three pours']}/card"])
+        palate(page)
         measure(page, ladder)
         brew_along(page, planned)
         runs = [r["id"] for r in call(f"/trials/{ladder}/results")["runs"]]
@@ -88,14 +88,22 @@ def answers(page, ids: list[str]) -> None:
     put_together(sheet, "answers", shots, width=956)
 
 
-def cards(page, ids: list[str]) -> None:
-    """A grinder's and a filter's card, side by side."""
+def pair(page, name: str, paths: list[str]) -> None:
+    """Two views side by side."""
     shots = []
-    for item in ids:
-        page.goto(f"{BASE}/kit/card/{item}")
+    for path in paths:
+        page.goto(BASE + path)
         page.wait_for_timeout(2500)
         shots.append(page.screenshot())
-    put_together(page.context.browser.new_page(viewport={"width": 1920, "height": 600}), "cards", shots, width=956)
+    put_together(page.context.browser.new_page(viewport={"width": 1920, "height": 600}), name, shots, width=956)
+
+
+def palate(page) -> None:
+    """What the panel and each taster can tell."""
+    page.goto(f"{BASE}/palate")
+    page.get_by_label("Show each taster by name").check()
+    page.wait_for_timeout(1500)
+    page.screenshot(path=OUT / "palate.png")
 
 
 PHONES = [OUT / "taste-phone.png", OUT / "runner-phone.png"]

@@ -26,7 +26,7 @@ class SeriesBody(Body):
     serve_g: Annotated[float, Field(ge=30, le=5000)] = 300.0
     cup_g: Annotated[float, Field(ge=5, le=200)] = 20.0
     steps: Annotated[list[Annotated[float, Field(gt=0, le=1000)]], Field(max_length=MOST_STEPS)] = []
-    taster_ids: Annotated[list[str], Field(min_length=1, max_length=12)]
+    taster_ids: Annotated[list[Annotated[str, Field(max_length=40)]], Field(min_length=1, max_length=12)]
 
 
 class PreparedShown(Answer):
