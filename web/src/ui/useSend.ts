@@ -1,4 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useRef } from 'react';
+import { Refused } from '../api/refused';
 import { tellTrouble } from './tell';
 
 type Sending<T, A> = {
@@ -16,10 +18,14 @@ export function useSend<T, A = void>(
   { onDone, onTrouble, leaves = false }: Sending<T, A> = {},
 ) {
   const client = useQueryClient();
+  const presses = useRef(0);
   return useMutation({
     mutationFn: send,
+    onMutate: () => ++presses.current,
     onSuccess: (answer, asked) => onDone?.(answer, asked),
-    onError: (error) => {
+    onError: (error, _, press) => {
+      // Refused late, when what was typed has changed and was sent again: the newer press says what is wrong now.
+      if (onTrouble && press !== presses.current && error instanceof Refused && error.status === 422) return;
       if (!onTrouble?.(error)) tellTrouble(error);
     },
     onSettled: (_, error) => {
