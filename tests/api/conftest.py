@@ -2,12 +2,21 @@ import logging
 
 import pytest
 
+from brasspenny.core import figures
+
 from .host import Host
 
 
 @pytest.fixture
 def host(app):
     return Host(app.test_client())
+
+
+@pytest.fixture(autouse=True)
+def told_as_usual():
+    """Whatever units a test's bench was told in, sentences of the core are told in the usual ones afterwards."""
+    yield
+    figures.tell_in(lambda: figures.USUAL)
 
 
 @pytest.fixture(autouse=True)

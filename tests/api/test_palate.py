@@ -249,3 +249,26 @@ def test_other_axes_have_steps_of_their_own_and_no_say_in_strength(app, host, pe
     answer_all(app, made, lambda step, n: step >= 4 or n % 2 == 0)
     taster = host.get("/palate")["tasters"][0]
     assert taster["axis"] == axis and taster["tds"] is None and 1 < taster["told"] < 8
+
+
+def test_three_shuffled_cups_say_how_many_of_each_and_nothing_of_where(app, host, people):
+    made = session(host, people[:1], way="shuffled", method="triangle", choice="fixed")
+    mine, at = phone(app), link(made["seats"][0])
+    seen = set()
+    for n in range(1, 13):
+        now = mine.call("POST", f"/palate-sheet/{at}/next")["now"]
+        odd, others = re.fullmatch(r"one cup of (Brew|Step \d) and two of (Brew|Step \d)", now["pour"]).groups()
+        assert (odd == "Brew") != (others == "Brew") and len(now["codes"]) == 3
+        seen.add(odd == "Brew")
+        mine.call("PUT", f"/palate-sheet/{at}/answer", {"number": n, "picked": 2})
+        mine.call("PUT", f"/palate-sheet/{at}/turned", {"number": n, "place": 2})
+    assert seen == {True, False}  # the odd one is the stronger or the weaker, by the draw
+    assert host.get("/palate")["tasters"][0]["at_steps"][0]["right"] > 0
+
+
+def test_steps_of_temperature_are_told_in_the_benchs_unit(app, host, people):
+    answer_all(app, session(host, people[:1], way="shuffled", axis="temperature", tds_pct=None, steps=[2, 4, 8]), lambda step, n: step >= 4 or n % 2 == 0)
+    told = lambda: host.get("/palate")["tasters"][0]["text"]  # noqa: E731
+    assert "°C apart" in told()
+    host.call("PATCH", "/units", {"heat": "F"})
+    assert "°F apart" in told() and "°C" not in told()

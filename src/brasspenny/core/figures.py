@@ -217,6 +217,16 @@ def heat_apart(kelvin: float) -> str:
     return _apart(kelvin, _tenth)
 
 
+def heat_step(kelvin: float) -> str:
+    """A step of a series, to two figures.
+
+    >>> with told_in(Units(heat="F")):
+    ...     heat_step(2.5)
+    '4.5 °F'
+    """
+    return _apart(kelvin, significant)
+
+
 def heat_apart_whole(kelvin: float) -> str:
     """How far two temperatures read by hand are apart."""
     return _apart(kelvin, _whole)

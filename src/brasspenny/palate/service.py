@@ -52,10 +52,11 @@ def open_seat(seat_id: str) -> PalateSeat:
 
 def read_room(links: LinkMaker) -> s.PalateRoom:
     rows = list(PalateSession.select().where(PalateSession.deleted_at.is_null()).order_by(PalateSession.created_at.desc(), PalateSession.id))
+    answers = known.all_answers()
     return s.PalateRoom(
         sessions=[shapes.session(row, links) for row in rows],
-        tasters=shapes.tasters(known.all_answers()),
-        panels=shapes.panels(),
+        tasters=shapes.tasters(answers),
+        panels=shapes.panels(answers),
         repeats=shapes.repeats_shown(),
     )
 

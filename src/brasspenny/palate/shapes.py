@@ -37,7 +37,7 @@ def prepared(session: PalateSession) -> list[s.PreparedShown]:
     if session.axis == "strength":
         rows = series.prepared(session.steps, serve_g=session.serve_g, tds_pct=session.tds_pct)
     else:
-        rows = tuple(series.Prepared(step, None, session.serve_g, 0.0) for step in (0.0, *sorted(session.steps)))
+        rows = series.named(session.steps, serve_g=session.serve_g)
     return [s.PreparedShown(step=p.step, name=_server(session, p.step), tds_pct=p.tds_pct, coffee_g=p.coffee_g, water_g=p.water_g) for p in rows]
 
 
@@ -65,7 +65,7 @@ def session(row: PalateSession, links: LinkMaker) -> s.SeriesShown:
         unit=AXES[row.axis].unit,
         question=question(row),
         prepared=prepared(row),
-        brew_g=series.brew_needed_g(row.steps, FULL_PRESENTATIONS * len(seats), cup_g=row.cup_g, method=row.method),
+        brew_g=series.brew_needed_g(FULL_PRESENTATIONS * len(seats), cup_g=row.cup_g, method=row.method),
         seats=[
             s.SeatShown(
                 id=seat.id, person_id=seat.person_id, name=seat.person.name, answered=done[seat.id], link=None if row.closed_at else links.palate_link(seat.id)
@@ -83,16 +83,22 @@ def session(row: PalateSession, links: LinkMaker) -> s.SeriesShown:
 
 
 def before_taster(session_: PalateSession, row: PalatePresentation) -> s.PresentationShown:
-    pour = f"{_server(session_, 0)} and {_server(session_, row.step)}" if session_.way == "shuffled" else None
+    pour = _in_words(session_, row) if session_.way == "shuffled" else None
     return s.PresentationShown(number=row.number, codes=row.codes, pour=pour, picked=row.picked)
 
 
+def _in_words(session_: PalateSession, row: PalatePresentation) -> str:
+    """What somebody who shuffles for themselves pours: which servers and how many cups of each, nothing of where they come to stand."""
+    found, other = (_server(session_, step) for step in series.servers_of(session_.axis, row.step, found_is_more=row.odd_is_more))
+    if session_.method == "triangle":
+        return f"one cup of {found} and two of {other}"
+    return f"{_server(session_, 0)} and {_server(session_, row.step)}"
+
+
 def to_pour(session_: PalateSession, row: PalatePresentation) -> s.ToPour:
-    """What goes into each cup. Of two, the cup to be found holds more; of three, the odd one holds more or less by the draw."""
-    weaker_found = session_.axis == "strength"
-    more, less = (0.0, row.step) if weaker_found else (row.step, 0.0)
-    odd, other = (more, less) if row.odd_is_more else (less, more)
-    cups = [s.CupToPour(code=code, server=_server(session_, odd if i == row.place else other)) for i, code in enumerate(row.codes)]
+    """What goes into each cup."""
+    found, other = series.servers_of(session_.axis, row.step, found_is_more=row.odd_is_more)
+    cups = [s.CupToPour(code=code, server=_server(session_, found if i == row.place else other)) for i, code in enumerate(row.codes)]
     return s.ToPour(name=row.seat.person.name, number=row.number, cups=cups)
 
 
@@ -158,9 +164,9 @@ def _months(mine: list[Answered], offered: list[float]) -> list[s.ThresholdMonth
     return out
 
 
-def panels() -> list[s.PanelThreshold]:
+def panels(answers: list[Answered]) -> list[s.PanelThreshold]:
     groups: dict[str, dict[tuple[str, str], list[Answered]]] = defaultdict(dict)
-    for (person, axis), mine in known.by_taster(known.all_answers()).items():
+    for (person, axis), mine in known.by_taster(answers).items():
         groups[axis][person, mine[0].name] = mine
     out = []
     for axis, by in sorted(groups.items()):

@@ -14,6 +14,7 @@ from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, F
 from ..core.planning.minutes import trial_brew_minutes
 from ..core.recipe.outlook import expected_drink_g
 from ..core.trial import standing
+from ..core.trial.caveats import WIDEN
 from ..core.trial.measured import MeasuredTrial, cup_minutes_of
 from ..core.trial.setups import facts_of, purge_g_of
 from ..core.trial.slots import planned_order, slots_of
@@ -98,7 +99,7 @@ def read_plan(trial_id: str) -> s.PlanAnswer:
         rules=[_rule(c) for c in standing.rule_checks(results)],
         design_kinds=[_kind(k) for k in DESIGN_KINDS],
         smallest_difference=results.trial.smallest_difference,
-        step_told=standing.step_told(results),
+        step_told=f"{told} {WIDEN}" if (told := standing.step_told(results)) else "",
     )
 
 

@@ -82,9 +82,25 @@ def prepared(steps: Sequence[float], *, serve_g: float, tds_pct: float | None = 
     return tuple(out)
 
 
-def brew_needed_g(steps: Sequence[float], presentations: int, *, cup_g: float, method: SeriesMethod) -> float:
+def brew_needed_g(presentations: int, *, cup_g: float, method: SeriesMethod) -> float:
     """Coffee of the undiluted brew that so many presentations use at most, a tenth more for what stays in the servers; g."""
     return 1.1 * cup_g * presentations * CUPS[method]
+
+
+def named(steps: Sequence[float], *, serve_g: float) -> tuple[Prepared, ...]:
+    """The plain server and one for each step, which the host prepares."""
+    return tuple(Prepared(step, None, serve_g, 0.0) for step in (0.0, *sorted(steps)))
+
+
+def servers_of(axis: PalateAxis, step: float, *, found_is_more: bool) -> tuple[float, float]:
+    """(step of the cup to be found, step of the others). Of two the found one holds more; of three the odd one more or less, by the draw. A step of
+    strength is a weaker cup, of any other axis one with more.
+
+    >>> servers_of("strength", 9, found_is_more=True), servers_of("acidity", 0.2, found_is_more=True)
+    ((0.0, 9), (0.2, 0.0))
+    """
+    more, less = (0.0, step) if axis == "strength" else (step, 0.0)
+    return (more, less) if found_is_more else (less, more)
 
 
 def fixed_order(steps: Sequence[float], number: int, seed: str) -> float:
@@ -98,10 +114,15 @@ def fixed_order(steps: Sequence[float], number: int, seed: str) -> float:
 
 def in_words(axis: PalateAxis, step: float, tds_pct: float | None = None) -> str:
     """A step as it is told: in the axis' unit, and for strength as TDS too."""
-    told = f"{figures.significant(step)} {AXES[axis].unit}"
+    told = figures.heat_step(step) if axis == "temperature" else f"{figures.significant(step)} {AXES[axis].unit}"
     if axis == "strength" and tds_pct:
         told += f" ({figures.significant(step * tds_pct / 100)} % TDS)"
     return told
+
+
+def range_in_words(axis: PalateAxis, low: float, high: float) -> str:
+    """From one step to another, the unit once."""
+    return f"{in_words(axis, low).split(' ')[0]} to {in_words(axis, high)}"
 
 
 def odd_place(method: SeriesMethod, rng: random.Random) -> int:

@@ -20,7 +20,7 @@ import numpy as np
 from .. import figures
 from ..judging.discrimination import GUESS_RATE, proportion_correct
 from ..laws import ndtri
-from .series import AXES, PalateAxis, SeriesMethod, geometric_middle, in_words
+from .series import AXES, PalateAxis, SeriesMethod, geometric_middle, in_words, range_in_words
 
 PRIOR_SD_LN, PRIOR_SLOPE, PRIOR_SLOPE_SD_LN = 0.8, 1.2, 0.35
 """Before any answer: a threshold within a factor of five either way, a slope of about one."""
@@ -170,19 +170,27 @@ def threshold(
     more: int = 4,
     outlook: bool = True,
 ) -> Threshold:
-    """A taster's threshold from all their answers on this axis. tds_pct: of the undiluted brew, for steps of strength; outlook: say what more would do."""
+    """A taster's threshold from all their answers on this axis. tds_pct: of the undiluted brew, for steps of strength; outlook: say what more would do.
+    Worked out once for the same answers: the room is looked at again and again while a series is on."""
+    return _threshold(axis, tuple(steps), tuple(answers), tds_pct, method, more, outlook, figures.units())
+
+
+@lru_cache(maxsize=512)
+def _threshold(
+    axis: PalateAxis, steps: tuple[float, ...], answers: tuple[Presented, ...], tds_pct: float | None, method: SeriesMethod, more: int, outlook: bool, _: object
+) -> Threshold:
     belief = belief_of(axis, steps, answers)
     told, low, high = belief.threshold()
     one, one_low, one_high = belief.threshold(1.0)
     standing: Standing = "too_few" if len(answers) < FIRST_ANSWER else "wide" if high / low > NARROW_ENOUGH else "narrow"
-    text = f"Tells {in_words(axis, told, tds_pct)} apart three times in four ({figures.significant(low)} to {figures.significant(high)})."
+    text = f"Tells {in_words(axis, told, tds_pct)} apart three times in four ({range_in_words(axis, low, high)})."
     if standing == "too_few":
         text = f"{len(answers)} of {FIRST_ANSWER} presentations for a first answer."
     after = ""
     if outlook and standing != "narrow":
         count = max(more, FIRST_ANSWER - len(answers))
         to_low, to_high = expected_interval(belief, steps, method, count)
-        after = f"{count} more would narrow it to about {figures.significant(to_low)} to {figures.significant(to_high)} {AXES[axis].unit}."
+        after = f"{count} more would narrow it to about {range_in_words(axis, to_low, to_high)}."
     strong = axis == "strength" and tds_pct
     return Threshold(
         axis,

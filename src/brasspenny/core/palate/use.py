@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Sequence
 from itertools import pairwise
+from statistics import fmean
 
 from .. import figures
 from ..extraction.dilution import MATCHED_WITHIN_TDS_PCT
@@ -23,14 +25,18 @@ def matched_within_tds_pct(tells_pct: float | None, tds_pct: float) -> float:
 
 def step_not_told(rungs: Sequence[tuple[float, float]], tells_pct: float | None) -> str:
     """Where neighbours on a ladder of ratios differ in strength by less than this panel tells apart; "" where they do not, or nobody was measured.
-    rungs: (brew ratio, % TDS as read or expected); tells_pct: % of strength.
+    rungs: (brew ratio, % TDS as read or expected) of each setup; setups of one ratio, of another filter say, are one rung. tells_pct: % of strength.
 
     >>> step_not_told([(15, 1.40), (16, 1.32)], 9.0)
     '1:15.0 to 1:16.0 changes strength by 0.08 %; this panel tells 0.12 % apart.'
     """
-    if tells_pct is None or len(rungs) < 2:
+    if tells_pct is None:
         return ""
-    steps = [(a, b, abs(s - t), (s + t) / 2) for (a, s), (b, t) in pairwise(sorted(rungs)) if a != b]
+    by_ratio: dict[float, list[float]] = defaultdict(list)
+    for ratio, tds_pct in rungs:
+        by_ratio[round(ratio, 2)].append(tds_pct)
+    middles = sorted((ratio, fmean(strengths)) for ratio, strengths in by_ratio.items())
+    steps = [(a, b, abs(s - t), (s + t) / 2) for (a, s), (b, t) in pairwise(middles)]
     if not steps:
         return ""
     a, b, apart, strength = min(steps, key=lambda x: x[2] / x[3])

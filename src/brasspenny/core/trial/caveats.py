@@ -198,6 +198,9 @@ def _brews(facts: TrialFacts):
         )
 
 
+WIDEN = "Widen the step, or ask about yield and not strength."
+
+
 def _strengths(facts: TrialFacts):
     if facts.step_told:
         yield MarginCaveat(
@@ -206,7 +209,7 @@ def _strengths(facts: TrialFacts):
             "set_up",
             "Steps too small to taste",
             facts.step_told,
-            "Widen the step, or ask about yield and not strength.",
+            WIDEN,
         )
     read = [(pct, brew) for s in facts.setups for brew, pct in s.served]
     if one_strength([pct for pct, _ in read], facts.within_tds_pct) or sum(bool(s.served) for s in facts.setups) < 2:

@@ -93,7 +93,7 @@ function Cups({ sheet, chosen, locked, onPick }: CupsProps) {
     <>
       {pour && !locked && (
         <p>
-          Pour <b>{pour}</b> into two like cups, marked underneath. Shuffle them until you do not know which is which.
+          Pour <b>{pour}</b> into like cups, marked underneath. Shuffle them until you do not know which is which.
         </p>
       )}
       <div className={classes.cups}>

@@ -36,8 +36,7 @@ export function PlanPage() {
               <SizeCard trialId={id} plan={p} />
               {p.step_told && (
                 <p role="note" className={classes.notTold}>
-                  <b>Steps too small to taste.</b> {p.step_told} Widen the step, or ask about yield and not strength.{' '}
-                  <Link to="/palate">What this panel can tell</Link>
+                  {p.step_told} <Link to="/palate">What this panel can tell</Link>
                 </p>
               )}
               <div className={classes.columns}>
