@@ -160,7 +160,8 @@ function Over({ sheet }: { sheet: PalateSheet }) {
         <>
           <p className={classes.told}>{sheet.told.text}</p>
           <p>
-            {sheet.told.right} of {sheet.told.of} right this time. {sheet.told.more}
+            {sheet.told.of > 0 && `${sheet.told.right} of ${sheet.told.of} right this time. `}
+            {sheet.told.more}
           </p>
         </>
       )}
