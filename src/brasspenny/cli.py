@@ -300,11 +300,11 @@ def _judge(args: argparse.Namespace) -> int:
     found = judge(scores, attribute=args.attribute, low=low, high=high, conditions_known=False, learnt=learnt)
     said = answer_of_scores(found, scores)
     if args.json:
-        print(json.dumps(judgement_json(found, said) | ({"scatter": learnt.text} if learnt else {}), ensure_ascii=False))
+        print(json.dumps(judgement_json(found, said) | ({"scatter": learnt.said} if learnt else {}), ensure_ascii=False))
         return 0
     print(
         f"{said.headline}\n{said.certainty}\n{said.action}\nDesign: {design_word(found.evidence_grade)}"
-        + (f"\nJudged with {learnt.text}" if learnt else "")
+        + (f"\nJudged with {learnt.said}" if learnt else "")
         + "\n"
     )
     for camp in said.groups:

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from brasspenny.config import PROJECT
 from brasspenny.core.judging import Score, judge
-from brasspenny.core.judging.learnt import SHARE, Learnt, learn
+from brasspenny.core.judging.learnt import MOST_PANELS, SHARE, Earlier, Learnt, learn, nearest_in_kind, told
 from brasspenny.core.judging.posterior import reference_grid
 from brasspenny.core.judging.scores import cups_of
 
@@ -80,6 +80,30 @@ def test_one_taster_alone_and_one_setup_teach_nothing():
     assert judge(scores, learnt=past((0.2, 0.1, 0.6))) == judge(scores)
 
 
+def test_what_is_kept_of_it_judges_alike():
+    scores, learnt = panel(5, (0.5, 0.3, 1.0), lead=1), past((0.2, 0.1, 0.7))
+    kept = Learnt.of_text(learnt.text, learnt.flights, learnt.cups)
+    for was, now in zip(judge(scores, learnt=learnt).differences, judge(scores, learnt=kept).differences, strict=True):
+        assert now.interval == pytest.approx(was.interval, abs=0.002)
+
+
+def test_the_nearest_in_kind_come_first_and_no_more_than_twenty():
+    strangers = [Earlier(frozenset("X"), frozenset({"cone"}), (i,)) for i in range(30)]
+    known = [Earlier(frozenset("XA"), frozenset({"press"}), (100 + i,)) for i in range(3)]
+    alike = [Earlier(frozenset("X"), frozenset({"press"}), (200,))]
+    found = nearest_in_kind([*alike, *known, *strangers], tasters=frozenset("AB"), brewers=frozenset({"press"}))
+    assert len(found) == MOST_PANELS and {*known, *alike} <= set(found)
+    assert {e.scores[0] for e in found if e in strangers} == set(range(14, 30))  # the newest of the rest
+
+
+def test_both_scatters_are_told_whichever_counts():
+    assert (
+        told(1, 12, own=True, same=True, by_other="Keep A")
+        == "Judged with scatter learnt from 1 earlier flight, 12 cups. By the usual scatter it says the same."
+    )
+    assert told(7, 212, own=False, same=False, by_other="Keep A").endswith("With scatter learnt from 7 earlier flights, 212 cups it would say: Keep A.")
+
+
 def test_the_command_learns_from_earlier_files_and_says_so(tmp_path):
     def written(name, scores):
         rows = "\n".join(f"{s.taster},{s.setup},{s.brew},liking,{s.score:g}" for s in scores)
@@ -88,7 +112,7 @@ def test_the_command_learns_from_earlier_files_and_says_so(tmp_path):
 
     new, earlier = written("new.csv", panel(5, (0.4, 0.2, 0.8), lead=1.5)), [written(f"{i}.csv", panel(i, (0.3, 0.2, 0.7))) for i in range(2)]
     run = lambda *more: subprocess.run([sys.executable, "-m", "brasspenny.cli", "judge", new, *more], cwd=PROJECT / "src", capture_output=True, text=True)  # noqa: E731
-    assert "scatter learnt from 2 earlier panels, 60 cups" in run("--history", *earlier).stdout
+    assert "scatter learnt from 2 earlier flights, 60 cups" in run("--history", *earlier).stdout
     assert json.loads(run("--json", "--history", *earlier).stdout)["scatter"].startswith("scatter learnt from 2")
     assert "Judged with" not in run().stdout and "scatter" not in json.loads(run("--json").stdout)
     missing = run("--history", str(tmp_path / "none.csv"))

@@ -359,6 +359,9 @@ USUAL_PASS = "warm"
 JUDGED_PASSES = (Word("mean", "the mean of the passes"), *(Word(p.code, f"the {p.code} pass") for p in PASSES))
 """By which tasting a trial is judged: the pass people drink it at, or all of them alike. What computes: core.trial.tasted.Tasted.counting."""
 JudgedPass = _codes(JUDGED_PASSES)
+ScatterFrom = Literal["own", "usual"]
+"""What a verdict takes the scatter of tasters, brews and scores to be before it looks: what this bench's earlier panels showed, or the usual."""
+USUAL_SCATTER_FROM: ScatterFrom = "own"
 JUDGED_AS = {p.code: p.label for p in JUDGED_PASSES}
 USUAL_JUDGED_PASS = "mean"
 

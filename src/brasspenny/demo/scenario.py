@@ -130,7 +130,7 @@ def lay_out(links: tasting.LinkMaker, now: datetime | None = None) -> None:
     """Lay it out on a bench that holds nothing yet."""
     now = now or datetime.now(UTC)
     with database.atomic():
-        Bench.update(name=BENCH_NAME, altitude_m=2, ambient_c=21).where(Bench.id == 1).execute()
+        Bench.update(name=BENCH_NAME, altitude_m=2, ambient_c=21, made_up=True).where(Bench.id == 1).execute()
         clock = _Clock(now - timedelta(days=3))
         tasters = {name: people.add_person(people_s.PersonBody(name=name), clock.act()).id for name in TASTERS}
         recipes = shelf.lay_out(lambda: clock.act(tasters["Odile"]))
@@ -163,6 +163,7 @@ def wipe() -> None:
     for table in (*DOORS, *GRINDING, *PALATE, *ALL):
         if table is not Bench:
             table.delete().execute()
+    Bench.update(made_up=False).execute()
     database.execute_sql("SET FOREIGN_KEY_CHECKS = 1")
 
 

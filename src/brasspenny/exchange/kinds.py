@@ -14,7 +14,7 @@ from playhouse.mysql_ext import JSONField
 
 from ..core.figures import BagUnit, HeatUnit, RatioUnit
 from ..core.palate.series import PalateAxis, SeriesMethod, StepChoice
-from ..core.vocabulary import KITS, Blinding, FlightMethod, PhotoKind, Purpose
+from ..core.vocabulary import KITS, Blinding, FlightMethod, PhotoKind, Purpose, ScatterFrom
 from ..store.fields import UtcField
 from ..store.grinding import GRINDING
 from ..store.models import ALL, Bench, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
@@ -27,6 +27,7 @@ CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("bench", "ratio_unit"): get_args(RatioUnit),
     ("bench", "bag_unit"): get_args(BagUnit),
     ("kit_item", "kind"): tuple(KITS),
+    ("trial", "scatter_from"): get_args(ScatterFrom),
     ("run", "purpose"): get_args(Purpose),
     ("photo", "kind"): get_args(PhotoKind),
     ("photo", "media_type"): ("image/jpeg",),

@@ -19,7 +19,8 @@ from ..verdicts import attributes, pairing, steps, trends, worth
 from ..verdicts import service as verdicts
 from ..verdicts.answering import answer_of
 from ..verdicts.beside import beside_of
-from ..verdicts.schemas import JudgedAnswer, SetupJudged
+from ..verdicts.page import scatter_used
+from ..verdicts.schemas import JudgedAnswer, ScatterUsed, SetupJudged
 from ..verdicts.view import View, look
 from ..verdicts.worth_schemas import ValueAnswer
 from . import schemas as s
@@ -52,7 +53,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
         text=found.certainty if found else "Nothing has been judged yet.",
         lean=found.action if found else "",
         sighted_only=main is not None and judged.blind is None,
-        method=_method(view, main),
+        method=_method(view, main, scatter_used(view, judged, found)),
         shared=[text for text in variables[0] if all(text in v for v in variables)] if variables else [],
         setups=_setups(view, variables, value),
         judged=_listed(main, found.order if found else ()),
@@ -65,7 +66,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
     )
 
 
-def _method(view: View, main: JudgedAnswer | None) -> list[str]:
+def _method(view: View, main: JudgedAnswer | None, used: ScatterUsed | None) -> list[str]:
     trial = view.trial
     matched = "Strengths were matched before tasting" if trial.strength_policy == "matched" else "Cups were tasted as brewed"
     words = factor_words(trial.factors, trial.factor_other)
@@ -77,6 +78,8 @@ def _method(view: View, main: JudgedAnswer | None) -> list[str]:
         out.append(
             "Tasters and brews are taken as random, tasters as blocks; 95 % intervals speak for this kind of panel and for another brew of the same setup."
         )
+    if used:
+        out.append(used.text)
     marked_again = {x.flight for x in trial.second_thoughts if x.kind == "correct_marks"}
     out += [f"Flight {f.number}: {METHOD_NAMES[f.method].lower()}, {_how_blind(f, marked_again)}." for f in trial.flights if f.status == "flipped"]
     return out

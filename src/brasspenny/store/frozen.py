@@ -33,7 +33,8 @@ SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_fa
     FROM `change` c JOIN flight f ON f.id = c.entity_id WHERE c.trial_id = t.id AND c.entity = 'flight'
     AND (c.action = 'correct_marks' OR (c.action = 'delete' AND f.deleted_at IS NOT NULL AND f.status = 'flipped'))),
   (SELECT JSON_ARRAY(JSON_VALUE(c.before, '$.judged_pass'), COALESCE(JSON_VALUE(c.after, '$.verdict'), '')) FROM `change` c
-    WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again' ORDER BY c.at, c.id LIMIT 1),
+    WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again' ORDER BY c.at, c.id LIMIT 1), t.scatter_from,
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(l.passes, l.flights, l.cups, l.log_likelihood) ORDER BY l.passes) FROM learnt_scatter l WHERE l.trial_id = t.id),
   p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.sieve_sample_g + 0e0, p.seed, p.day, p.design, p.drafted
 FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
 """
@@ -106,7 +107,12 @@ def load(trial_id: str) -> v.Trial | None:
     if not head:
         return None
     id_, number, rev, question, factor, other, further, school, policy, delta, judged_pass, created, *rest = head[0]
-    bench, (declarations, spread_c, thoughts, before, plan_rev), settings, (day, design, drafted) = rest[:13], rest[13:18], rest[18:28], rest[28:]
+    bench, (declarations, spread_c, thoughts, before, scatter_from, learnt, plan_rev), settings, (day, design, drafted) = (
+        rest[:13],
+        rest[13:20],
+        rest[20:30],
+        rest[30:],
+    )
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
     revisions = _revisions({s.revision_id for s in setups} | {b.setup_revision_id for b in brews})
     declared = {field: v.Declared(*d) for field, d in sorted(json.loads(declarations).items())} if declarations else {}
@@ -124,6 +130,8 @@ def load(trial_id: str) -> v.Trial | None:
         judged_pass=judged_pass,
         created_at=_utc(created),
         bench=_bench(*bench),
+        scatter_from=scatter_from,
+        learnt_scatter=tuple(v.LearntScatter(*row) for row in json.loads(learnt or "[]")),
         setups=setups,
         revisions=revisions,
         declarations=declared,

@@ -69,3 +69,23 @@ def blind_likings(trial_ids: Sequence[str]) -> list[tuple[str, str, str, str, st
     if not trial_ids:
         return []
     return list(FlightCup._meta.database.execute_sql(LIKINGS.format(marks=",".join(["%s"] * len(trial_ids))), tuple(trial_ids)).fetchall())
+
+
+EARLIER = f"""
+SELECT f.trial_id, f.id, h.person_id, r.setup_id, r.id, s.pass_name, s.value + 0e0, COALESCE(v.brewer_type, '')
+FROM (SELECT e.trial_id, MAX(e.flipped_at) AS last FROM flight e JOIN trial t ON t.id = e.trial_id WHERE e.trial_id <> %s AND e.status = 'flipped' AND e.deleted_at IS NULL
+    AND t.deleted_at IS NULL AND e.flipped_at < {{before}} AND NOT (SELECT made_up FROM bench WHERE id = 1) GROUP BY e.trial_id ORDER BY last DESC, e.trial_id LIMIT {{most}}) o
+  JOIN flight f ON f.trial_id = o.trial_id JOIN sheet h ON h.flight_id = f.id JOIN score s ON s.sheet_id = h.id JOIN flight_cup c ON c.id = s.cup_id JOIN run r ON r.id = c.run_id
+  JOIN setup_revision v ON v.id = r.setup_revision_id
+WHERE f.status = 'flipped' AND f.flipped_at < {{before}} AND f.blinding NOT IN ({", ".join(repr(b) for b in SIGHTED)}) AND f.deleted_at IS NULL AND r.deleted_at IS NULL
+  AND s.attribute = 'liking' AND s.value IS NOT NULL AND NOT COALESCE(JSON_VALUE(r.observed, '$.simulated'), 0)
+ORDER BY o.last, f.trial_id, f.id, h.person_id, r.id, c.code, s.pass_name
+"""
+FIRST_CLOSED = f"(SELECT MIN(m.closed_at) FROM flight m WHERE m.trial_id = %s AND m.status = 'flipped' AND m.deleted_at IS NULL AND m.blinding NOT IN ({', '.join(repr(b) for b in SIGHTED)}))"
+
+
+def earlier_likings(trial_id: str, *, most: int) -> list[tuple[str, str, str, str, str, str, float, str]]:
+    """(trial, flight, person, setup, run, pass, liking, kind of brewer) of blind flights of other trials that were flipped before this one's first blind flight was closed,
+    the last `most` trials, the oldest first. Nothing simulated, nothing of a demo."""
+    asked = EARLIER.format(before=FIRST_CLOSED, most=int(most))
+    return list(FlightCup._meta.database.execute_sql(asked, (trial_id,) * 3).fetchall())

@@ -8,7 +8,7 @@ from playhouse.mysql_ext import JSONField
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
 from ..core.figures import USUAL, Units
-from ..core.vocabulary import USUAL_JUDGED_PASS
+from ..core.vocabulary import USUAL_JUDGED_PASS, USUAL_SCATTER_FROM
 from .connection import database, own_name
 from .fields import CelsiusField, IdField, MassField, PercentField, ScoreField, SecondsField, UtcField
 
@@ -29,7 +29,7 @@ class Editable(Table):
 
 
 class Bench(Table):
-    """One row: the bench's name, its instruments and place, its passphrase (argon2 hash)."""
+    """One row: the bench's name, its instruments and place, its passphrase (argon2 hash). made_up: a demo's data, which nothing is learnt from."""
 
     id = pw.SmallIntegerField(primary_key=True)
     name = pw.CharField(120)
@@ -50,6 +50,7 @@ class Bench(Table):
     ratio_unit = pw.CharField(8, default="to_one")
     bag_unit = pw.CharField(2, default="g")
     currency = pw.CharField(4, default="")
+    made_up = pw.BooleanField(default=False)
     passphrase_hash = pw.CharField(255, null=True)
     secret = pw.CharField(128, null=True)
     rev = pw.IntegerField(default=1)
@@ -139,6 +140,7 @@ class Trial(Editable):
     strength_policy = pw.CharField(16)
     smallest_difference = ScoreField()
     judged_pass = pw.CharField(8, default=USUAL_JUDGED_PASS)
+    scatter_from = pw.CharField(8, default=USUAL_SCATTER_FROM)
     note = pw.CharField(2000, default="")
     tags = JSONField(default=list)
     archived_at = UtcField(null=True)
@@ -472,6 +474,20 @@ class StoredVerdict(Table):
     judged_at = UtcField()
 
 
+class LearntScatter(Table):
+    """What earlier panels said of the scatter of likings in these passes, when this trial was first judged: it stays what it was then."""
+
+    trial = pw.ForeignKeyField(Trial, backref="+")
+    passes = pw.CharField(80)
+    flights = pw.IntegerField()
+    cups = pw.IntegerField()
+    log_likelihood = pw.TextField()
+    at = UtcField()
+
+    class Meta:
+        primary_key = pw.CompositeKey("trial", "passes")
+
+
 class Kept(Table):
     """What takes a moment to work out, by owner (a trial, or "bench") and layer, as long as what it rests on has this hash."""
 
@@ -550,6 +566,7 @@ ALL = (
     LiveBrew,
     LiveReading,
     StoredVerdict,
+    LearntScatter,
     Kept,
     Headline,
     ImportMapping,

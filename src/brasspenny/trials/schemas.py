@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.vocabulary import KIT_KINDS, USUAL_JUDGED_PASS, BrewerType, Factor, JudgedPass, MatchingRule, School
+from ..core.vocabulary import KIT_KINDS, USUAL_JUDGED_PASS, USUAL_SCATTER_FROM, BrewerType, Factor, JudgedPass, MatchingRule, ScatterFrom, School
 from ..http import Answer, Body, Bypass, Celsius, Mass, Tags, line
 from ..recipes.schemas import PourShown
 
@@ -37,6 +37,7 @@ class TrialPatch(Body):
     strength_policy: StrengthPolicy | None = None
     smallest_difference: SmallestDifference = 0.5
     judged_pass: JudgedPass = USUAL_JUDGED_PASS
+    scatter_from: ScatterFrom = Field(default=USUAL_SCATTER_FROM, description="own: learnt from this bench's earlier panels, where there are any")
     note: line(2000) = ""
     tags: Tags = []
     archived: bool = False
@@ -58,6 +59,7 @@ class TrialAnswer(Answer):
     strength_policy: StrengthPolicy
     smallest_difference: float
     judged_pass: JudgedPass
+    scatter_from: ScatterFrom
     note: str
     tags: list[str]
     archived: bool

@@ -141,6 +141,7 @@ def shape(trial: Trial) -> s.TrialAnswer:
         strength_policy=trial.strength_policy,
         smallest_difference=trial.smallest_difference,
         judged_pass=trial.judged_pass,
+        scatter_from=trial.scatter_from,
         note=trial.note,
         tags=trial.tags,
         archived=trial.archived_at is not None,

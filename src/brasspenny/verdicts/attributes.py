@@ -9,13 +9,15 @@ from ..act import Act
 from ..core.errors import BadScores
 from ..core.judging import Judgement, Score, judge
 from ..core.judging.character import characters
+from ..core.judging.learnt import Learnt
 from ..core.judging.passes import PASS_ORDER, leaders_by_pass
 from ..core.judging.ranks import rank_setups
-from ..core.tasting.sheets import SCALES
+from ..core.tasting.sheets import LIKING, SCALES
 from ..core.trial.tasted import Tasted, scale_of
+from ..core.trial.value import LearntScatter
 from . import schemas as s
 from .kept import Layer
-from .view import View, look
+from .view import View, look, prior_of
 
 
 @dataclass(frozen=True)
@@ -27,6 +29,7 @@ class AttributePart:
     judged_pass: str
     smallest_difference: float
     names: tuple[tuple[str, str], ...]
+    learnt: LearntScatter | None = None
 
 
 def read_attribute(trial_id: str, attribute: str, act: Act) -> s.AttributeJudged:
@@ -35,7 +38,12 @@ def read_attribute(trial_id: str, attribute: str, act: Act) -> s.AttributeJudged
 
 def attribute_of(view: View, attribute: str) -> s.AttributeJudged:
     part = AttributePart(
-        attribute, tuple(view.found.scores(attribute)), view.trial.judged_pass, view.trial.smallest_difference, tuple(sorted(view.names.items()))
+        attribute,
+        tuple(view.found.scores(attribute)),
+        view.trial.judged_pass,
+        view.trial.smallest_difference,
+        tuple(sorted(view.names.items())),
+        view.scatter if attribute == LIKING else None,
     )
     return s.AttributeJudged.model_validate(view.keeper.of(Layer(f"attribute {attribute}", _work_out), part))
 
@@ -45,22 +53,24 @@ def _work_out(part: AttributePart) -> dict:
     scale = SCALES[attribute]
     passes = sorted({x.pass_ for x in scores}, key=lambda p: (PASS_ORDER.index(p) if p in PASS_ORDER else 9, p))
     sets = [("mean" if len(passes) > 1 else passes[0], scores)] if passes else []
+    counts = part.judged_pass if part.judged_pass in passes else sets[0][0] if sets else ""
     if len(passes) > 1:
         sets += [(p, [x for x in scores if x.pass_ == p]) for p in passes]
-    judged = [_pass(name, rows, attribute, part.smallest_difference) for name, rows in sets]
+    judged = [_pass(name, rows, part, learnt=prior_of(part.learnt) if name == counts else None) for name, rows in sets]
     shown = {k: v for k, v in vars(scale).items() if k in s.AttributeJudged.model_fields}
     return {
         **shown,
         "attribute": attribute,
         "passes": judged,
-        "counts": part.judged_pass if part.judged_pass in passes else (judged[0]["pass_name"] if judged else ""),
+        "counts": counts,
         "changes": _changes(scores, names),
     }
 
 
-def _pass(name: str, rows: Sequence[Score], attribute: str, delta: float) -> dict:
-    low, high = scale_of(attribute)
-    found = judge(rows, attribute=attribute, low=low, high=high, smallest_difference=delta * (high - low) / 8)
+def _pass(name: str, rows: Sequence[Score], part: AttributePart, learnt: Learnt | None) -> dict:
+    """learnt: of liking in the pass that counts, so that its interval is the verdict's own."""
+    low, high = scale_of(part.attribute)
+    found = judge(rows, attribute=part.attribute, low=low, high=high, smallest_difference=part.smallest_difference * (high - low) / 8, learnt=learnt)
     try:
         ranked = rank_setups(rows)
         agreement, p = ranked.agreement, ranked.p_value

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
+from typing import Literal
 
 from ..core.judging import DIFFERENCES_NOTE, Score, judge, taster_means
 from ..core.trial.standing import JudgedFacts
 from ..core.trial.tasted import Tasted
+from ..core.trial.value import LearntScatter
 from ..measuring.service import pooled_quantity
 from . import schemas as s
 from .kept import Layer
-from .view import View
+from .view import View, prior_of
 
 
 @dataclass(frozen=True)
@@ -20,6 +22,7 @@ class LikingPart:
     scores: tuple[Score, ...]
     smallest_difference: float
     names: tuple[tuple[str, str], ...]
+    learnt: LearntScatter | None = None
 
 
 @dataclass(frozen=True)
@@ -34,11 +37,13 @@ class VerdictPart:
 
 @dataclass(frozen=True)
 class Judged:
-    """The two judgements of liking; None where nothing was scored that way. pass_missed: the pass that was asked about was never scored."""
+    """The two judgements of liking; None where nothing was scored that way. pass_missed: the pass that was asked about was never scored.
+    by_other: what the blind one is headed by the other scatter, the usual or this bench's own; '' where nothing was learnt."""
 
     blind: s.JudgedAnswer | None
     sighted: s.JudgedAnswer | None
     pass_missed: bool = False
+    by_other: str = ""
 
     @property
     def main(self) -> s.JudgedAnswer | None:
@@ -61,29 +66,40 @@ class Judged:
         )
 
 
-def parts_of(view: View) -> dict[bool, VerdictPart]:
-    """Sighted or not → what that judgement rests on; nothing where nothing was scored that way."""
+Which = Literal["blind", "sighted", "other"]
+
+
+def parts_of(view: View) -> dict[Which, VerdictPart]:
+    """What each judgement rests on; nothing where nothing was scored that way."""
     measured = _measured(view)
-    parts = {sighted: _part(view, found, measured, sighted) for sighted, found in ((False, view.blind), (True, view.sighted))}
-    return {sighted: part for sighted, part in parts.items() if part}
+    parts = {which: _part(view, found, measured) for which, found in (("blind", view.blind), ("sighted", view.sighted))}
+    parts = {which: part for which, part in parts.items() if part}
+    if view.learnt:
+        parts["other"] = parts["blind"]
+        parts["blind" if view.own_scatter else "other"] = _with(parts["blind"], view.learnt)
+    return parts
+
+
+def _with(part: VerdictPart, learnt: LearntScatter) -> VerdictPart:
+    return replace(part, liking=replace(part.liking, learnt=learnt))
 
 
 def work_out(view: View, part: VerdictPart) -> dict:
     """The judgement as plain values, as it is stored."""
-    return _shape(view.keeper.of(LIKING[part.sighted], part.liking), part)
+    return _shape(view.keeper.of(LIKING[part.sighted, part.liking.learnt is not None], part.liking), part)
 
 
-def _part(view: View, found: Tasted, measured: dict[str, dict], sighted: bool) -> VerdictPart | None:
+def _part(view: View, found: Tasted, measured: dict[str, dict]) -> VerdictPart | None:
     scores = found.counting()
     if not scores:
         return None
     liking = LikingPart(tuple(scores), view.trial.smallest_difference, tuple(sorted(view.names.items())))
-    return VerdictPart(liking, measured, found.tasters, sighted)
+    return VerdictPart(liking, measured, found.tasters, found is view.sighted)
 
 
 def _judge(part: LikingPart) -> dict:
     """Pure: plain values of the judgement, setups best first."""
-    found = asdict(judge(part.scores, smallest_difference=part.smallest_difference, names=dict(part.names)))
+    found = asdict(judge(part.scores, smallest_difference=part.smallest_difference, names=dict(part.names), learnt=prior_of(part.learnt)))
     found["pass_name"] = found.pop("pass_")
     found["setups"] = sorted(found["setups"], key=lambda x: -x["mean"])
     return {
@@ -96,7 +112,11 @@ def _judge(part: LikingPart) -> dict:
     }
 
 
-LIKING: dict[bool, Layer] = {sighted: Layer(f"liking {'sighted' if sighted else 'blind'}", _judge) for sighted in (False, True)}
+LIKING: dict[tuple[bool, bool], Layer] = {
+    (sighted, own): Layer(f"liking {'sighted' if sighted else 'blind'}{' own scatter' if own else ''}", _judge)
+    for sighted, own in ((False, False), (False, True), (True, False))
+}
+"""By whether it is sighted, and whether the scatter is this bench's own."""
 
 
 def _shape(judged: dict, part: VerdictPart) -> dict:

@@ -6,10 +6,12 @@ from dataclasses import asdict
 
 from ..act import Act
 from ..core.judging.answer import Answer
+from ..core.judging.learnt import told
 from . import beside, worth
 from . import schemas as s
 from . import worth_schemas as w
 from .answering import answer_of
+from .judged import Judged
 from .service import judged, judged_of
 from .view import View, look
 
@@ -21,14 +23,15 @@ def read_verdict(trial_id: str, act: Act) -> s.VerdictAnswer:
 
 def verdict_of(view: View) -> s.VerdictAnswer:
     main, earlier = judged_of(view)
-    flights = view.trial.flights
+    flights, answer = view.trial.flights, answer_of(view, main)
     return s.VerdictAnswer(
-        answer=shape_answer(answer_of(view, main)),
+        answer=shape_answer(answer),
         blind=main.blind,
         sighted=main.sighted,
         flights_open=sum(f.status == "open" for f in flights),
         flights_to_flip=sum(f.status == "closed" for f in flights),
         earlier=earlier,
+        scatter=scatter_used(view, main, answer),
         names=view.names,
         **beside.beside_of(view),
     )
@@ -37,6 +40,15 @@ def verdict_of(view: View) -> s.VerdictAnswer:
 def read_value(trial_id: str, act: Act) -> w.ValueAnswer:
     view = look(trial_id, act)
     return worth.value_of(view, judged(view).main)
+
+
+def scatter_used(view: View, judged: Judged, answer: Answer | None) -> s.ScatterUsed | None:
+    if not view.learnt or answer is None:
+        return None
+    _, flights, cups, _ = view.learnt
+    same = judged.by_other == answer.headline
+    text = told(flights, cups, own=view.own_scatter, same=same, by_other=judged.by_other)
+    return s.ScatterUsed(scatter_from=view.trial.scatter_from, flights=flights, cups=cups, same=same, text=text)
 
 
 def shape_answer(found: Answer | None) -> s.AnswerShown | None:

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from ..core.judging.answer import Kind as AnswerKind
-from ..core.vocabulary import AttributeCode, FlightMethod
+from ..core.vocabulary import AttributeCode, FlightMethod, ScatterFrom
 from ..http import Answer
 from ..measuring.schemas import Pooled
 
@@ -247,8 +247,18 @@ class AnswerShown(Answer):
     dropped: list[str]
 
 
+class ScatterUsed(Answer):
+    """By which scatter it is judged. flights, cups: earlier ones it was learnt from; same: judged by the other scatter it is headed alike."""
+
+    scatter_from: ScatterFrom
+    flights: int
+    cups: int
+    same: bool
+    text: str
+
+
 class VerdictAnswer(Answer):
-    """answer: null before anything was tasted and flipped. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called."""
+    """answer: null before anything was tasted and flipped. scatter: null where no earlier flight speaks of it. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called."""
 
     answer: AnswerShown | None
     blind: JudgedAnswer | None
@@ -256,6 +266,7 @@ class VerdictAnswer(Answer):
     flights_open: int
     flights_to_flip: int
     earlier: list[EarlierVerdict]
+    scatter: ScatterUsed | None
     names: dict[str, str]
     told_apart: list[ToldApartShown]
     preferred: PreferredShown | None

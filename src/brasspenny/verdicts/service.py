@@ -14,7 +14,7 @@ from ..store.connection import database
 from ..store.models import StoredVerdict
 from . import schemas as s
 from .answering import answer_of
-from .judged import Judged, VerdictPart, parts_of, work_out
+from .judged import Judged, VerdictPart, Which, parts_of, work_out
 from .view import View
 
 
@@ -23,15 +23,18 @@ def judged(view: View) -> Judged:
 
 
 def judged_of(view: View) -> tuple[Judged, list[s.EarlierVerdict]]:
-    """Both judgements, from the store when nothing they rest on has changed, and what was said before a correction."""
+    """All judgements, from the store when nothing they rest on has changed, and what was said before a correction."""
     parts = parts_of(view)
-    hashes = {sighted: fingerprint(_data_of(view, part)) for sighted, part in parts.items()}
-    rows = _stored(view.trial.id, sorted(hashes.values()))
-    kept = {sighted: row for sighted, wanted in hashes.items() for row in rows if row.data_hash == wanted}
-    current = {sighted: _current(view, kept.get(sighted), part) for sighted, part in parts.items()}
-    found = Judged(current.get(False), current.get(True), view.found.pass_missed)
-    for sighted in parts.keys() - kept.keys():
-        _store(view, hashes[sighted], sighted, current[sighted], _headline(view, found, current[sighted]))
+    hashes = {which: fingerprint(_data_of(view, part)) for which, part in parts.items()}
+    rows = _stored(view.trial.id, sorted(h for which, h in hashes.items() if which != "other"))
+    kept = {which: row for which, wanted in hashes.items() for row in rows if row.data_hash == wanted}
+    current = {which: _current(view, kept.get(which), part) for which, part in parts.items() if which != "other" or which not in kept}
+    found = Judged(current.get("blind"), current.get("sighted"), view.found.pass_missed)
+    said = {which: _headline(view, found, which, current[which]) for which in sorted(parts.keys() - kept.keys())}
+    for which, headline in said.items():
+        _store(view, hashes[which], which == "sighted", current[which], headline)
+    if "other" in parts:
+        found = replace(found, by_other=said.get("other") or kept["other"].headline)
     same_data = {h[:OF_DATA] for h in hashes.values()}
     earlier = [s.EarlierVerdict(judged_at=r.judged_at, sighted=bool(r.sighted), headline=r.headline) for r in rows if r.data_hash[:OF_DATA] not in same_data]
     return found, earlier
@@ -51,10 +54,12 @@ def _current(view: View, row: StoredVerdict | None, part: VerdictPart) -> s.Judg
     return s.JudgedAnswer.model_validate({**payload, "judged_at": at})
 
 
-def _headline(view: View, found: Judged, judged: s.JudgedAnswer) -> str:
+def _headline(view: View, found: Judged, which: Which, judged: s.JudgedAnswer) -> str:
     """As every list says it; of the labelled scores beside blind ones, by liking alone."""
     if judged is found.main:
         said = answer_of(view, found)
+    elif which == "other":
+        said = answer_of(view.by_other(), replace(found, blind=judged))
     else:
         said = answer(Found(view.names, verdict=judged.verdict.model_dump(), lean=judged.lean.model_dump(), sighted=True))
     return said.headline

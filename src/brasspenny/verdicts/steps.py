@@ -14,6 +14,7 @@ from ..core.judging.peak import Peak, find_peak
 from ..core.planning.minutes import trial_brew_minutes
 from ..core.trial.ladder import Rung, ladder_of, reachable_ends, rung_at
 from ..core.trial.measured import cup_minutes_of
+from ..core.trial.value import LearntScatter
 from ..planning import plans
 from ..refusals import Conflict
 from ..store.writing import use_case
@@ -26,7 +27,7 @@ from .answering import answer_of
 from .beside import groups_of
 from .judged import Judged
 from .kept import Layer
-from .view import View, look
+from .view import View, look, prior_of
 
 
 @dataclass(frozen=True)
@@ -44,6 +45,7 @@ class NextPart:
     measure: Measure | None
     reachable: tuple[str, ...]
     ladder: Mapping[str, float]
+    learnt: LearntScatter | None
 
 
 def read_next(trial_id: str, act: Act) -> w.NextAnswer:
@@ -69,6 +71,7 @@ def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
         measure=ladder.measure if ladder else None,
         ladder=ladder.numbers if ladder else {},
         reachable=reachable_ends(view.measured, ladder) if ladder else (),
+        learnt=view.scatter,
     )
     return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret, untasted=_untasted(view), note="")
 
@@ -93,6 +96,7 @@ def _steps(part: NextPart) -> dict:
         asks=part.asks,
         measure=part.measure or MEASURE["ratio"],
         smallest_difference=part.smallest_difference,
+        learnt=prior_of(part.learnt),
     )
     return {"steps": [{**asdict(step), "per_effort": step.per_effort} for step in steps]}
 

@@ -18,7 +18,7 @@ from . import particles
 from . import schemas as s
 from . import worth_schemas as w
 from .beside import beside_of
-from .view import View
+from .view import View, prior_of
 
 
 def value_of(view: View, main: s.JudgedAnswer | None) -> w.ValueAnswer:
@@ -105,7 +105,7 @@ def _factorial(view: View, prices: dict[str, float | None]) -> w.FactorialShown 
     levels = {f: {letter: values.get(TESTED_FIELD[f], "") for letter, values in shown.items()} for f in factors if f in TESTED_FIELD}
     scores, ranks = view.found.counting(), view.found.ranks()
     if scores or not ranks:
-        effects = factorial_effects(scores, levels) if scores else None
+        effects = factorial_effects(scores, levels, learnt=prior_of(view.scatter)) if scores else None
     else:
         turned, last = as_scores(ranks)
         effects = factorial_effects(turned, levels, high=last, unit=PLACES)

@@ -333,6 +333,18 @@ export const GLOSSARY = [
   ]
  },
  {
+  "code": "own_scatter",
+  "label": "Scatter",
+  "meaning": "How far scores lie apart although nothing differs: between tasters, between brews of one setup, from one score to the next. A verdict starts from what this bench’s earlier blind flights showed of it, or from what is usual; the second keeps a fifth of the say, so that an unusual panel is not held to the past.",
+  "formula": "",
+  "unit": "points of 9",
+  "also": [
+   "learnt scatter",
+   "noise",
+   "spread"
+  ]
+ },
+ {
   "code": "power",
   "label": "What a panel can detect",
   "meaning": "The lead that would be called in four of five trials with this many brews and tasters. A smaller one will usually end as not enough evidence.",

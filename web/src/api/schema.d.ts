@@ -5684,6 +5684,11 @@ export interface components {
              * @enum {string}
              */
             judged_pass: "mean" | "hot" | "warm" | "cool";
+            /**
+             * Scatter From
+             * @enum {string}
+             */
+            scatter_from: "own" | "usual";
             /** Note */
             note: string;
             /** Tags */
@@ -5792,6 +5797,13 @@ export interface components {
              * @enum {string}
              */
             judged_pass?: "mean" | "hot" | "warm" | "cool";
+            /**
+             * Scatter From
+             * @description own: learnt from this bench's earlier panels, where there are any
+             * @default own
+             * @enum {string}
+             */
+            scatter_from?: "own" | "usual";
             /**
              * Note
              * @default
@@ -10070,7 +10082,7 @@ export interface components {
         };
         /**
          * VerdictAnswer
-         * @description answer: null before anything was tasted and flipped. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called.
+         * @description answer: null before anything was tasted and flipped. scatter: null where no earlier flight speaks of it. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called.
          */
         VerdictAnswer: {
             answer: components["schemas"]["AnswerShown"] | null;
@@ -10082,6 +10094,7 @@ export interface components {
             flights_to_flip: number;
             /** Earlier */
             earlier: components["schemas"]["EarlierVerdict"][];
+            scatter: components["schemas"]["ScatterUsed"] | null;
             /** Names */
             names: {
                 [key: string]: string;
@@ -10362,6 +10375,25 @@ export interface components {
             chance_p: number | null;
             /** Flagged */
             flagged: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ScatterUsed
+         * @description By which scatter it is judged. flights, cups: earlier ones it was learnt from; same: judged by the other scatter it is headed alike.
+         */
+        ScatterUsed: {
+            /**
+             * Scatter From
+             * @enum {string}
+             */
+            scatter_from: "own" | "usual";
+            /** Flights */
+            flights: number;
+            /** Cups */
+            cups: number;
+            /** Same */
+            same: boolean;
             /** Text */
             text: string;
         };

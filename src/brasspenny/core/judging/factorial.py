@@ -15,7 +15,7 @@ import numpy as np
 from .. import figures
 from .effects import Flat, WithTau
 from .mixtures import below, quantile
-from .posterior import integrate
+from .posterior import Scatter, integrate
 from .scores import Score, cups_of
 
 POINTS, PLACES = "points", "places"
@@ -65,9 +65,9 @@ class Factorial:
 
 
 def factorial_effects(
-    scores: Sequence[Score], levels: Mapping[str, Mapping[str, str]], *, low: float = 1, high: float = 9, unit: str = POINTS
+    scores: Sequence[Score], levels: Mapping[str, Mapping[str, str]], *, low: float = 1, high: float = 9, unit: str = POINTS, learnt: Scatter | None = None
 ) -> Factorial | None:
-    """unit: of the scores, in words. levels: factor → setup → level. None unless two or more factors each have two levels among the scored setups, and
+    """unit: of the scores, in words. learnt: what this bench's scatter was before. levels: factor → setup → level. None unless two or more factors each have two levels among the scored setups, and
     every combination of them was scored (a complete crossing)."""
     cups = cups_of(scores, low=low, high=high)
     factors = {f: [by.get(s, "") for s in cups.setups] for f, by in levels.items()}
@@ -75,7 +75,7 @@ def factorial_effects(
     cells = set(zip(*factors.values(), strict=True)) if factors else set()
     if len(factors) < 2 or len(cells) < np.prod([len(set(at)) for at in factors.values()]):
         return None
-    nodes = integrate(cups, scale=(high - low) / 8)
+    nodes = integrate(cups, scale=(high - low) / 8, learnt=learnt)
     flat, effects = Flat(nodes), WithTau(nodes).draws()
     weights = {f: {level: _main(at, level) for level in sorted(set(at))} for f, at in factors.items()}
     sizes = {f: np.std([effects @ w for w in by.values()], axis=0) for f, by in weights.items()}

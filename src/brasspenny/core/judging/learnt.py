@@ -6,13 +6,13 @@ the power 0.5, into a mixture with the default prior: 0.8 of the learnt, 0.2 of 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from .posterior import Grid, grid_likelihood, reference_grid
-from .scores import Cups
+from .scores import Cups, Score
 
 SHARE, POWER = 0.8, 0.5
 """Of the learnt prior in the mixture; what earlier likelihoods are raised to, for benches change."""
@@ -21,11 +21,21 @@ MOST_PANELS = 20
 
 @dataclass(frozen=True)
 class Learnt:
-    """log_likelihood: of the earlier panels together, on the reference grid (its shape); panels, cups: how many spoke."""
+    """log_likelihood: of the earlier panels together, on the reference grid; flights, cups: how many spoke."""
 
     log_likelihood: np.ndarray
-    panels: int
+    flights: int
     cups: int
+
+    @classmethod
+    def of_text(cls, log_likelihood: str, flights: int, cups: int) -> Learnt:
+        """As `text` was kept."""
+        return cls(np.array(log_likelihood.split(), dtype=float), flights, cups)
+
+    @property
+    def text(self) -> str:
+        """The log-likelihood to be kept: below its largest, to the hundredth, which no verdict feels."""
+        return " ".join(f"{x:.2f}" for x in (self.log_likelihood - self.log_likelihood.max()).ravel())
 
     def log_ratio(self, noise: np.ndarray, taster_setup: np.ndarray, brew: np.ndarray, *, scale: float) -> np.ndarray:
         """ln of (this prior / the default prior) at nodes; SDs in points of a scale of that size."""
@@ -38,8 +48,39 @@ class Learnt:
         return np.log(SHARE * np.exp(at - top) / mean + (1 - SHARE))
 
     @property
-    def text(self) -> str:
-        return f"scatter learnt from {self.panels} earlier panel{'s' if self.panels != 1 else ''}, {self.cups} cups"
+    def said(self) -> str:
+        return said_of(self.flights, self.cups)
+
+
+def said_of(flights: int, cups: int) -> str:
+    return f"scatter learnt from {flights} earlier flight{'s' if flights != 1 else ''}, {cups} cups"
+
+
+def told(flights: int, cups: int, *, own: bool, same: bool, by_other: str) -> str:
+    """By which scatter a verdict was judged, and what the other would have said of the same scores."""
+    counts = f"{said_of(flights, cups)}"
+    first, second = (f"Judged with {counts}.", "by the usual scatter") if own else ("Judged by the usual scatter.", f"with {counts}")
+    return f"{first} {second[0].upper()}{second[1:]} {'it says the same' if same else f'it would say: {by_other}'}."
+
+
+@dataclass(frozen=True)
+class Earlier:
+    """A panel that was done before the one that is judged. brewers: kinds of brewer its cups came from."""
+
+    tasters: frozenset[str]
+    brewers: frozenset[str]
+    scores: tuple[Score, ...]
+
+    @classmethod
+    def of(cls, scores: Sequence[Score], brewers: Iterable[str]) -> Earlier:
+        return cls(frozenset(s.taster for s in scores), frozenset(brewers), tuple(scores))
+
+
+def nearest_in_kind(earlier: Sequence[Earlier], *, tasters: frozenset[str], brewers: frozenset[str]) -> list[Earlier]:
+    """At most the last 20, those with a taster in common first, then those of the same kind of brewer, then the newest. earlier: oldest first."""
+    alike = lambda e: (bool(e.tasters & tasters), bool(e.brewers & brewers))  # noqa: E731
+    kept = sorted(range(len(earlier)), key=lambda i: (*alike(earlier[i]), i))[-MOST_PANELS:]
+    return [earlier[i] for i in kept]
 
 
 def panel_likelihood(cups: Cups, *, scale: float) -> np.ndarray | None:
@@ -54,7 +95,7 @@ def learn(panels: Sequence[Cups], *, scale: float) -> Learnt | None:
     found = [(p, cups) for cups in panels[-MOST_PANELS:] if (p := panel_likelihood(cups, scale=scale)) is not None]
     if not found:
         return None
-    return Learnt(np.sum([p for p, _ in found], axis=0), len(found), sum(len(cups.y) for _, cups in found))
+    return Learnt(np.sum([p for p, _ in found], axis=0), sum(c.flights for _, c in found), sum(len(c.y) for _, c in found))
 
 
 def _between(grid: Grid, cube: np.ndarray, at: Sequence[np.ndarray]) -> np.ndarray:

@@ -18,7 +18,7 @@ from ..laws import ndtr, ndtri, normal_density
 from .measures import MEASURE, Measure
 from .mixtures import systematic
 from .peak import Peak
-from .posterior import integrate
+from .posterior import Scatter, integrate
 from .scores import Score, cups_of
 
 DRAWS, SEED = 4_000, 23
@@ -65,13 +65,14 @@ def next_steps(
     high: float = 9,
     smallest_difference: float = 0.5,
     asks: str = "the question",
+    learnt: Scatter | None = None,
 ) -> tuple[Step, ...]:
     """Candidates, most doubt removed per effort first. dose_g and minutes: of one brew of each setup. dropped: shown worse; not brewed again. asks: what would be
-    settled, in words."""
+    settled, in words. learnt: what this bench's scatter was before."""
     cups = cups_of(scores, low=low, high=high)
     if len(cups.setups) < 2:
         return ()
-    nodes = integrate(cups, scale=(high - low) / 8)
+    nodes = integrate(cups, scale=(high - low) / 8, learnt=learnt)
     open_setups = tuple(s for s in cups.setups if s not in dropped)
     at = [cups.setups.index(s) for s in open_setups]
     j, r = len(cups.tasters), len(cups.brew_setup) / len(cups.setups)

@@ -44,6 +44,7 @@ class Cups:
     brew_keys: tuple[tuple[str, str], ...]
     grand_mean: float
     n_scores: tuple[int, ...]
+    flights: int
 
     @property
     def most_brews(self) -> int:
@@ -95,6 +96,7 @@ def cups_of(scores: Sequence[Score], *, low: float, high: float) -> Cups:
         brew_keys=tuple((s, b) for _, s, b in brews),
         grand_mean=grand,
         n_scores=tuple(counts[s] for s in setups),
+        flights=len({flight for flight, _ in blocks}),
     )
 
 

@@ -20,7 +20,7 @@ from ..brewing.observed import Tolerances
 from ..extraction.uncertainty import Instrument
 from ..grinding.dials import Dials
 from ..grinding.doses import Ground
-from ..vocabulary import BLINDINGS, BrewerType, Factor, FlightMethod, JudgedPass, MatchingRule, Purpose, School
+from ..vocabulary import BLINDINGS, USUAL_SCATTER_FROM, BrewerType, Factor, FlightMethod, JudgedPass, MatchingRule, Purpose, ScatterFrom, School
 
 Document = Mapping[str, Any]
 SIGHTED: tuple[str, ...] = tuple(b.code for b in BLINDINGS if b.sighted)
@@ -218,6 +218,15 @@ class SecondThought(NamedTuple):
     before: str = ""
 
 
+class LearntScatter(NamedTuple):
+    """What earlier panels said of the scatter of likings in these passes when the trial was first judged (core/judging/learnt.py). No flights: there were none."""
+
+    passes: str
+    flights: int
+    cups: int
+    log_likelihood: str
+
+
 class JudgedBefore(NamedTuple):
     """By which pass a trial was judged when its scores became known, before another was chosen, and what the verdict then said."""
 
@@ -254,6 +263,8 @@ class Trial:
     judged_pass: JudgedPass
     created_at: datetime
     bench: BenchSettings
+    scatter_from: ScatterFrom = USUAL_SCATTER_FROM
+    learnt_scatter: tuple[LearntScatter, ...] = ()
     setups: tuple[Setup, ...] = ()
     revisions: Mapping[str, SetupRevision] = field(default_factory=dict)
     declarations: Mapping[str, Declared] = field(default_factory=dict)

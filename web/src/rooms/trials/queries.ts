@@ -10,6 +10,7 @@ export type Variables = Schemas['Variables'];
 export type VariablesPatch = Schemas['VariablesPatch'];
 export type Factor = Trial['factor'];
 export type JudgedPass = Trial['judged_pass'];
+export type ScatterFrom = Trial['scatter_from'];
 
 const at = (id: string) => ({ params: { path: { id } } });
 const atRev = (id: string, rev: number) => ({ params: { path: { id }, header: { 'If-Match': rev } } });
@@ -26,8 +27,8 @@ export const setUpQuery = (id: string) =>
 export const ask = (body: TrialBody) => take(api.POST('/api/v1/trials', { body }));
 export const editTrial = (id: string, rev: number, body: TrialBody) =>
   take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body }));
-export const judgeBy = (id: string, rev: number, judged_pass: JudgedPass) =>
-  take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body: { judged_pass } }));
+export const judgeBy = (id: string, rev: number, body: { judged_pass: JudgedPass } | { scatter_from: ScatterFrom }) =>
+  take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body }));
 export const noteTrial = (id: string, rev: number, body: { note?: string; tags?: string[]; archived?: boolean }) =>
   take(api.PATCH('/api/v1/trials/{id}', { ...atRev(id, rev), body }));
 export const removeTrial = (id: string) => take(api.DELETE('/api/v1/trials/{id}', at(id)));

@@ -10,7 +10,7 @@ import { Term } from '../../ui/Term';
 import { Against } from './Against';
 import { Answer, FactorsCard, MeasuredOf, TieBreaker } from './Answer';
 import { ForWhom } from './ForWhom';
-import { JudgedBy } from './JudgedBy';
+import { JudgedBy, ScatterBy } from './JudgedBy';
 import { Next } from './Next';
 import { Panel } from './Panel';
 import { type Judged, type VerdictAnswer, verdictQuery } from './queries';
@@ -107,6 +107,7 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
             matter here.
           </p>
         )}
+        {answer.scatter && <ScatterBy trialId={trialId} scatter={answer.scatter} />}
         {judged && <JudgedBy trialId={trialId} />}
       </div>
       <Button variant="default" component={Link} to={`/trials/${trialId}/report`} flex="none">
