@@ -1,6 +1,7 @@
 import { Button, NativeSelect } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { JUDGED_PASSES, USUAL_JUDGED_PASS } from '../../api/vocabulary';
+import { Term } from '../../ui/Term';
 import { useSend } from '../../ui/useSend';
 import { type JudgedPass, judgeBy, type ScatterFrom, trialQuery } from '../trials/queries';
 import { attributeQuery, type VerdictAnswer } from './queries';
