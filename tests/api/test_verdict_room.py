@@ -186,7 +186,7 @@ def test_an_open_flight_and_a_verdictless_trial_give_the_verdict_room_nothing(ho
     flight = host.flight(trial["id"], runs, people)
     host.score(flight["sheets"][0], host.touch(flight["cups"][0]["code"], value=9))
     assert host.get(f"/trials/{trial['id']}/verdict/characters") == {"characters": []}
-    assert host.get(f"/trials/{trial['id']}/verdict/next") == {"steps": [], "regret": None, "untasted": [], "note": ""}
+    assert host.get(f"/trials/{trial['id']}/verdict/next") == {"steps": [], "regret": None, "untasted": [], "note": "", "spent": ""}
     assert host.get(f"/trials/{trial['id']}/verdict/value")["setups"] == []
     assert host.client.get(f"/api/v1/trials/{trial['id']}/scores.csv").data.decode().splitlines() == ["flight,taster,setup,brew,pass,cup,attribute,score"]
     report = host.get(f"/trials/{trial['id']}/report")
@@ -499,7 +499,13 @@ def test_ranks_weigh_price_and_time_break_their_ties_and_say_what_they_leave_ope
     value = host.get(f"/trials/{trial['id']}/verdict/value")
     assert value["tie"] == "Take Lot 1: it is 0.36 a cup cheaper." and value["same_price"] is None
     assert [(x["setup"], x["liking"], x["on_price_frontier"]) for x in value["setups"]] == [("A", None, True), ("B", None, False), ("C", None, False)]
-    assert host.get(f"/trials/{trial['id']}/verdict/next") == {"steps": [], "regret": None, "untasted": [], "note": value_note(host, trial)}
+    assert host.get(f"/trials/{trial['id']}/verdict/next") == {
+        "steps": [],
+        "regret": None,
+        "untasted": [],
+        "note": value_note(host, trial),
+        "spent": "Spent so far: 1 flight, 3 brews, 54 g of coffee, 17 min of brewing.",
+    }
     reveal = host.get(f"/taste/{token(flight['sheets'][1])}/reveal")
     assert {c["setup"][0]: (c["place"], c["panel_place"]) for c in reveal["cups"]} == {"A": (1, 1.5), "B": (2, 1.5), "C": (3, 3)}
 

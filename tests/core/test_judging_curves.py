@@ -10,7 +10,7 @@ from brasspenny.core.judging.character import characters
 from brasspenny.core.judging.columns import fit_columns
 from brasspenny.core.judging.evidence import CAPS, GRADES, grade
 from brasspenny.core.judging.factorial import factorial_effects
-from brasspenny.core.judging.next_steps import next_steps
+from brasspenny.core.judging.next_steps import next_steps, spent
 from brasspenny.core.judging.peak import find_peak
 from brasspenny.core.judging.scores import cups_of
 from brasspenny.core.judging.surface import panel_surface
@@ -149,10 +149,33 @@ def test_more_of_the_same_removes_more_doubt_and_settled_questions_have_none_lef
     assert sure["one_more_flight"].removes < 0.01 and sure["one_more_flight"].settles > 0.95
     ranked = next_steps(close, **cost)
     assert [s.per_effort for s in ranked] == sorted((s.per_effort for s in ranked), reverse=True)
+    assert not ranked[0].level
     rising = find_peak(*ladder(lambda x: 0.8 * (x - 15.5), RATIOS, J=10))
     scores, _ = ladder(lambda x: 0.8 * (x - 15.5), RATIOS, J=10)
     each = {f"S{i}": 18.0 for i in range(6)}
     assert next(s for s in next_steps(scores, dose_g=each, minutes=each, peak=rising) if s.code == "next_value").value == 19
+
+
+def test_steps_the_simulation_cannot_tell_apart_are_level(monkeypatch):
+    """Where another seed would rank them otherwise, they are level; where none would, they are not."""
+    close = panel(np.random.default_rng(5), {"A": 0.0, "B": 0.3}, J=4, R=2)
+
+    def firsts_and_level(minutes):
+        cost, firsts = {"dose_g": {"A": 18, "B": 18}, "minutes": {"A": minutes, "B": minutes}}, set()
+        level = {s.code for s in next_steps(close, **cost) if s.level}
+        for seed in range(40, 60):
+            monkeypatch.setattr("brasspenny.core.judging.next_steps.SEED", seed)
+            firsts.add(next_steps(close, **cost)[0].code)
+        monkeypatch.undo()
+        return firsts, level
+
+    firsts, level = firsts_and_level(10)
+    assert len(firsts) > 1 and len(level) >= 1
+    assert firsts_and_level(200) == ({"more_tasters"}, set())
+
+
+def test_what_a_question_has_cost_is_told_in_plain_words():
+    assert spent(flights=1, brews=4, grams=72, minutes=31.4) == "Spent so far: 1 flight, 4 brews, 72 g of coffee, 31 min of brewing."
 
 
 def test_character_names_what_a_setup_is_chosen_for_even_in_a_tie():

@@ -9,7 +9,7 @@ from ..act import Act
 from ..core.errors import BadScores
 from ..core.judging import Score
 from ..core.judging.measures import MEASURE, Measure
-from ..core.judging.next_steps import next_steps, without_scores
+from ..core.judging.next_steps import next_steps, spent, without_scores
 from ..core.judging.peak import Peak, find_peak
 from ..core.planning.minutes import trial_brew_minutes
 from ..core.trial.ladder import Rung, ladder_of, reachable_ends, rung_at
@@ -56,9 +56,9 @@ def read_next(trial_id: str, act: Act) -> w.NextAnswer:
 def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
     if main is None:
         said = answer_of(view, Judged(None, None))
-        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view), note=without_scores(said.kind) if said else "")
+        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view), note=without_scores(said.kind) if said else "", spent=_spent(view))
     if groups_of(view):
-        return w.NextAnswer(steps=[], regret=main.lean.expected_regret, untasted=_untasted(view), note=NO_AVERAGE)
+        return w.NextAnswer(steps=[], regret=main.lean.expected_regret, untasted=_untasted(view), note=NO_AVERAGE, spent=_spent(view))
     ladder = ladder_of(view.measured)
     part = NextPart(
         scores=tuple(view.found.counting()),
@@ -73,10 +73,19 @@ def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
         reachable=reachable_ends(view.measured, ladder) if ladder else (),
         learnt=view.scatter,
     )
-    return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret, untasted=_untasted(view), note="")
+    return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret, untasted=_untasted(view), note="", spent=_spent(view))
 
 
 NO_AVERAGE = "More cups would not bring these drinkers together. Ask each guest which they like, or brew what displeases nobody."
+
+
+def _spent(view: View) -> str:
+    """'' before anything was tasted."""
+    flights, letters = sum(f.status == "flipped" for f in view.trial.flights), view.trial.letters
+    each = {letter: trial_brew_minutes(m) for letter, m in cup_minutes_of(view.measured).items()}
+    brews = view.trial.brews
+    minutes = sum(each[letters[b.setup_id]] for b in brews)
+    return spent(flights=flights, brews=len(brews), grams=sum(b.dose_g for b in brews), minutes=minutes) if flights else ""
 
 
 def _untasted(view: View) -> list[str]:

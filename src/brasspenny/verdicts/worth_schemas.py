@@ -173,7 +173,7 @@ class ValueAnswer(Answer):
 
 
 class NextStepShown(Answer):
-    """removes: points of expected regret; settles: chance of a clear verdict then, null for a new value."""
+    """removes: points of expected regret; settles: chance of a clear verdict then, null for a new value. level: with the first, within what the simulation is unsure of."""
 
     code: Literal["one_more_brew", "one_more_flight", "more_tasters", "next_value"]
     text: str
@@ -185,17 +185,19 @@ class NextStepShown(Answer):
     brews: int
     tasters: int
     value: float | None
+    level: bool
     per_effort: float
 
 
 class NextAnswer(Answer):
     """Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points. untasted: brews that are there and were poured in no flight: they come before any new one.
-    note: why nothing is proposed, where that is so."""
+    note: why nothing is proposed, where that is so. spent: what the question has cost so far, '' before anything was tasted."""
 
     steps: list[NextStepShown]
     regret: float | None
     untasted: list[str]
     note: str
+    spent: str
 
 
 class DraftBody(Body):

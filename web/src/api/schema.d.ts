@@ -10913,7 +10913,7 @@ export interface components {
         /**
          * NextAnswer
          * @description Most doubt removed for its coffee and minutes first. regret: what choosing now risks, points. untasted: brews that are there and were poured in no flight: they come before any new one.
-         *     note: why nothing is proposed, where that is so.
+         *     note: why nothing is proposed, where that is so. spent: what the question has cost so far, '' before anything was tasted.
          */
         NextAnswer: {
             /** Steps */
@@ -10924,10 +10924,12 @@ export interface components {
             untasted: string[];
             /** Note */
             note: string;
+            /** Spent */
+            spent: string;
         };
         /**
          * NextStepShown
-         * @description removes: points of expected regret; settles: chance of a clear verdict then, null for a new value.
+         * @description removes: points of expected regret; settles: chance of a clear verdict then, null for a new value. level: with the first, within what the simulation is unsure of.
          */
         NextStepShown: {
             /**
@@ -10953,6 +10955,8 @@ export interface components {
             tasters: number;
             /** Value */
             value: number | null;
+            /** Level */
+            level: boolean;
             /** Per Effort */
             per_effort: number;
         };

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -29,12 +29,14 @@ EFFORT_G, EFFORT_MIN = 18.0, 10.0
 """One brew's worth of coffee counts as much as one brew's ten minutes."""
 MINUTES_A_CUP, MINUTES_A_TASTER = 1.5, 60.0
 MORE_TASTERS, FLIGHT_BREWS = 4, 2
+LEVEL_SES = 2
+"""Steps whose worth differs by less than two standard errors of the simulation are level."""
 
 
 @dataclass(frozen=True)
 class Step:
     """removes: points of expected regret; settles: chance of a clear verdict or a practical tie then, None for a new value. setups: those to brew.
-    brews: of each; tasters: how many more people; value: the next one on the ladder."""
+    brews: of each; tasters: how many more people; value: the next one on the ladder. level: with the first of the list, within what the simulation itself is unsure of."""
 
     code: str
     text: str
@@ -46,10 +48,15 @@ class Step:
     brews: int
     tasters: int = 0
     value: float | None = None
+    level: bool = False
+
+    @property
+    def effort(self) -> float:
+        return self.grams / EFFORT_G + self.minutes / EFFORT_MIN
 
     @property
     def per_effort(self) -> float:
-        return self.removes / (self.grams / EFFORT_G + self.minutes / EFFORT_MIN)
+        return self.removes / self.effort
 
 
 def next_steps(
@@ -79,10 +86,11 @@ def next_steps(
     seen = _Seen(nodes, at, smallest_difference)
     called = [(names or {}).get(s, s) for s in open_setups]
     who = " and ".join(called) if len(called) < 3 else f"{', '.join(called[:-1])} and {called[-1]}"
-    out = []
+    out, drawn = [], {}
     if len(open_setups) > 1:
         for code, brews, tasters in (("one_more_brew", 1, 0), ("one_more_flight", FLIGHT_BREWS, 0), ("more_tasters", FLIGHT_BREWS, MORE_TASTERS)):
-            removes, settles = seen.after(_gain(nodes.sds, j, r, brews, tasters))
+            drawn[code], settles = seen.after(_gain(nodes.sds, j, r, brews, tasters))
+            removes = max(0.0, float(drawn[code].mean()))
             grams = sum(dose_g[s] for s in open_setups) * brews
             spent = sum(minutes[s] for s in open_setups) * brews + MINUTES_A_CUP * len(open_setups) * brews + MINUTES_A_TASTER * tasters
             out.append(
@@ -90,7 +98,20 @@ def next_steps(
             )
     if peak is not None and peak.next_gain is not None:
         out.append(_beyond(peak, measure, nodes, j, max(dose_g.values()), max(minutes.values())))
-    return tuple(sorted(out, key=lambda s: -s.per_effort))
+    return _ranked(out, drawn)
+
+
+def _ranked(steps: Sequence[Step], drawn: Mapping[str, np.ndarray]) -> tuple[Step, ...]:
+    """Most doubt removed per effort first; what the same draws cannot tell from the first is level with it."""
+    first, *others = sorted(steps, key=lambda s: -s.per_effort) if steps else (None,)
+    if first is None:
+        return ()
+    return first, *(replace(s, level=s.code in drawn and first.code in drawn and _level(first, s, drawn)) for s in others)
+
+
+def _level(first: Step, other: Step, drawn: Mapping[str, np.ndarray]) -> bool:
+    apart = drawn[first.code] / first.effort - drawn[other.code] / other.effort
+    return float(apart.mean()) <= LEVEL_SES * float(apart.std(ddof=1)) / math.sqrt(len(apart))
 
 
 def _gain(sds: np.ndarray, j: int, r: float, brews: int, tasters: int) -> tuple[np.ndarray, np.ndarray]:
@@ -119,8 +140,8 @@ class _Seen:
         self.basis = nodes.basis[self.node][:, at, :]
         self.noise = rng.standard_normal((2, *self.z.shape))
 
-    def after(self, gain: tuple[np.ndarray, np.ndarray]) -> tuple[float, float]:
-        """Regret removed, and the chance that the question is then settled (clear, or a practical tie), once the information is raised."""
+    def after(self, gain: tuple[np.ndarray, np.ndarray]) -> tuple[np.ndarray, float]:
+        """Regret removed in each draw, and the chance that the question is then settled (clear, or a practical tie), once the information is raised."""
         m, t = self.information, self.prior[:, None]
         more = m * gain[0][self.node][:, None] + gain[1][self.node][:, None]
         added = np.maximum(more - m, 1e-12)
@@ -129,15 +150,21 @@ class _Seen:
         data = truth + self.noise[1] / np.sqrt(added)
         then_flat = (m * self.z + added * data) / more
         then = more * then_flat / (more + t)
-        best_then = np.einsum("dki,di->dk", self.basis, then).max(1).mean()
-        best_now = np.einsum("dki,di->dk", self.basis, now).max(1).mean()
+        best_then = np.einsum("dki,di->dk", self.basis, then).max(1)
+        best_now = np.einsum("dki,di->dk", self.basis, now).max(1)
         effects = np.sort(np.einsum("dki,di->dk", self.basis, then_flat), axis=1)
         lead = effects[:, -1] - effects[:, -2]
         clear = lead >= CLEAR_Z * np.sqrt(2 / more.mean(1))
         shrunk = np.sort(np.einsum("dki,di->dk", self.basis, then), axis=1)
         gap, sd = shrunk[:, -1] - shrunk[:, -2], np.sqrt(2 / (more.mean(1) + self.prior))
         tie = ndtr((self.delta - gap) / sd) - ndtr((-self.delta - gap) / sd) >= self.tie_level
-        return max(0.0, float(best_then - best_now)), float((clear | tie).mean())
+        return best_then - best_now, float((clear | tie).mean())
+
+
+def spent(*, flights: int, brews: int, grams: float, minutes: float) -> str:
+    """What the question has cost until now. grams: of coffee; minutes: of brewing, weighing and reading."""
+    count = lambda n, word: f"{n} {word}{'' if n == 1 else 's'}"  # noqa: E731
+    return f"Spent so far: {count(flights, 'flight')}, {count(brews, 'brew')}, {figures.grams(grams)} g of coffee, {figures.minutes(minutes)} min of brewing."
 
 
 def without_scores(kind: str) -> str:

@@ -54,7 +54,10 @@ export function Next({ trialId }: { trialId: string }) {
               <tbody>
                 {[best, ...others].map((s) => (
                   <tr key={s.code}>
-                    <th scope="row">{NAMES[s.code]}</th>
+                    <th scope="row">
+                      {s.level ? '= ' : ''}
+                      {NAMES[s.code]}
+                    </th>
                     <td className="num">{s.grams.toFixed(0)} g</td>
                     <td className="num">{s.minutes.toFixed(0)} min</td>
                     <td className="num">{s.removes.toFixed(2)} points</td>
@@ -76,7 +79,8 @@ export function Next({ trialId }: { trialId: string }) {
             </table>
           </Lines>
           <p className="quiet small">
-            Risk is what choosing now loses on average. Ranked by risk removed for the coffee and minutes.
+            Risk is what choosing now loses on average. Ranked by risk removed for the coffee and minutes
+            {others.some((s) => s.level) ? '; those marked = are level with the first' : ''}.
           </p>
         </>
       ) : (
@@ -84,6 +88,7 @@ export function Next({ trialId }: { trialId: string }) {
           {data ? data.note || 'Nothing more is worth brewing for this question.' : 'Next steps are being worked out…'}
         </p>
       )}
+      {data?.spent && <p className="quiet small">{data.spent}</p>}
     </section>
   );
 }
