@@ -19,13 +19,20 @@ from .test_kept_in_order import picture
 EVERY_ADDRESS = [path for path, item in json.loads(document())["paths"].items() if "get" in item]
 """Every GET in the OpenAPI document, so that a new endpoint is crawled by default."""
 
-ASKED = {"/api/v1/runs/{id}/aim": {"tds_pct": 1.4, "ey_pct": 20}, "/api/v1/flights/{id}/events": {"for_s": 0}}
+ASKED = {"/api/v1/runs/{id}/aim": {"tds_pct": 1.4, "ey_pct": 20}, "/api/v1/flights/{id}/events": {"for_s": 0}, "/api/v1/drills": {"person_id": "nobody"}}
 """What some of them must be asked with."""
 SLOW = {"/api/v1/kit/{id}/learnt"}
 """Seconds each, and nothing of a flight in them: crawled with the plain flights only."""
 NOT_FOR_THEM = {"/api/v1/pour/{token}": 404, "/api/v1/shown/{token}": 404, "/api/v1/flights/{id}/runner-qr.svg": 404}
 NOT_FOR_THEM |= dict.fromkeys(
-    ("/api/v1/palate-sheet/{token}", "/api/v1/palate-pours/{token}", "/api/v1/palate-sessions/{id}/helper-qr.svg", "/api/v1/palate-seats/{id}/qr.svg"), 404
+    (
+        "/api/v1/palate-sheet/{token}",
+        "/api/v1/palate-pours/{token}",
+        "/api/v1/palate-sessions/{id}/helper-qr.svg",
+        "/api/v1/palate-seats/{id}/qr.svg",
+        "/api/v1/drills/{id}",
+    ),
+    404,
 )
 """What a taster or blind host is turned away from (the runner's code: once it is opened, and in other flights)."""
 
@@ -36,6 +43,7 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
     ids |= {
         "/palate-sessions/": "nothing",
         "/palate-seats/": "nothing",
+        "/drills/": "nothing",
         "/kit/": host.get("/kit")["items"][0]["id"],
         "/recipes/": host.get("/recipes")["recipes"][0]["id"],
     }
@@ -50,7 +58,7 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
             continue
         filled = re.sub(r"\{token\}", token(flight["sheets"][0]), template)
         filled = re.sub(
-            r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/|/photos/|/palate-sessions/|/palate-seats/)\{id\}",
+            r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/|/photos/|/palate-sessions/|/palate-seats/|/drills/)\{id\}",
             lambda m: m.group(1) + ids[m.group(1)],
             filled,
         )

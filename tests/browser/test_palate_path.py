@@ -87,3 +87,38 @@ def answer_on_a_phone(phone, link, helper):
         if n < PAIRS:
             phone.get_by_role("button", name="Next").click()
     expect(phone.get_by_text("9 answered: each one narrows it")).to_be_visible()
+
+
+def test_a_drill_on_a_phone_from_declared_cups_to_a_count_against_a_guesser(open_context, empty_bench):
+    call(empty_bench, "/people", {"name": "Bo"})
+    phone = open_context(viewport=PHONE, base_url=empty_bench, other=urlsplit(empty_bench).netloc, allowed=REFUSED).new_page()
+    phone.goto(f"{empty_bench}/palate")
+    phone.get_by_role("combobox", name="Taster").click()
+    phone.get_by_role("option", name="Bo").click()
+    expect(phone.get_by_text("No sitting yet.")).to_be_visible()
+    phone.get_by_role("button", name="New drill").click()
+    form = phone.get_by_role("dialog")
+    form.get_by_role("combobox", name="Exercise").click()
+    phone.get_by_role("option", name="Put cups in order").click()
+    for n, cup in enumerate(("water", "water", "2 g/L", "4 g/L", "8 g/L"), start=1):
+        form.get_by_role("combobox", name=f"Cup {n}").fill(cup)
+    form.get_by_role("button", name="Start the drill").click()
+    expect(form.get_by_text("Two cups have the same name.")).to_be_visible()
+    form.get_by_role("combobox", name="Cup 2").fill("1 g/L")
+    form.get_by_role("button", name="Start the drill").click()
+    phone.get_by_role("button", name="Set out the first round").click()
+    expect(phone.get_by_text("A, B, C, D and E")).to_be_visible()
+    for cup in (3, 1, 2, 5, 4):
+        phone.get_by_role("button", name=f"Cup {cup}").click()
+    phone.reload()  # a dropped phone: the round stays
+    for cup in (3, 1, 2, 5, 4):
+        phone.get_by_role("button", name=f"Cup {cup}").click()
+    phone.get_by_role("button", name="That is my answer").click()
+    expect(phone.get_by_role("heading", name="Turn the cups over")).to_be_visible()
+    for cup, mark in ((1, "C"), (2, "B"), (3, "A"), (4, "E")):
+        phone.get_by_role("button", name=f"Cup {cup} is {mark}").click()
+    expect(phone.get_by_role("button", name="Cup 5 is D")).to_have_attribute("aria-pressed", "true")
+    phone.get_by_role("button", name="That is what they say").click()
+    expect(phone.get_by_role("heading", name="Round 1: 9 of 10")).to_be_visible()
+    expect(phone.get_by_text("9 of 10 pairs in order; guessing gives 5.0. A guesser does as well once in 24 times.")).to_be_visible()
+    expect(phone.get_by_role("button", name="Another round")).to_be_visible()

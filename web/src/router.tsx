@@ -163,6 +163,11 @@ export const router = createBrowserRouter([
                 lazy: async () => ({ Component: (await import('./rooms/palate/PalatePage')).PalatePage }),
               },
               {
+                path: 'palate/drills/:id',
+                handle: { title: 'Drill' },
+                lazy: async () => ({ Component: (await import('./rooms/palate/DrillPage')).DrillPage }),
+              },
+              {
                 path: 'palate/:id',
                 handle: { title: 'Series' },
                 lazy: async () => ({ Component: (await import('./rooms/palate/SessionPage')).SessionPage }),

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal, TypeVar
 
 from .kit.heat import SCALDS_C as SCALDS_C
+from .palate.drills import DRILL_KINDS as DRILL_KINDS
 from .palate.series import PALATE_AXES as PALATE_AXES
 
 R = TypeVar("R")
@@ -641,5 +642,6 @@ FOR_INTERFACE = (
     "YIELD_METHODS", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "FEEDINGS", "PUSHES", "TABLE_KINDS", "PURPOSES", "ENDINGS", "POUR_PATTERNS", "STEPS", "TEST_METHODS", "PASSES",
     "USUAL_PASS", "JUDGED_PASSES", "USUAL_JUDGED_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS", "PHOTO_KINDS", "SCALDS_C",
     "PALATE_AXES",
+    "DRILL_KINDS",
 )  # fmt: skip
 """What the interface is given, under the same names."""

@@ -8,8 +8,9 @@ from datetime import timedelta
 
 from ..act import Act
 from ..links import LinkMaker
+from ..palate import drill_schemas as d
+from ..palate import drills, service
 from ..palate import schemas as s
-from ..palate import service
 from ..store.palate import PalatePresentation
 
 TELLS_PCT = {"Odile": 5.0, "Bo": 9.0, "Marek": 12.0}
@@ -31,3 +32,19 @@ def lay_out(act: Callable[[timedelta], Act], people: Mapping[str, str], links: L
             service.answer(token, s.PickBody(number=number, picked=row.place if knows else 1 - row.place), device, now)
     service.close_session(made.id, links, act(timedelta(minutes=2)))
     service.make_session(body.model_copy(update={"way": "shuffled", "taster_ids": [people["Odile"]]}), links, act(timedelta(hours=20)))
+    _drill(act, people["Odile"])
+
+
+SUGAR = (("Water", ""), ("1 g/L", "1 g of sugar in a litre of water"), ("2 g/L", ""), ("4 g/L", ""), ("8 g/L", ""))
+ROUNDS = (("DABEC", [1, 2, 4, 0, 3]), ("BECAD", [3, 2, 0, 4, 1]))
+"""How the cups stood, and in which order they were put."""
+
+
+def _drill(act: Callable[[timedelta], Act], person: str) -> None:
+    made = drills.make_drill(
+        d.DrillBody(person_id=person, kind="order", cups=[d.CupBody(name=name, made=how) for name, how in SUGAR]), act(timedelta(minutes=5))
+    )
+    for number, (marks, order) in enumerate(ROUNDS, start=1):
+        drills.begin_round(made.id, act(timedelta(minutes=4)))
+        drills.answer(made.id, d.DrillAnswerBody(number=number, answer=order), act(timedelta(minutes=3)))
+        drills.turn_over(made.id, d.DrillMarksBody(number=number, marks=list(marks)), act(timedelta(minutes=1)))

@@ -13,6 +13,7 @@ import peewee as pw
 from playhouse.mysql_ext import JSONField
 
 from ..core.figures import BagUnit, HeatUnit, RatioUnit
+from ..core.palate.drills import DrillKind
 from ..core.palate.series import PalateAxis, SeriesMethod, StepChoice
 from ..core.vocabulary import KITS, Blinding, FlightMethod, PhotoKind, Purpose, ScatterFrom
 from ..store.fields import UtcField
@@ -38,6 +39,7 @@ CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("palate_session", "method"): get_args(SeriesMethod),
     ("palate_session", "choice"): get_args(StepChoice),
     ("palate_session", "way"): ("helper", "shuffled"),
+    ("palate_drill", "kind"): get_args(DrillKind),
 }
 """Columns that hold one of these: anything else would be served, judged or shown as what it is not."""
 OWN_TO_A_BENCH = {"passphrase_hash", "secret", "scale_address"}

@@ -31,7 +31,7 @@ from ..store.models import (
     Trial,
     VerdictLink,
 )
-from ..store.palate import PalateSession
+from ..store.palate import PalateDrill, PalateSession
 from ..store.writing import use_case
 from . import schemas as s
 
@@ -56,6 +56,7 @@ ENTITIES: dict[str, type[Editable]] = {
         Photo,
         VerdictLink,
         PalateSession,
+        PalateDrill,
         *GRINDING,
     )
 }
@@ -199,7 +200,9 @@ def deleted_lately(*, limit: int = 10) -> s.HistoryAnswer:
     undone = Change.select(Change.undoes).where(Change.undoes.is_null(False))
     rows = Change.select().where(
         (Change.action == "delete")
-        & Change.entity.in_(("trial", "person", "kit_item", "recipe", "matched_setting", "palate_session", *(t._meta.table_name for t in GRINDING)))
+        & Change.entity.in_(
+            ("trial", "person", "kit_item", "recipe", "matched_setting", "palate_session", "palate_drill", *(t._meta.table_name for t in GRINDING))
+        )
         & Change.id.not_in(undone)
     )
     return _shape(list(rows.order_by(Change.at.desc(), Change.id).limit(limit)))

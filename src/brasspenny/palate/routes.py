@@ -7,8 +7,9 @@ from flask import Response, current_app, g
 from ..http import SAMPLE_QUERY, Done, IdPath, TokenPath, act, blueprint, code_of, device, file_of, reply
 from ..links import LinkMaker
 from ..refusals import NotFound
+from . import drill_schemas as d
+from . import drills, service
 from . import schemas as s
-from . import service
 
 bp = blueprint("palate", __name__)
 
@@ -54,6 +55,51 @@ def read_helper_qr(path: IdPath):
 def read_seat_qr(path: IdPath):
     """A taster's link as a QR code."""
     return code_of(links().palate_link(service.open_seat(path.id).id))
+
+
+# --- drills -----------------------------------------------------------------------------------------------------------------
+
+
+@bp.get("/drills", responses={200: d.DrillsAnswer})
+def read_drills(query: d.DrillsQuery):
+    """One taster's drills, the newest first."""
+    return reply(drills.read_drills(query.person_id, act()))
+
+
+@bp.post("/drills", responses={201: d.DrillShown})
+def make_drill(body: d.DrillBody):
+    """Declare the cups of an exercise."""
+    return reply(drills.make_drill(body, act()), 201)
+
+
+@bp.get("/drills/<id>", responses={200: d.DrillShown})
+def read_drill(path: IdPath):
+    """The round at hand, the last one, and what all of them say against a guesser."""
+    return reply(drills.read_drill(path.id))
+
+
+@bp.delete("/drills/<id>", responses={200: Done})
+def remove_drill(path: IdPath):
+    """Delete a drill and its rounds; it can be undone."""
+    return reply(Done(change_id=drills.remove_drill(path.id, act())))
+
+
+@bp.post("/drills/<id>/round", responses={200: d.DrillShown})
+def begin_round(path: IdPath):
+    """Set out the next round; one that is not finished stays."""
+    return reply(drills.begin_round(path.id, act()))
+
+
+@bp.put("/drills/<id>/answer", responses={200: d.DrillShown})
+def answer_round(path: IdPath, body: d.DrillAnswerBody):
+    """Answer a round; the same again is harmless."""
+    return reply(drills.answer(path.id, body, act()))
+
+
+@bp.put("/drills/<id>/turned", responses={200: d.DrillShown})
+def turn_cups_over(path: IdPath, body: d.DrillMarksBody):
+    """What the marks underneath say, after the answer."""
+    return reply(drills.turn_over(path.id, body, act()))
 
 
 # --- by link -----------------------------------------------------------------------------------------------------------

@@ -55,4 +55,27 @@ class PalatePresentation(Table):
     right = pw.BooleanField(null=True)
 
 
-PALATE = (PalateSession, PalateSeat, PalatePresentation)
+class PalateDrill(Editable):
+    """A taster's exercise. cups: what is in each and how it is made up, in the order that is right; marked A, B, … underneath."""
+
+    person = pw.ForeignKeyField(Person, backref="+")
+    kind = pw.CharField(12)
+    cups = JSONField()
+    created_by = pw.CharField(12, null=True)
+
+
+class PalateDrillRound(Table):
+    """set_out: marks of the cups poured; answer: places, from 0; marks: from the left, once they are turned over, with the score they make."""
+
+    id = IdField(primary_key=True)
+    drill = pw.ForeignKeyField(PalateDrill, backref="+")
+    number = pw.IntegerField()
+    set_out = JSONField()
+    answer = JSONField(null=True)
+    marks = JSONField(null=True)
+    score = pw.IntegerField(null=True)
+    began_at = UtcField()
+    turned_at = UtcField(null=True)
+
+
+PALATE = (PalateSession, PalateSeat, PalatePresentation, PalateDrill, PalateDrillRound)

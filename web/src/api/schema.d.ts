@@ -1733,6 +1733,93 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One taster's drills, the newest first. */
+        get: operations["read_drills"];
+        put?: never;
+        /** Declare the cups of an exercise. */
+        post: operations["make_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drills/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The round at hand, the last one, and what all of them say against a guesser. */
+        get: operations["read_drill"];
+        put?: never;
+        post?: never;
+        /** Delete a drill and its rounds; it can be undone. */
+        delete: operations["remove_drill"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drills/{id}/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set out the next round; one that is not finished stays. */
+        post: operations["begin_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drills/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Answer a round; the same again is harmless. */
+        put: operations["answer_round"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drills/{id}/turned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What the marks underneath say, after the answer. */
+        put: operations["turn_cups_over"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/palate-sheet/{token}": {
         parameters: {
             query?: never;
@@ -8423,6 +8510,137 @@ export interface components {
             steps?: number[];
             /** Taster Ids */
             taster_ids: string[];
+        };
+        /**
+         * DrillsAnswer
+         * @description weeks: in a row with a finished round; sittings: days with one; shelf: words to choose from.
+         */
+        DrillsAnswer: {
+            /** Drills */
+            drills: components["schemas"]["DrillShown"][];
+            /** Weeks */
+            weeks: number;
+            /** Sittings */
+            sittings: number;
+            /** Shelf */
+            shelf: string[];
+        };
+        /** CupMade */
+        CupMade: {
+            /** Mark */
+            mark: string;
+            /** Name */
+            name: string;
+            /** Made */
+            made: string;
+        };
+        /**
+         * DrillShown
+         * @description now: the round that is not turned over yet; last: the newest finished one. share: of the full score in the long run, with its 95 % interval; guessed: a guesser's.
+         */
+        DrillShown: {
+            /** Id */
+            id: string;
+            /** Rev */
+            rev: number;
+            /** Person Id */
+            person_id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stronger" | "odd" | "order" | "match";
+            /** Word */
+            word: string;
+            /** Question */
+            question: string;
+            /** Cups */
+            cups: components["schemas"]["CupMade"][];
+            now: components["schemas"]["RoundNow"] | null;
+            last: components["schemas"]["RoundDone"] | null;
+            /** Rounds */
+            rounds: number;
+            /** Share */
+            share: number | null;
+            /** Interval */
+            interval: number[] | null;
+            /** Guessed */
+            guessed: number | null;
+            /** Text */
+            text: string;
+        };
+        /** RoundDone */
+        RoundDone: {
+            /** Number */
+            number: number;
+            /** Answer */
+            answer: number[];
+            /** Marks */
+            marks: string[];
+            /** Right */
+            right: number;
+            /** Of */
+            of: number;
+        };
+        /**
+         * RoundNow
+         * @description set_out: marks of the cups that are poured; answer: None until it is given.
+         */
+        RoundNow: {
+            /** Number */
+            number: number;
+            /** Set Out */
+            set_out: string[];
+            /** Answer */
+            answer: number[] | null;
+        };
+        /**
+         * DrillBody
+         * @description cups: the weaker first, then the stronger; two that differ; from least to most; or one for each word.
+         */
+        DrillBody: {
+            /** Person Id */
+            person_id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stronger" | "odd" | "order" | "match";
+            /** Cups */
+            cups: components["schemas"]["CupBody"][];
+        };
+        /**
+         * CupBody
+         * @description made: how the cup is made up, where that needs saying.
+         */
+        CupBody: {
+            /** Name */
+            name: string;
+            /**
+             * Made
+             * @default
+             */
+            made?: string;
+        };
+        /**
+         * DrillAnswerBody
+         * @description answer: the place of the one picked; places from least to most; or, place by place, the number of the word. From 0, from the left.
+         */
+        DrillAnswerBody: {
+            /** Number */
+            number: number;
+            /** Answer */
+            answer: number[];
+        };
+        /**
+         * DrillMarksBody
+         * @description marks: underneath the cups, from the left.
+         */
+        DrillMarksBody: {
+            /** Number */
+            number: number;
+            /** Marks */
+            marks: string[];
         };
         /**
          * PalateSheet
@@ -18739,6 +18957,296 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": string;
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_drills: {
+        parameters: {
+            query: {
+                person_id: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillsAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillShown"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillShown"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillShown"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillAnswerBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillShown"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    turn_cups_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillMarksBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillShown"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

@@ -2446,3 +2446,41 @@ export const PALATE_AXES = [
   "usual": null
  }
 ] as const;
+export const DRILL_KINDS = [
+ {
+  "code": "stronger",
+  "word": "Name the stronger",
+  "question": "Which is stronger?",
+  "fewest": 2,
+  "most": 2,
+  "declares": "the weaker first, then the stronger",
+  "counted": "right"
+ },
+ {
+  "code": "odd",
+  "word": "Find the odd one",
+  "question": "Which is odd?",
+  "fewest": 2,
+  "most": 2,
+  "declares": "two that differ",
+  "counted": "right"
+ },
+ {
+  "code": "order",
+  "word": "Put cups in order",
+  "question": "From least to most: touch them in order.",
+  "fewest": 3,
+  "most": 6,
+  "declares": "from least to most",
+  "counted": "pairs in order"
+ },
+ {
+  "code": "match",
+  "word": "Match words to cups",
+  "question": "Which word is which cup?",
+  "fewest": 3,
+  "most": 8,
+  "declares": "a word for each cup",
+  "counted": "words on their cup"
+ }
+] as const;

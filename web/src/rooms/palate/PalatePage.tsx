@@ -6,6 +6,7 @@ import { PALATE_AXES } from '../../api/vocabulary';
 import { ChartCard } from '../../charts/ChartCard';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, fixed, plural } from '../../ui/numbers';
+import { DrillsCard } from './DrillsCard';
 import { NewSeries } from './NewSeries';
 import classes from './Palate.module.css';
 import { PanelStrip } from './PanelStrip';
@@ -30,7 +31,18 @@ export function PalatePage() {
           New series
         </Button>
       </header>
-      <Loaded query={room}>{(r) => (r.sessions.length || r.repeats.length ? <Room room={r} /> : <None />)}</Loaded>
+      <Loaded query={room}>
+        {(r) =>
+          r.sessions.length || r.repeats.length ? (
+            <Room room={r} />
+          ) : (
+            <div className={classes.bench}>
+              <None />
+              <DrillsCard />
+            </div>
+          )
+        }
+      </Loaded>
       {making && <NewSeries onClose={() => setMaking(false)} onMade={(made) => navigate(`/palate/${made.id}`)} />}
     </main>
   );
@@ -107,6 +119,7 @@ function Room({ room }: { room: PalateRoom }) {
       </div>
       <div className={classes.column}>
         <Sessions sessions={room.sessions} />
+        <DrillsCard />
         {room.repeats.length > 0 && named && <Repeats room={room} />}
       </div>
     </div>

@@ -21,6 +21,22 @@ export const makeSession = (body: SessionBody) => take(api.POST('/api/v1/palate-
 export const closeSession = (id: string) => take(api.POST('/api/v1/palate-sessions/{id}/close', at(id)));
 export const removeSession = (id: string) => take(api.DELETE('/api/v1/palate-sessions/{id}', at(id)));
 
+export type Drill = Schemas['DrillShown'];
+export const drillsQuery = (person_id: string) =>
+  queryOptions({
+    queryKey: ['drills', person_id],
+    queryFn: () => take(api.GET('/api/v1/drills', { params: { query: { person_id } } })),
+  });
+export const drillQuery = (id: string) =>
+  queryOptions({ queryKey: ['drill', id], queryFn: () => take(api.GET('/api/v1/drills/{id}', at(id))) });
+export const makeDrill = (body: Schemas['DrillBody']) => take(api.POST('/api/v1/drills', { body }));
+export const removeDrill = (id: string) => take(api.DELETE('/api/v1/drills/{id}', at(id)));
+export const beginRound = (id: string) => take(api.POST('/api/v1/drills/{id}/round', at(id)));
+export const answerRound = ({ id, body }: { id: string; body: Schemas['DrillAnswerBody'] }) =>
+  take(api.PUT('/api/v1/drills/{id}/answer', { ...at(id), body }));
+export const turnCups = ({ id, body }: { id: string; body: Schemas['DrillMarksBody'] }) =>
+  take(api.PUT('/api/v1/drills/{id}/turned', { ...at(id), body }));
+
 export const readSheet = (token: string) => take(api.GET('/api/v1/palate-sheet/{token}', by(token)));
 export const serveNext = (token: string) => take(api.POST('/api/v1/palate-sheet/{token}/next', by(token)));
 export const answer = (token: string, body: Schemas['PickBody']) =>
