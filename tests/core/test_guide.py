@@ -108,6 +108,8 @@ def test_a_brew_stands_on_two_scales_and_each_reading_is_water():
     assert now.target_g == 229.5 and now.reads_g == pytest.approx(245, abs=2.5)
     now, _ = at(140)
     assert now.phase == "ending" and now.poured_g == pytest.approx(sum(p.grams for p in poured), abs=1.5)
+    between = [now for now, _ in map(at, range(58, 88)) if now.target_g == 229.5]
+    assert between and all(240 < now.reads_g < 250 for now in between)  # zeroed, and the slurry not on it yet: the recipe says what it will read
     assert stand(plan, elapsed_s=95).reads_g == 245  # without a scale the recipe knows it as well
 
 

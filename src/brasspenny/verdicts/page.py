@@ -47,7 +47,7 @@ def scatter_used(view: View, judged: Judged, answer: Answer | None) -> s.Scatter
         return None
     _, flights, cups, _ = view.learnt
     same = judged.by_other == answer.headline
-    text = told(flights, cups, own=view.own_scatter, same=same, by_other=judged.by_other)
+    text = told(flights, cups, own=view.own_scatter, same=same, by_other=judged.by_other, looks=judged.blind.flights)
     return s.ScatterUsed(scatter_from=view.trial.scatter_from, flights=flights, cups=cups, same=same, text=text)
 
 

@@ -31,7 +31,7 @@ const said = (error: { reason: string; remedy: string }) => `${capital(error.rea
 
 function sentence(problem: Problem): string {
   const [first] = problem.errors ?? [];
-  return first ? said(first) : `${problem.title}. ${problem.detail}`;
+  return first ? said(first) : `${problem.title.replace(/\.$/, '')}. ${problem.detail}`;
 }
 
 function capital(text: string): string {

@@ -162,6 +162,11 @@ def _at_hand(
     return (left[0], left[1:]) if left else (None, [])
 
 
+def _waits_for_slurry(plan: Plan, current: PlannedStep, seen: Followed) -> bool:
+    """What is poured over is not on the scale yet, so that what it will read is the recipe's to say."""
+    return seen.slurry_g is None and any(s.slurry_g is not None and s.index < current.index for s in plan.brew)
+
+
 def _at(
     plan: Plan, phase: Phase, current: PlannedStep | None, after: Sequence[PlannedStep], elapsed_s: float, seen: Followed | None, made: tuple[MadeStep, ...],
     ended_s: float | None, ended_by: By | None,
@@ -169,7 +174,7 @@ def _at(
     rest = target = reads = None
     if current is not None and current.to_g is not None and phase in ("before", "brew"):
         target = current.to_g
-        reads = target - seen.rests_at_g if seen else current.reads_g or target
+        reads = target - seen.rests_at_g if seen and not _waits_for_slurry(plan, current, seen) else current.reads_g or target
         rest = target - (seen.poured_g if seen else current.from_g)
     due = plan.end.at_s if current is None else current.start_s
     ends = plan.end.at_s if current is None else current.end_s

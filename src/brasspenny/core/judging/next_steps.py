@@ -15,6 +15,7 @@ import numpy as np
 
 from .. import figures
 from ..laws import ndtr, ndtri, normal_density
+from .learnt import clear_each
 from .measures import MEASURE, Measure
 from .mixtures import systematic
 from .peak import Peak
@@ -22,7 +23,6 @@ from .posterior import Scatter, integrate
 from .scores import Score, cups_of
 
 DRAWS, SEED = 4_000, 23
-CLEAR_Z = float(ndtri(0.98))
 TIE_SLACK = 0.30
 """As in the verdict's own rule."""
 EFFORT_G, EFFORT_MIN = 18.0, 10.0
@@ -83,7 +83,7 @@ def next_steps(
     open_setups = tuple(s for s in cups.setups if s not in dropped)
     at = [cups.setups.index(s) for s in open_setups]
     j, r = len(cups.tasters), len(cups.brew_setup) / len(cups.setups)
-    seen = _Seen(nodes, at, smallest_difference)
+    seen = _Seen(nodes, at, smallest_difference, clear_each(cups.flights + 1, learnt=learnt is not None))
     called = [(names or {}).get(s, s) for s in open_setups]
     who = " and ".join(called) if len(called) < 3 else f"{', '.join(called[:-1])} and {called[-1]}"
     out, drawn = [], {}
@@ -129,7 +129,8 @@ def _gain(sds: np.ndarray, j: int, r: float, brews: int, tasters: int) -> tuple[
 class _Seen:
     """Seeded draws of (node, τ) and of the standard normals behind effects and data, shared by all candidates so that they differ by nothing else."""
 
-    def __init__(self, nodes, at: list[int], delta: float) -> None:
+    def __init__(self, nodes, at: list[int], delta: float, bar: float) -> None:
+        self.clear_z = float(ndtri(bar))
         self.delta, self.tie_level = delta, 1 - TIE_SLACK / nodes.basis.shape[1]
         rng = np.random.default_rng(SEED)
         steps = len(nodes.tau)
@@ -154,7 +155,7 @@ class _Seen:
         best_now = np.einsum("dki,di->dk", self.basis, now).max(1)
         effects = np.sort(np.einsum("dki,di->dk", self.basis, then_flat), axis=1)
         lead = effects[:, -1] - effects[:, -2]
-        clear = lead >= CLEAR_Z * np.sqrt(2 / more.mean(1))
+        clear = lead >= self.clear_z * np.sqrt(2 / more.mean(1))
         shrunk = np.sort(np.einsum("dki,di->dk", self.basis, then), axis=1)
         gap, sd = shrunk[:, -1] - shrunk[:, -2], np.sqrt(2 / (more.mean(1) + self.prior))
         tie = ndtr((self.delta - gap) / sd) - ndtr((-self.delta - gap) / sd) >= self.tie_level

@@ -12,7 +12,7 @@ import numpy as np
 from .. import figures
 from .effects import Flat, WithTau
 from .evidence import GRADES, grade
-from .learnt import Learnt
+from .learnt import Learnt, clear_each
 from .mixtures import below, quantile
 from .passes import leaders_by_pass
 from .permutation import sign_flip_p
@@ -22,7 +22,7 @@ from .segments import find_segments
 
 LEVEL_POINTS = 0.05
 """A lead that would be written 0.0."""
-CLEAR_EACH, CLEAR_BEST, TIE_SLACK, DROP_P = 0.98, 0.85, 0.30, 0.05
+CLEAR_BEST, TIE_SLACK, DROP_P = 0.85, 0.30, 0.05
 
 DIFFERENCES_NOTE = (
     "The interval and p are what these scores say by themselves. The chance that two setups are equivalent also counts how far apart setups usually lie, "
@@ -128,7 +128,7 @@ def judge(
     setups = tuple(_setup_result(cups, nodes, k, low, high, best[k], regret[k]) for k in range(len(cups.setups)))
     differences = _differences(cups, flat, with_tau, smallest_difference)
     caveats = _caveats(cups, scores, nodes, these_cups, words) + (() if conditions_known else (CONDITIONS_UNKNOWN,))
-    verdict = _rule(cups, nodes, setups, differences, flat, with_tau, words)
+    verdict = _rule(cups, nodes, setups, differences, flat, with_tau, words, clear_each(cups.flights, learnt=learnt is not None))
     graded = grade([c.code for c in caveats], tasters=len(cups.tasters), fewest_brews=cups.fewest_brews)
     return Judgement(attribute, pass_, setups, differences, verdict, _lean(setups, verdict, cups, words), caveats, graded.name)
 
@@ -197,7 +197,7 @@ def holm(p_values: Sequence[float]) -> list[float]:
 # --- the rule --------------------------------------------------------------------------------------------------------
 
 
-def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words) -> Verdict:
+def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words, bar: float) -> Verdict:
     k, delta = len(setups), words.delta
     leader = max(range(k), key=lambda i: setups[i].mean)
     name = setups[leader].setup
@@ -206,7 +206,7 @@ def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words) -> Ve
     single = cups.most_brews == 1
     if not nodes.linked or (len(cups.tasters) <= 2 and single):
         return words.not_enough(setups, leader, (), differences)  # what cannot win cannot lose either: an anecdote drops nothing
-    if all(1 - below(0, *flat.difference(leader, i)) >= CLEAR_EACH for i in others) and setups[leader].probability_best >= CLEAR_BEST:
+    if all(1 - below(0, *flat.difference(leader, i)) >= bar for i in others) and setups[leader].probability_best >= CLEAR_BEST:
         return words.clear(setups[leader], dropped)
     level = 1 - TIE_SLACK / k
     equal = [i for i in others if below(delta, *with_tau.difference(leader, i)) - below(-delta, *with_tau.difference(leader, i)) >= level]

@@ -167,6 +167,14 @@ class Sums:
     total_s: float
 
 
+def how_often(count: int) -> str:
+    """
+    >>> how_often(1), how_often(2), how_often(3)
+    ('once', 'twice', '3 times')
+    """
+    return {1: "once", 2: "twice"}.get(count, f"{count} times")
+
+
 def can_hold(name: str, value: Any) -> bool:
     """Whether a field of a step or a document can hold this value. Windows are pairs, None is always held.
 

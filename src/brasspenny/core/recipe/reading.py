@@ -38,8 +38,9 @@ class Read:
 
 
 CLAUSE_END = re.compile(r"(?<!\d),|,(?!\d)|[;\n•]|\.(?=\s|$)|\bthen\b", re.IGNORECASE | re.ASCII)
-FILLER = re.compile(r"(?:[\s\-–—|]+|(?:and|with|of|the|a|in|for)\b|[,;.•])", re.IGNORECASE | re.ASCII)
-SMALL_WORDS = re.compile(r"(?:\s|\b(?:and|with|of|the|a|in|for)\b)*", re.IGNORECASE | re.ASCII)
+SMALL = r"(?:and|with|of|the|an?|in|on|for|using|my|your)\b"
+FILLER = re.compile(rf"(?:[\s\-–—|]+|{SMALL}|[,;.•])", re.IGNORECASE | re.ASCII)
+SMALL_WORDS = re.compile(rf"(?:\s|\b{SMALL})*", re.IGNORECASE | re.ASCII)
 WORD = re.compile(r"[^\s,;]+")
 NUMBER_LAST = re.compile(r"\d\s?(?:g|grams?)?$", re.ASCII)
 RANGE_END = re.compile(r"(?:to|-|–)\s*\d+(?:[.,]\d+)?\s?(?:g|grams?|°?[cf]|s|min|%|ml)?(?!\w)", re.IGNORECASE | re.ASCII)

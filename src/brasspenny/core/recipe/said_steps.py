@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from ..units import write_duration
-from .model import HANDS_FREE, ON_COFFEE, STEP_LABELS, Recipe, Step, timeline
+from .model import HANDS_FREE, ON_COFFEE, STEP_LABELS, Recipe, Step, how_often, timeline
 from .spoken import NO_OTHER_UNIT, QUOTED, SMALL_WORDS, TIMES, G, N, State, T, counted, number, rules, seconds
 
 RULES, rule = rules()
@@ -103,7 +103,7 @@ def _transfer(s: State, m: re.Match) -> str:
 @rule(rf"(\d{{1,2}}|{SMALL_WORDS})\s+(gentle\s+)?(swirl|stir|tap)s?\b")
 def _counted(s: State, m: re.Match) -> str:
     s.add(Step(m[3].lower(), count=counted(m[1])))
-    return f"{m[3].lower()}, {counted(m[1])} times"
+    return f"{m[3].lower()} {how_often(counted(m[1]))}"
 
 
 @rule(r"(?:press|plunge)(?:\s+(?:down|gently|slowly))?\s+(?:for\s+|over\s+)?(\d{1,3})\s*(?:-|–|to)\s*(\d{1,3})\s?s(?:ec(?:onds?)?)?\b")
@@ -140,7 +140,7 @@ for _pattern, _kind in SIMPLE_STEPS:
     def _simple(s: State, m: re.Match, kind=_kind) -> str:
         count = counted(m[1]) if m[1] else int(m[2]) if m[2] else None
         s.add(Step(kind, count=count))
-        return STEP_LABELS[kind].lower() + (f", {count} times" if count else "")
+        return STEP_LABELS[kind].lower() + (f" {how_often(count)}" if count else "")
 
 
 SEEN = "level|bed|grounds|crust|slurry|water|coffee|foam|bubbl|flow|stream|surface|drawdown"

@@ -8,11 +8,10 @@ from __future__ import annotations
 from .. import figures
 from ..units import write_duration
 from ..vocabulary import ENDINGS, POUR_PATTERNS, StepKind
-from .model import BrewEnd, Recipe, Step, Timed, timeline
+from .model import BrewEnd, Recipe, Step, Timed, how_often, timeline
 from .readings import Stand, stands
 
 LED: dict[str, str] = {p.code: p.label for p in POUR_PATTERNS}
-TIMES = {1: "once", 2: "twice"}
 PLAIN: dict[StepKind, str] = {
     "rinse": "Rinse the filter",
     "preheat": "Preheat the brewer",
@@ -117,7 +116,7 @@ def _transfer(stand: Stand) -> str:
 
 
 def _often(s: Step) -> str:
-    return f" {TIMES.get(s.count, f'{s.count} times')}" if s.count else ""
+    return f" {how_often(s.count)}" if s.count else ""
 
 
 def _long(s: Step) -> str:

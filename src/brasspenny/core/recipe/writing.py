@@ -5,7 +5,7 @@ from __future__ import annotations
 from .. import figures
 from ..units import write_duration
 from ..vocabulary import POUR_PATTERNS, STEPS, StepKind
-from .model import ON_COFFEE, Recipe, Step, own_water_g, sums
+from .model import ON_COFFEE, Recipe, Step, how_often, own_water_g, sums
 from .spoken import BREWER_WORDS
 
 VERBS: dict[StepKind, str] = {s.code: s.verb for s in STEPS}
@@ -58,7 +58,7 @@ def write_step(step: Step) -> str:
     elif step.add_g is not None:
         parts.append(f"{step.add_g:g} g")
     if step.count is not None:
-        parts.append(f"{step.count} times")
+        parts.append(how_often(step.count))
     if step.reading_g is not None:
         parts.append(f"reads {step.reading_g:g} g")
     if step.zeroed:

@@ -1,5 +1,5 @@
 import { Button, Chip, SegmentedControl } from '@mantine/core';
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useSend } from '../../ui/useSend';
@@ -22,7 +22,11 @@ export function LikeBrew({ runId, called }: { runId: string; called: string }) {
 function Opened({ runId, called, onClose }: { runId: string; called: string; onClose: () => void }) {
   const { data: a } = useQuery(againQuery(runId));
   const [when, setWhen] = useState('');
-  const save = useSend((body: LikingBody) => like(runId, a!.rev, body));
+  const client = useQueryClient();
+  // The next touch rests on this answer, however soon it comes.
+  const save = useSend((body: LikingBody) => like(runId, a!.rev, body), {
+    onDone: (now) => client.setQueryData(againQuery(runId).queryKey, now),
+  });
   if (!a) return null;
   return (
     <section className={classes.liking} aria-label={`How was ${called}?`}>
