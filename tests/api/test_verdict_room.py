@@ -533,6 +533,8 @@ def test_after_the_flip_a_taster_learns_what_they_chose_and_how_the_panel_did(ho
     mine, theirs = (host.get(f"/taste/{token(flight['sheets'][i])}/reveal") for i in (0, 1))
     assert mine["picks"] == [f"You chose cup {other}: wrong."] and theirs["picks"] == [f"You chose cup {odd}: right."]
     assert mine["panel_right"] == "3 of the panel's 4 answers were right."
+    said, ahead = host.get(f"/trials/{trial['id']}/verdict")["answer"], host.get(f"/trials/{trial['id']}/verdict/next")
+    assert said["kind"] == "apart" and ahead["note"] == said["action"]  # never "nothing more is worth brewing" beside it
 
 
 def test_the_report_as_one_page_needs_nothing_else_and_runs_nothing_somebody_typed(host):

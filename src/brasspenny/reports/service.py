@@ -68,7 +68,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
 
 def _method(view: View, main: JudgedAnswer | None, used: ScatterUsed | None) -> list[str]:
     trial = view.trial
-    matched = "Strengths were matched before tasting" if trial.strength_policy == "matched" else "Cups were tasted as brewed"
+    matched = "Strengths were to be matched before tasting" if trial.strength_policy == "matched" else "Cups were tasted as brewed"
     words = factor_words(trial.factors, trial.factor_other)
     out = [f"Compared: {words}. {matched}; a lead below {trial.smallest_difference:g} points of 9 does not matter here."]
     runs = view.measured.runs

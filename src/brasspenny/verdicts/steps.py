@@ -8,6 +8,7 @@ from dataclasses import asdict, dataclass
 from ..act import Act
 from ..core.errors import BadScores
 from ..core.judging import Score
+from ..core.judging.answer import Answer
 from ..core.judging.measures import MEASURE, Measure
 from ..core.judging.next_steps import next_steps, spent, without_scores
 from ..core.judging.peak import Peak, find_peak
@@ -56,7 +57,7 @@ def read_next(trial_id: str, act: Act) -> w.NextAnswer:
 def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
     if main is None:
         said = answer_of(view, Judged(None, None))
-        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view), note=without_scores(said.kind) if said else "", spent=_spent(view))
+        return w.NextAnswer(steps=[], regret=None, untasted=_untasted(view), note=_note(said), spent=_spent(view))
     if groups_of(view):
         return w.NextAnswer(steps=[], regret=main.lean.expected_regret, untasted=_untasted(view), note=NO_AVERAGE, spent=_spent(view))
     ladder = ladder_of(view.measured)
@@ -77,6 +78,13 @@ def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
 
 
 NO_AVERAGE = "More cups would not bring these drinkers together. Ask each guest which they like, or brew what displeases nobody."
+
+
+def _note(said: Answer | None) -> str:
+    """Where nothing was scored: what is left to do, in the answer's own words where it was asked whether cups can be told apart."""
+    if said is None:
+        return ""
+    return said.action if said.kind == "apart" else without_scores(said.kind)
 
 
 def _spent(view: View) -> str:

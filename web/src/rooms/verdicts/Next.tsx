@@ -37,7 +37,7 @@ export function Next({ trialId }: { trialId: string }) {
             </Button>
           </div>
           <Lines className={classes.scroll} label="Next steps">
-            <table className={classes.table}>
+            <table className={`${classes.table} ${classes.steps}`}>
               <caption className="sr-only">What each step would take and settle</caption>
               <thead>
                 <tr>
