@@ -126,14 +126,20 @@ class PanelThreshold(Answer):
     stand_ins: list[str]
 
 
-class TasterRepeat(Answer):
-    """A taster's hidden duplicates in ordinary flights. sd: points of 9 between two servings of one brew, with its interval."""
+class TasterScoring(Answer):
+    """A taster in ordinary blind flights. used: where eight of their scores in ten lie, points of 9; agreement: correlation of their setup means with the others';
+    repeat_sd: points between two servings of one brew. Each with its interval, null where there is too little of it."""
 
     person_id: str
     name: str
-    sd: float | None
-    interval: list[float] | None
-    pairs: int
+    scores: int
+    used: list[float] | None
+    panel_used: list[float] | None
+    agreement: float | None
+    agreement_interval: list[float] | None
+    repeat_sd: float | None
+    repeat_interval: list[float] | None
+    duplicates: int
     text: str
 
 
@@ -141,7 +147,7 @@ class PalateRoom(Answer):
     sessions: list[SeriesShown]
     tasters: list[TasterThreshold]
     panels: list[PanelThreshold]
-    repeats: list[TasterRepeat]
+    scoring: list[TasterScoring]
 
 
 class PalateSheet(Answer):

@@ -57,7 +57,7 @@ def read_room(links: LinkMaker) -> s.PalateRoom:
         sessions=[shapes.session(row, links) for row in rows],
         tasters=shapes.tasters(answers),
         panels=shapes.panels(answers),
-        repeats=shapes.repeats_shown(),
+        scoring=shapes.scoring_shown(),
     )
 
 

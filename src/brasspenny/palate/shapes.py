@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import defaultdict
 
-from ..core.judging.reliability import repeats
 from ..core.judging.scores import Score
 from ..core.palate import series
+from ..core.palate.scoring import Scoring, scoring
 from ..core.palate.series import AXES
 from ..core.palate.threshold import Belief, belief_of, panel, stand_ins, threshold
 from ..links import LinkMaker
@@ -186,15 +186,37 @@ def panels(answers: list[Answered]) -> list[s.PanelThreshold]:
     return out
 
 
-def repeats_shown() -> list[s.TasterRepeat]:
-    """From the hidden duplicates of all flipped blind flights."""
-    trials = [t.id for t in Trial.select(Trial.id).join(Flight).where((Flight.status == "flipped") & Trial.deleted_at.is_null()).group_by(Trial.id)]
+LOOKED_AT = 40
+"""Of the newest judged trials, from which tasters' scoring is told: the room is looked at every few seconds."""
+
+
+def scoring_shown() -> list[s.TasterScoring]:
+    """From flipped blind flights: use of the scale, agreement, hidden duplicates."""
+    newest = Trial.select(Trial.id).join(Flight).where((Flight.status == "flipped") & Trial.deleted_at.is_null()).group_by(Trial.id)
+    trials = [t.id for t in newest.order_by(Trial.number.desc()).limit(LOOKED_AT)]
     names = {p.id: p.name for p in Person.select().where(Person.deleted_at.is_null())}
-    scores = [Score(*row) for _, *row in keys.blind_likings(trials)]
-    return [
-        s.TasterRepeat(
-            person_id=r.taster, name=names[r.taster], sd=r.repeat_sd, interval=None if r.interval is None else list(r.interval), pairs=r.duplicates, text=r.text
-        )
-        for r in repeats(scores)
-        if r.taster in names
-    ]
+    by_trial: dict[str, list[Score]] = defaultdict(list)
+    for trial_id, *row in keys.blind_likings(trials):
+        by_trial[trial_id].append(Score(*row))
+    return [_scoring(r, names[r.taster]) for r in scoring(by_trial) if r.taster in names]
+
+
+def _scoring(r: Scoring, name: str) -> s.TasterScoring:
+    again = r.repeat
+    return s.TasterScoring(
+        person_id=r.taster,
+        name=name,
+        scores=r.scores,
+        used=_ends(r.used),
+        panel_used=_ends(r.panel_used),
+        agreement=r.agreement,
+        agreement_interval=_ends(r.agreement_interval),
+        repeat_sd=again.repeat_sd if again else None,
+        repeat_interval=_ends(again.interval) if again else None,
+        duplicates=again.duplicates if again else 0,
+        text=r.text,
+    )
+
+
+def _ends(interval: tuple[float, float] | None) -> list[float] | None:
+    return None if interval is None else list(interval)

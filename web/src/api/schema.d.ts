@@ -8249,8 +8249,8 @@ export interface components {
             tasters: components["schemas"]["TasterThreshold"][];
             /** Panels */
             panels: components["schemas"]["PanelThreshold"][];
-            /** Repeats */
-            repeats: components["schemas"]["TasterRepeat"][];
+            /** Scoring */
+            scoring: components["schemas"]["TasterScoring"][];
         };
         /** AnswersAt */
         AnswersAt: {
@@ -8372,20 +8372,31 @@ export interface components {
             closed_at: string | null;
         };
         /**
-         * TasterRepeat
-         * @description A taster's hidden duplicates in ordinary flights. sd: points of 9 between two servings of one brew, with its interval.
+         * TasterScoring
+         * @description A taster in ordinary blind flights. used: where eight of their scores in ten lie, points of 9; agreement: correlation of their setup means with the others';
+         *     repeat_sd: points between two servings of one brew. Each with its interval, null where there is too little of it.
          */
-        TasterRepeat: {
+        TasterScoring: {
             /** Person Id */
             person_id: string;
             /** Name */
             name: string;
-            /** Sd */
-            sd: number | null;
-            /** Interval */
-            interval: number[] | null;
-            /** Pairs */
-            pairs: number;
+            /** Scores */
+            scores: number;
+            /** Used */
+            used: number[] | null;
+            /** Panel Used */
+            panel_used: number[] | null;
+            /** Agreement */
+            agreement: number | null;
+            /** Agreement Interval */
+            agreement_interval: number[] | null;
+            /** Repeat Sd */
+            repeat_sd: number | null;
+            /** Repeat Interval */
+            repeat_interval: number[] | null;
+            /** Duplicates */
+            duplicates: number;
             /** Text */
             text: string;
         };

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from .. import figures
 from .posterior import Grid, grid_likelihood, reference_grid
 from .scores import Cups, Score
 
@@ -35,7 +36,7 @@ class Learnt:
     @property
     def text(self) -> str:
         """The log-likelihood to be kept: below its largest, to the hundredth, which no verdict feels."""
-        return " ".join(f"{x:.2f}" for x in (self.log_likelihood - self.log_likelihood.max()).ravel())
+        return " ".join(figures.to_places(x, 2) for x in (self.log_likelihood - self.log_likelihood.max()).ravel())
 
     def log_ratio(self, noise: np.ndarray, taster_setup: np.ndarray, brew: np.ndarray, *, scale: float) -> np.ndarray:
         """ln of (this prior / the default prior) at nodes; SDs in points of a scale of that size."""
@@ -75,7 +76,7 @@ def told(flights: int, cups: int, *, own: bool, same: bool, by_other: str, looks
     counts = f"{said_of(flights, cups)}"
     first, second = (f"Judged with {counts}.", "by the usual scatter") if own else ("Judged by the usual scatter.", f"with {counts}")
     risen = (
-        f" After {looks} flights a winner must be {100 * clear_each(looks, learnt=True):.1f} % sure to beat each other setup, after one {100 * CLEAR_EACH:.0f} %: who looks often finds winners by luck."
+        f" After {looks} flights a winner must be {figures.to_places(100 * clear_each(looks, learnt=True), 1)} % sure to beat each other setup, after one {figures.to_places(100 * CLEAR_EACH, 0)} %: who looks often finds winners by luck."
         if own and looks > 1
         else ""
     )

@@ -20,7 +20,7 @@ from typing import Literal
 import numpy as np
 
 from ..errors import Inconsistent, OutOfDomain
-from ..figures import per_cent
+from ..figures import per_cent, points
 
 DrillKind = Literal["stronger", "odd", "order", "match"]
 MARKS = "ABCDEFGH"
@@ -177,9 +177,7 @@ def _said(k: Kind, right: int, of: int, guessed: float, by_luck: float, low: flo
         else "A guesser does as well more often than not."
     )
     sure = "" if by_luck <= LUCK else " That could still be luck."
-    return (
-        f"{right} of {of} {k.counted}; guessing gives {guessed:.1f}. {luck}{sure} In the long run between {per_cent(100 * low)} and {per_cent(100 * high)} %."
-    )
+    return f"{right} of {of} {k.counted}; guessing gives {points(guessed)}. {luck}{sure} In the long run between {per_cent(100 * low)} and {per_cent(100 * high)} %."
 
 
 def weeks_in_a_row(days: Collection[date], today: date) -> int:

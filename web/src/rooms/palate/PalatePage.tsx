@@ -33,7 +33,7 @@ export function PalatePage() {
       </header>
       <Loaded query={room}>
         {(r) =>
-          r.sessions.length || r.repeats.length ? (
+          r.sessions.length || r.scoring.length ? (
             <Room room={r} />
           ) : (
             <div className={classes.bench}>
@@ -68,6 +68,7 @@ function Room({ room }: { room: PalateRoom }) {
   return (
     <div className={classes.bench}>
       <div className={classes.column}>
+        {!room.sessions.length && <None />}
         {room.panels.map((p) => (
           <section key={p.axis} className="card" aria-label={`Panel, ${axisOf(p.axis).word.toLowerCase()}`}>
             <h2>{axisOf(p.axis).word}: the panel</h2>
@@ -81,46 +82,46 @@ function Room({ room }: { room: PalateRoom }) {
             ))}
           </section>
         ))}
-        {shown && (
+        {(shown || room.scoring.length > 0) && (
+          <Checkbox
+            label="Show each taster by name"
+            checked={named}
+            onChange={(e) => setNamed(e.currentTarget.checked)}
+          />
+        )}
+        {shown && named && (
           <>
-            <Checkbox
-              label="Show each taster by name"
-              checked={named}
-              onChange={(e) => setNamed(e.currentTarget.checked)}
-            />
-            {named && <Tasters tasters={room.tasters} />}
-            {named && (
-              <ChartCard
-                label={`${shown.name}, ${axisOf(shown.axis).word.toLowerCase()}`}
-                name="palate"
-                notes={[shown.text]}
-                controls={
-                  <Select
-                    aria-label="Taster"
-                    allowDeselect={false}
-                    value={keyOf(shown)}
-                    onChange={setWho}
-                    data={room.tasters.map((t) => ({
-                      value: keyOf(t),
-                      label: `${t.name}, ${axisOf(t.axis).word.toLowerCase()}`,
-                    }))}
-                  />
-                }
-                table={{ rows: shown.at_steps, columns: STEP_COLUMNS }}
-              >
-                <ThresholdCurve taster={shown} />
-                <p className="quiet small">
-                  The mark is the step told apart three times in four, the bar its 95 % interval. {shown.more}
-                </p>
-              </ChartCard>
-            )}
+            <Tasters tasters={room.tasters} />
+            <ChartCard
+              label={`${shown.name}, ${axisOf(shown.axis).word.toLowerCase()}`}
+              name="palate"
+              notes={[shown.text]}
+              controls={
+                <Select
+                  aria-label="Taster"
+                  allowDeselect={false}
+                  value={keyOf(shown)}
+                  onChange={setWho}
+                  data={room.tasters.map((t) => ({
+                    value: keyOf(t),
+                    label: `${t.name}, ${axisOf(t.axis).word.toLowerCase()}`,
+                  }))}
+                />
+              }
+              table={{ rows: shown.at_steps, columns: STEP_COLUMNS }}
+            >
+              <ThresholdCurve taster={shown} />
+              <p className="quiet small">
+                The mark is the step told apart three times in four, the bar its 95 % interval. {shown.more}
+              </p>
+            </ChartCard>
           </>
         )}
       </div>
       <div className={classes.column}>
-        <Sessions sessions={room.sessions} />
+        {room.sessions.length > 0 && <Sessions sessions={room.sessions} />}
         <DrillsCard />
-        {room.repeats.length > 0 && named && <Repeats room={room} />}
+        {room.scoring.length > 0 && named && <Scoring room={room} />}
       </div>
     </div>
   );
@@ -186,20 +187,21 @@ function Sessions({ sessions }: { sessions: Session[] }) {
   );
 }
 
-function Repeats({ room }: { room: PalateRoom }) {
+/** In ordinary flights: how they use the scale, go with the others and repeat themselves. */
+function Scoring({ room }: { room: PalateRoom }) {
   return (
-    <section className="card" aria-labelledby="repeats">
-      <h2 id="repeats">The same brew twice</h2>
-      <p className="quiet small">From hidden duplicates in blind flights. For information only; all scores count.</p>
+    <section className="card" aria-labelledby="scoring">
+      <h2 id="scoring">In blind flights</h2>
+      <p className="quiet small">For information only: to differ is not to be wrong, and all scores count alike.</p>
       <ul className={classes.tasters}>
-        {room.repeats.map((r) => (
+        {room.scoring.map((r) => (
           <li key={r.person_id}>
             <b>{r.name}</b>
             <span>{r.text}</span>
-            {r.interval && (
+            {r.repeat_interval && (
               <span className="quiet small num">
-                {fixed(r.sd, 1)} points ({fixed(r.interval[0], 1)} to {fixed(r.interval[1], 1)}),{' '}
-                {plural(r.pairs, 'duplicate')}
+                the same brew twice: {fixed(r.repeat_sd, 1)} points ({fixed(r.repeat_interval[0], 1)} to{' '}
+                {fixed(r.repeat_interval[1], 1)}), {plural(r.duplicates, 'duplicate')}
               </span>
             )}
           </li>
