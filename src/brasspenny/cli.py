@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import getpass
 import http.client
+import importlib
 import json
 import os
 import signal
@@ -140,7 +141,9 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
     _check_settings()
     data = data_folder()
     addresses.refuse_taken(host, port)
+    reading_in = _read_the_program_in()
     with only_one(data), database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
+        reading_in.join()
         from .bench import phones as phone
         from .bench.service import has_passphrase
         from .store import connection
@@ -161,6 +164,20 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
         if tls:
             said += _certified(data, own)
         return _run(host, port, url, data, workers, open_to_network, database_runs, said, tls=tls)
+
+
+def _read_the_program_in() -> threading.Thread:
+    """While the database starts. The serving processes are copies of this one: what they need is read once, and nothing else is read in meanwhile."""
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # a copy is made of one thread
+    reading = threading.Thread(target=importlib.import_module, args=("brasspenny.server",), daemon=True)
+    reading.start()
+    return reading
+
+
+def _serve_at(fd: int) -> None:
+    from .server import serve
+
+    serve(fd)
 
 
 def _certified(data: Path, link: str) -> str:
@@ -205,7 +222,7 @@ def _run(
         "PENNY_PASSPHRASE_NEEDED": "1" if open_to_network or _has_public_name() else "0",
         "PENNY_TRUSTED_HOSTS": "" if open_to_network else " ".join(filter(None, ("127.0.0.1", "localhost", "[::1]", urlsplit(public).hostname))),
     }
-    servers = processes.Processes(processes.listen(host, port), env, workers)
+    servers = processes.Processes(processes.listen(host, port), env, workers, _serve_at)
     try:
         servers.start()
         _wait_until_it_answers(

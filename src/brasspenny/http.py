@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import io
 import json
+import os
 from collections.abc import Callable, Iterator
 from datetime import UTC, date, datetime
 from decimal import Decimal
@@ -306,6 +307,10 @@ def file_of(mimetype: str, what: str) -> dict[str, Any]:
     return {"description": what, "content": {mimetype: {"schema": {"type": "string"}}}}
 
 
+DESCRIBES = "PENNY_DESCRIBES"
+"""Set where the OpenAPI document is worked out. A bench that serves has it as a file: to work it out takes as long as all else a start does."""
+
+
 def blueprint(name: str, import_name: str) -> APIBlueprint:
     """A room's blueprint: under /api/v1, problems documented, operation ids from the handlers' names."""
     return APIBlueprint(
@@ -314,5 +319,6 @@ def blueprint(name: str, import_name: str) -> APIBlueprint:
         url_prefix=API,
         abp_tags=[{"name": name}],
         abp_responses={422: Problem},
+        doc_ui=DESCRIBES in os.environ,
         operation_id_callback=lambda *, name, path, method: name.rsplit(".", 1)[-1],
     )

@@ -5,17 +5,24 @@
 from __future__ import annotations
 
 import json
+import os
 import sys
 from dataclasses import asdict, is_dataclass
 from pathlib import Path
 from typing import Any
 
-from .app import Serving, create_app, described
 from .core import vocabulary
 from .core.glossary import GLOSSARY
+from .http import DESCRIBES
 
 
 def document() -> str:
+    """Worked out by the rooms as they are imported, so in a process that has not imported them yet."""
+    if "brasspenny.app" in sys.modules:
+        raise RuntimeError("The rooms are imported already. Run python -m brasspenny.openapi by itself.")
+    os.environ[DESCRIBES] = "1"
+    from .app import Serving, create_app, described
+
     app = create_app(Serving(None, b"no secret is needed to describe"))
     return json.dumps(described(app), indent=1, ensure_ascii=False) + "\n"
 

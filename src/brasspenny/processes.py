@@ -7,13 +7,13 @@ import socket
 import subprocess
 import sys
 import time
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
-from . import mariadb
+from . import forked, mariadb
+from .forked import Forked
 
-FEW_ARENAS = {"MALLOC_ARENA_MAX": "2"}
-"""Else each of many threads keeps memory of its own: nearly twice as much in all."""
+FEW_ARENAS = {"MALLOC_ARENA_MAX": str(forked.FEW_ARENAS)}
 MOST_FALLS, WITHIN_S = 6, 60.0
 """So many falls within so many seconds, and putting back mends nothing."""
 STOP_S = 8
@@ -41,20 +41,25 @@ def listen(host: str, port: int) -> socket.socket:
 
 @dataclass
 class Processes:
-    """env: what they read their settings from. stood: they have answered; before that a fall is no accident. falls: when, by the monotonic clock."""
+    """env: what they read their settings from. serve: what a copy of this process does with the socket, where it has read the
+    program in and has one thread; None: each is a program of its own. stood: they have answered; before that a fall is no accident. falls: when, by the monotonic clock."""
 
     listening: socket.socket
     env: Mapping[str, str]
     count: int
+    serve: Callable[[int], None] | None = None
     stood: bool = False
-    running: list[subprocess.Popen] = field(default_factory=list)
+    running: list[subprocess.Popen | Forked] = field(default_factory=list)
     falls: list[float] = field(default_factory=list)
 
     def start(self) -> None:
         while len(self.running) < self.count:
             self.running.append(self._one())
 
-    def _one(self) -> subprocess.Popen:
+    def _one(self) -> subprocess.Popen | Forked:
+        if serve := self.serve:
+            fd = self.listening.fileno()
+            return Forked(lambda: serve(fd), env=self.env, keeps=fd)
         command = [sys.executable, "-m", "brasspenny.server", str(self.listening.fileno())]
         return subprocess.Popen(
             command, env=FEW_ARENAS | dict(self.env), pass_fds=[self.listening.fileno()], start_new_session=True, preexec_fn=mariadb.die_with_parent

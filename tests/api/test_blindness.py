@@ -1,6 +1,5 @@
 """Blindness as a security property: before the flip, nothing that can be fetched depends on which brew stands under which code."""
 
-import json
 import random
 import re
 from contextlib import contextmanager
@@ -8,15 +7,15 @@ from contextlib import contextmanager
 import pytest
 
 from brasspenny.links import runner_token_of
-from brasspenny.openapi import document
 from brasspenny.store.connection import database
 from brasspenny.tasting import seals
 
 from ..conftest import SECRET
+from .described import DOCUMENT
 from .host import Host, token
 from .test_kept_in_order import picture
 
-EVERY_ADDRESS = [path for path, item in json.loads(document())["paths"].items() if "get" in item]
+EVERY_ADDRESS = [path for path, item in DOCUMENT["paths"].items() if "get" in item]
 """Every GET in the OpenAPI document, so that a new endpoint is crawled by default."""
 
 ASKED = {"/api/v1/runs/{id}/aim": {"tds_pct": 1.4, "ey_pct": 20}, "/api/v1/flights/{id}/events": {"for_s": 0}, "/api/v1/drills": {"person_id": "nobody"}}

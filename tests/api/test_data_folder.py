@@ -250,6 +250,43 @@ def wait_for_a_fall(servers):
     servers.running[0].wait(timeout=30)
 
 
+def copies(live):
+    """One process that is a copy of a plain one, doing this with its socket: made in a process of its own, for a copy must have one thread."""
+    script = f"""
+import os, signal, sys, threading, time
+from brasspenny import processes
+def live(fd):
+{live}
+servers = processes.Processes(processes.listen("127.0.0.1", 0), {{"PENNY_LINK_BASE": "here"}}, 1, live)
+lock = open("/proc/self/status")
+servers.start()
+print(servers.running[0].wait(timeout=30), servers.running[0].pid, flush=True)
+servers.stop()
+"""
+    env = os.environ | {"PYTHONPATH": str(PROJECT / "src")}
+    return subprocess.run([sys.executable, "-c", script], env=env, capture_output=True, text=True, timeout=60)
+
+
+def test_a_copy_keeps_its_socket_alone_reads_its_settings_and_is_told_apart():
+    said = copies("""
+    held = [os.readlink(f"/proc/self/fd/{n}") for n in os.listdir("/proc/self/fd") if int(n) > 2 and os.path.exists(f"/proc/self/fd/{n}")]
+    print(sum("socket" in h for h in held), sum("status" in h for h in held), os.environ["PENNY_LINK_BASE"], open("/proc/self/comm").read().strip(), flush=True)
+""")
+    assert said.stdout.splitlines()[0] == "1 0 here penny-serves" and said.stdout.splitlines()[1].startswith("0 "), said.stderr
+
+
+def test_a_copy_that_fails_says_why_and_leaves_with_an_error():
+    said = copies("    raise ValueError('no such bench')")
+    assert said.stdout.startswith("1 ") and "ValueError: no such bench" in said.stderr
+
+
+def test_a_copy_ends_when_it_is_told_and_when_its_parent_is_gone():
+    said = copies("    threading.Timer(0.2, os.kill, (os.getpid(), signal.SIGTERM)).start(); time.sleep(60)")
+    assert said.stdout.startswith("-15 ")
+    said = copies("    os.kill(os.getppid(), signal.SIGKILL); time.sleep(3); print('still here', flush=True)")
+    assert said.returncode == -9 and "still here" not in said.stdout
+
+
 def test_a_process_that_never_stood_ends_the_start_however_long_it_took(monkeypatch):
     servers = stand_in(monkeypatch, FALLS)
     servers.start()

@@ -1,15 +1,14 @@
 """The Palate room: a series on phones and alone, what it tells, and that its key is told to nobody before the answer."""
 
-import json
 import random
 import re
 
 import pytest
 
 from brasspenny.core.palate.threshold import FIRST_ANSWER
-from brasspenny.openapi import document
 from brasspenny.palate import service
 
+from .described import DOCUMENT
 from .host import Host
 
 
@@ -144,7 +143,7 @@ def crawl(app, host, made) -> dict[str, bytes]:
     """Everything a host or a taster can fetch that knows of the session, and their tries at the helper's sheet."""
     ids, out = {"palate-sessions": made["id"], "palate-seats": made["seats"][0]["id"]}, {}
     mine = phone(app)
-    for template, item in json.loads(document())["paths"].items():
+    for template, item in DOCUMENT["paths"].items():
         tokens = [made["token"]] if "{token}" in template else [""]
         filled = re.sub(r"/(palate-sessions|palate-seats)/\{id\}", lambda m: f"/{m.group(1)}/{ids[m.group(1)]}", template)
         if "get" not in item or "{id}" in filled:

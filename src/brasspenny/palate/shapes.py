@@ -198,7 +198,7 @@ def scoring_shown() -> list[s.TasterScoring]:
     by_trial: dict[str, list[Score]] = defaultdict(list)
     for trial_id, *row in keys.blind_likings(trials):
         by_trial[trial_id].append(Score(*row))
-    return [_scoring(r, names[r.taster]) for r in scoring(by_trial) if r.taster in names]
+    return sorted((_scoring(r, names[r.taster]) for r in scoring(by_trial) if r.taster in names), key=lambda r: (r.name, r.person_id))
 
 
 def _scoring(r: Scoring, name: str) -> s.TasterScoring:

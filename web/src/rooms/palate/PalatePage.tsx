@@ -200,8 +200,8 @@ function Scoring({ room }: { room: PalateRoom }) {
             <span>{r.text}</span>
             {r.repeat_interval && (
               <span className="quiet small num">
-                the same brew twice: {fixed(r.repeat_sd, 1)} points ({fixed(r.repeat_interval[0], 1)} to{' '}
-                {fixed(r.repeat_interval[1], 1)}), {plural(r.duplicates, 'duplicate')}
+                {fixed(r.repeat_interval[0], 1)} to {fixed(r.repeat_interval[1], 1)} points apart, by{' '}
+                {plural(r.duplicates, 'hidden duplicate')}
               </span>
             )}
           </li>
