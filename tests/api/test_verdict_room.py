@@ -552,3 +552,13 @@ def test_the_report_as_one_page_needs_nothing_else_and_runs_nothing_somebody_typ
     rows = host.client.get(f"/api/v1/trials/{trial['id']}/scores.csv").data.decode().splitlines()
     assert len(data["scores"]["rows"]) == len(rows) - 1 and ",".join(data["scores"]["columns"]) == rows[0]
     assert page.count("<circle") == 2 * len(data["report"]["judged"])
+
+
+def test_a_file_of_scores_has_a_dictionary_that_knows_all_in_it(host, judged):
+    read = lambda path: list(csv.DictReader(io.StringIO(host.client.get(f"/api/v1{path}").data.decode())))  # noqa: E731
+    told = {(row["kind"], row["name"]): row for row in read("/scores-dictionary.csv")}
+    scores = read(f"/trials/{judged['id']}/scores.csv")
+    assert {("column", name) for name in scores[0]} == {key for key in told if key[0] == "column"}
+    for row in scores:
+        scale = told["attribute", row["attribute"]]
+        assert float(scale["low"]) <= float(row["score"]) <= float(scale["high"]) and ("pass", row["pass"]) in told

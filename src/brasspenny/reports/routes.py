@@ -10,8 +10,8 @@ from pydantic import BaseModel
 
 from ..http import SAMPLE_QUERY, Done, IdPath, act, blueprint, file_of, reply
 from ..interchange.cells import harmless
+from . import dictionary, service, sharing
 from . import schemas as s
-from . import service, sharing
 from .html import html_of
 from .markdown import markdown_of
 from .pdf import pdf_of
@@ -55,6 +55,14 @@ def read_scores_csv(path: IdPath):
     writer.writerow(s.SCORE_COLUMNS)
     writer.writerows([harmless(cell) for cell in row] for row in service.scores_for_csv(path.id))
     return _file(out.getvalue().encode(), "text/csv; charset=utf-8", "scores.csv")
+
+
+@bp.get("/scores-dictionary.csv", responses={200: file_of("text/csv", "what the columns of a file of scores hold")})
+def read_scores_dictionary():
+    """Columns, passes and attributes of a file of scores, each with its meaning and its scale."""
+    out = io.StringIO()
+    csv.writer(out, lineterminator="\n").writerows(dictionary.rows())
+    return _file(out.getvalue().encode(), "text/csv; charset=utf-8", "scores-dictionary.csv")
 
 
 class VerdictTokenPath(BaseModel):

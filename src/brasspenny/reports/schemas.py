@@ -7,8 +7,9 @@ from datetime import datetime
 from ..http import Answer
 from ..rails.schemas import GradeShown, MarginCaveatShown
 from ..verdicts.schemas import DifferenceShown, SetupJudged
+from .dictionary import COLUMNS
 
-SCORE_COLUMNS = ("flight", "taster", "setup", "brew", "pass", "cup", "attribute", "score")
+SCORE_COLUMNS = tuple(COLUMNS)
 
 
 class ReportSetup(Answer):

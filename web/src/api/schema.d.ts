@@ -2714,6 +2714,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/scores-dictionary.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Columns, passes and attributes of a file of scores, each with its meaning and its scale. */
+        get: operations["read_scores_dictionary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/verdict-links": {
         parameters: {
             query?: never;
@@ -21821,6 +21838,44 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description the scores */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_scores_dictionary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description what the columns of a file of scores hold */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -51,6 +51,9 @@ export function ReportPage() {
             >
               Scores, CSV
             </Button>
+            <a href="/api/v1/scores-dictionary.csv" download="scores-dictionary.csv">
+              What its columns hold
+            </a>
             {r.headline && <ShareVerdict trialId={id} />}
             <Link to={`/trials/${id}/verdict`}>Back to the verdict</Link>
           </div>
