@@ -99,11 +99,25 @@ def pair(page, name: str, paths: list[str]) -> None:
 
 
 def palate(page) -> None:
-    """What the panel and each taster can tell."""
+    """What the panel and each taster can tell; and a taster's phone in a series."""
     page.goto(f"{BASE}/palate")
     page.get_by_label("Show each taster by name").check()
     page.wait_for_timeout(1500)
-    page.screenshot(path=OUT / "palate.png")
+    host = page.screenshot()
+    room = page.request.get(f"{BASE}/api/v1/palate").json()
+    link = next(seat["link"] for session in room["sessions"] if not session["closed_at"] for seat in session["seats"])
+    phone = page.context.browser.new_page(viewport={"width": 390, "height": 800})
+    phone.goto(link)
+    phone.get_by_role("button", name="Start").click()
+    phone.wait_for_timeout(1500)
+    shots = [host, phone.screenshot()]
+    phone.close()
+    sheet = page.context.browser.new_page(viewport={"width": 1674, "height": 800})
+    images = "".join(f'<img height="800" src="data:image/png;base64,{base64.b64encode(shot).decode()}">' for shot in shots)
+    sheet.set_content(f'<body style="margin:0;display:flex;gap:4px;background:#fff">{images}')
+    sheet.wait_for_timeout(500)
+    sheet.screenshot(path=OUT / "palate.png")
+    sheet.close()
 
 
 PHONES = [OUT / "taste-phone.png", OUT / "runner-phone.png"]
