@@ -55,6 +55,8 @@ def call(app, wanted: int, first: int) -> None:
                 faults[said, method, template] += 1
                 if faults[said, method, template] == 1:
                     print(said, method, template, {k: str(v)[:300] for k, v in how.items()}, flush=True)
+        if lot % 10 == 9:  # so that a run that is cut off has said something
+            print(f"{sum(codes.values())} calls so far, to lot {first + lot}: {sum(faults.values())} faults", flush=True)
     print(f"{sum(codes.values())} calls of {len(driver.operations)} operations in {time.monotonic() - began:.0f} s: {dict(sorted(codes.items()))}")
     print(f"5xx: {sum(n for code, n in codes.items() if code >= 500)}, other faults: {sum(n for (said, *_), n in faults.items() if not said.startswith('5'))}")
     for took, method, template in sorted(slow, reverse=True)[:5]:
