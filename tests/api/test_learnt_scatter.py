@@ -84,7 +84,7 @@ def test_another_flight_of_a_trial_is_judged_by_the_scatter_it_began_with(host, 
     taste()
     now = verdict(host, trial["id"])
     assert (now["scatter"]["flights"], now["scatter"]["cups"]) == (began["flights"], began["cups"]) == (1, 12) and now["blind"]["flights"] == 2
-    assert host.get(f"/trials/{trial['id']}/verdict/next")["spent"].startswith("Spent so far: 2 flights, 4 brews, 72 g of coffee, ")
+    assert host.get(f"/trials/{trial['id']}/verdict/next")["spent"].startswith("Spent: 2 flights, 4 brews, 72 g, ")
 
 
 def sighted(host, people):

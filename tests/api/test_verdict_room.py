@@ -504,7 +504,7 @@ def test_ranks_weigh_price_and_time_break_their_ties_and_say_what_they_leave_ope
         "regret": None,
         "untasted": [],
         "note": value_note(host, trial),
-        "spent": "Spent so far: 1 flight, 3 brews, 54 g of coffee, 17 min of brewing.",
+        "spent": "Spent: 1 flight, 3 brews, 54 g, 17 min.",
     }
     reveal = host.get(f"/taste/{token(flight['sheets'][1])}/reveal")
     assert {c["setup"][0]: (c["place"], c["panel_place"]) for c in reveal["cups"]} == {"A": (1, 1.5), "B": (2, 1.5), "C": (3, 3)}

@@ -33,4 +33,4 @@ def test_both_scatters_are_in_sight_and_either_can_be_judged_by(open_context, em
     expect(page.get_by_role("heading", level=1)).to_have_text("Lean towards White weave")
     page.get_by_role("button", name="Judge with the learnt scatter").click()
     expect(page.get_by_role("heading", level=1)).to_have_text("Keep White weave")
-    expect(page.get_by_text("Spent so far: 1 flight, 4 brews, 72 g of coffee")).to_be_visible()
+    expect(page.get_by_text("Spent: 1 flight, 4 brews, 72 g")).to_be_visible()

@@ -175,7 +175,7 @@ def test_steps_the_simulation_cannot_tell_apart_are_level(monkeypatch):
 
 
 def test_what_a_question_has_cost_is_told_in_plain_words():
-    assert spent(flights=1, brews=4, grams=72, minutes=31.4) == "Spent so far: 1 flight, 4 brews, 72 g of coffee, 31 min of brewing."
+    assert spent(flights=1, brews=4, grams=72, minutes=31.4) == "Spent: 1 flight, 4 brews, 72 g, 31 min."
 
 
 def test_character_names_what_a_setup_is_chosen_for_even_in_a_tie():

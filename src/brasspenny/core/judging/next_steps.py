@@ -165,7 +165,7 @@ class _Seen:
 def spent(*, flights: int, brews: int, grams: float, minutes: float) -> str:
     """What the question has cost until now. grams: of coffee; minutes: of brewing, weighing and reading."""
     count = lambda n, word: f"{n} {word}{'' if n == 1 else 's'}"  # noqa: E731
-    return f"Spent so far: {count(flights, 'flight')}, {count(brews, 'brew')}, {figures.grams(grams)} g of coffee, {figures.minutes(minutes)} min of brewing."
+    return f"Spent: {count(flights, 'flight')}, {count(brews, 'brew')}, {figures.grams(grams)} g, {figures.minutes(minutes)} min."
 
 
 def without_scores(kind: str) -> str:

@@ -80,7 +80,7 @@ export function Next({ trialId }: { trialId: string }) {
           </Lines>
           <p className="quiet small">
             Risk is what choosing now loses on average. Ranked by risk removed for the coffee and minutes
-            {others.some((s) => s.level) ? '; those marked = are level with the first' : ''}.
+            {others.some((s) => s.level) ? '; = means level' : ''}.
           </p>
         </>
       ) : (
