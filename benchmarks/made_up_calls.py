@@ -16,6 +16,7 @@ import served
 from brasspenny.app import Serving, create_app
 from brasspenny.demo import scenario
 from brasspenny.store import connection
+from brasspenny.store.models import Bench
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
@@ -39,9 +40,12 @@ def main() -> None:
 def call(app, wanted: int, first: int) -> None:
     faults, codes, slow = Counter(), Counter(), []
     began = time.monotonic()
+    with connection.database.connection_context():
+        bench = Bench.select().dicts().get()
     for lot in range(-(-wanted // EACH)):
         with connection.database.connection_context():
             scenario.wipe()
+            Bench.update(bench).where(Bench.id == bench["id"]).execute()  # settings are written to as well
         driver = Driver(things_to_write_to(Host(app.test_client())), first + lot)
         for method, template, how, op in driver.calls(min(EACH, wanted - lot * EACH), leave_out=STREAMS):
             at = time.monotonic()

@@ -16,7 +16,8 @@ import threading
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from urllib.parse import urlsplit
 
@@ -141,9 +142,8 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
     _check_settings()
     data = data_folder()
     addresses.refuse_taken(host, port)
-    reading_in = _read_the_program_in()
-    with only_one(data), database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
-        reading_in.join()
+    with only_one(data), _reading_in() as whole, database(data, DEMO_DATABASE if demo else OWN_DATABASE) as (url, database_runs):
+        whole.join()
         from .bench import phones as phone
         from .bench.service import has_passphrase
         from .store import connection
@@ -166,12 +166,13 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
         return _run(host, port, url, data, workers, open_to_network, database_runs, said, tls=tls)
 
 
-def _read_the_program_in() -> threading.Thread:
-    """While the database starts. The serving processes are copies of this one: what they need is read once, and nothing else is read in meanwhile."""
+@contextmanager
+def _reading_in() -> Iterator[threading.Thread]:
+    """The program is read in while the database starts: the serving processes are copies of this one. Nothing else may be read in before it has ended."""
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # a copy is made of one thread
     reading = threading.Thread(target=importlib.import_module, args=("brasspenny.server",), daemon=True)
     reading.start()
-    return reading
+    yield reading
 
 
 def _serve_at(fd: int) -> None:

@@ -70,7 +70,7 @@ def _live(run: Callable[[], None], env: Mapping[str, str], keeps: int, parent: i
             signal.signal(number, signal.SIG_DFL)
         signal.signal(signal.SIGINT, signal.SIG_IGN)  # a Ctrl+C is the parent's to hear
         if os.getppid() == parent:
-            ctypes.CDLL(None).prctl(PR_SET_NAME, CALLED.encode())
+            mariadb.PRCTL(PR_SET_NAME, CALLED.encode())
             ctypes.CDLL(None).mallopt(M_ARENA_MAX, FEW_ARENAS)
             os.environ.update(env)
             tempfile.tempdir = None

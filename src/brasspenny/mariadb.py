@@ -295,9 +295,14 @@ def _sql(folder: Path, statement: str) -> subprocess.CompletedProcess:
     return subprocess.run([find("mariadb"), f"--defaults-file={folder}/my.cnf"], input=statement, capture_output=True, text=True)
 
 
+PRCTL = ctypes.CDLL(None).prctl
+"""Found ahead: a child that looked it up could wait for ever for a loader that a thread of its parent was using as it was made."""
+PR_SET_PDEATHSIG = 1
+
+
 def die_with_parent() -> None:
-    """Have the kernel end a child when its parent is gone, however it went (Linux: PR_SET_PDEATHSIG)."""
-    ctypes.CDLL(None).prctl(1, signal.SIGTERM)
+    """Have the kernel end a child when its parent is gone, however it went (Linux)."""
+    PRCTL(PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
 def _free_port() -> int:

@@ -175,3 +175,10 @@ def test_instruments_widen_every_interval(host):
     before = host.get(f"/trials/{trial['id']}/results")["runs"][0]["extraction_yield"]["half_width"]
     host.call("PATCH", "/bench", {"accuracy_pct": 0.1}, rev=1)
     assert host.get(f"/trials/{trial['id']}/results")["runs"][0]["extraction_yield"]["half_width"] > 2 * before
+
+
+def test_a_room_is_one_people_can_stand_in(host):
+    """One of 120 °C was taken, and no day could be planned from then on."""
+    refused = host.call("PATCH", "/bench", {"ambient_c": 72}, rev=host.get("/bench")["rev"], status=422)["errors"][0]
+    assert refused["field"] == "ambient_c" and "45" in refused["reason"] + refused["remedy"]
+    host.call("PATCH", "/bench", {"ambient_c": -5.5}, rev=host.get("/bench")["rev"])

@@ -12,7 +12,19 @@ from hypothesis import strategies as st
 from scipy.stats import beta
 
 from brasspenny.core.errors import PennyError
-from brasspenny.core.palate.drills import KINDS, MARKS, checked_answer, checked_cups, checked_marks, drilled, guesses, score, set_out, weeks_in_a_row
+from brasspenny.core.palate.drills import (
+    KINDS,
+    MARKS,
+    checked_answer,
+    checked_cups,
+    checked_marks,
+    drilled,
+    full_score,
+    guesses,
+    score,
+    set_out,
+    weeks_in_a_row,
+)
 
 
 def a_guesser(kind, cups):
@@ -31,7 +43,7 @@ def test_what_a_guesser_gets_is_counted_exactly(kind, cups):
 @pytest.mark.parametrize("right, rounds", [(0, 3), (6, 8), (19, 20)])
 def test_a_plain_share_is_the_textbooks(right, rounds):
     """Two cups and three: a uniform prior over the share is a beta distribution afterwards."""
-    for kind, cups in (("stronger", 2), ("odd", 3)):
+    for kind, cups in (("stronger", 2), ("odd", 2)):
         found = drilled(kind, cups, [1] * right + [0] * (rounds - right))
         low, middle, high = beta(1 + right, 1 + rounds - right).ppf([0.025, 0.5, 0.975])
         assert (*found.interval, found.share) == pytest.approx((low, high, middle), abs=0.003)
@@ -76,8 +88,9 @@ def test_a_whole_right_answer_scores_all_and_luck_never_grows_with_it(kind, data
         "match": lambda: [MARKS.index(m) for m in marks],
     }[kind]()
     assert score(kind, checked_answer(kind, len(cups), right), checked_marks(cups, marks)) == full
-    less = drilled(kind, len(cups), [0, 0])
-    more = drilled(kind, len(cups), [full, 0])
+    assert full == full_score(kind, drinks)
+    less = drilled(kind, drinks, [0, 0])
+    more = drilled(kind, drinks, [full, 0])
     assert more.by_luck < less.by_luck == pytest.approx(1) and more.share > less.share
 
 

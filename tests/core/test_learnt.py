@@ -96,6 +96,12 @@ def test_the_nearest_in_kind_come_first_and_no_more_than_twenty():
     assert {e.scores[0] for e in found if e in strangers} == set(range(14, 30))  # the newest of the rest
 
 
+def test_an_earlier_panel_counts_in_the_passes_it_shares_or_not_at_all():
+    rows = [Score("", "A", "S", "1", p, 6.0) for p in ("hot", "warm", "cool")]
+    assert [s.pass_ for s in Earlier.of(rows, ["press"], {"hot", "cool"}).scores] == ["hot", "cool"]
+    assert Earlier.of(rows[:1], ["press"], {"hot", "cool"}) is None and Earlier.of(rows, ["press"], {""}) is None
+
+
 def test_both_scatters_are_told_whichever_counts():
     assert (
         told(1, 12, own=True, same=True, by_other="Keep A")

@@ -9,7 +9,7 @@ from pydantic import AfterValidator, Field
 
 from ..core.figures import BagUnit, HeatUnit, RatioUnit
 from ..devices import wire
-from ..http import Answer, Body, Celsius, line, quantity
+from ..http import Answer, Body, line, quantity
 
 
 def _a_local_scale(text: str) -> str:
@@ -54,7 +54,7 @@ class BenchPatch(Body):
     resolution_pct: quantity("resolution_pct") = 0.01
     scale_resolution_g: quantity("scale_resolution_g") = 0.1
     altitude_m: Annotated[int, Field(ge=-430, le=8850, description="m above the sea")] = 0
-    ambient_c: Annotated[Celsius, Field(description="the room, °C")] = 21
+    ambient_c: quantity("ambient_c", 2) = 21
     tolerance_g: Annotated[float, Field(ge=0, le=100, description="water off plan, g")] = 2
     tolerance_pct: Annotated[float, Field(ge=0, le=20, description="water off plan, % of the target, when that is more")] = 1
     tolerance_s: Annotated[float, Field(ge=0, le=120, description="step times off plan, s")] = 5

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from ..core.grinding.settings import Direction, ScaleType
 from ..core.vocabulary import MatchKindCode
-from ..http import Answer, Body, Day, line
+from ..http import Answer, Body, Day, line, quantity
 from ..recipes.schemas import FindingAnswer, RecipeDocument
 from .schemas import example
 
@@ -178,7 +178,7 @@ class ResourcesIn(Body):
     reheat_s: Span_s = 90
     brewers: Annotated[dict[str, Annotated[int, Field(ge=0, le=50)]], Field(max_length=50)] = {}
     grinders: Annotated[dict[str, Annotated[int, Field(ge=0, le=50)]], Field(max_length=50)] = {}
-    ambient_c: Annotated[float, Field(ge=-20, le=45)] = 22
+    ambient_c: quantity("ambient_c", 2) = 22
     cups_each: Annotated[int, Field(ge=1, le=50)] = 1
     pour_cup_s: Annotated[float, Field(ge=0, le=120)] = 5
 

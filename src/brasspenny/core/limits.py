@@ -59,6 +59,7 @@ LIMITS: dict[str, Limit] = {
     "resolution_pct": Limit("resolution", "% TDS", 0, 1),
     "scale_resolution_g": Limit("scale resolution", "g", 0, 50),
     "temperature_c": Limit("temperature", "°C", -20, 150, hint="Above 150 it may have been typed in °F."),
+    "ambient_c": Limit("room temperature", "°C", -20, 45, hint="Above 45 it may have been typed in °F."),
     "tau_s": Limit("cooling time constant", "s", 0, 1e6, above=True),
     "elapsed_s": Limit("elapsed time", "s", 0, 1e6),
     "setups": Limit("number of setups", "", 2, 24),

@@ -131,9 +131,7 @@ def _shown(row: PalateDrill) -> s.DrillShown:
 def _shape(row: PalateDrill, rounds: Sequence[PalateDrillRound]) -> s.DrillShown:
     done = [one for one in rounds if one.score is not None]
     at = next((one for one in rounds if one.score is None), None)
-    in_a_row = 3 if row.kind == "odd" else len(row.cups)
-    found = drills.drilled(row.kind, in_a_row, [one.score for one in done])
-    full = len(drills.guesses(row.kind, in_a_row)) - 1
+    found = drills.drilled(row.kind, len(row.cups), [one.score for one in done])
     kind = drills.KINDS[row.kind]
     return s.DrillShown(
         id=row.id,
@@ -144,7 +142,11 @@ def _shape(row: PalateDrill, rounds: Sequence[PalateDrillRound]) -> s.DrillShown
         question=kind.question,
         cups=[s.CupMade(mark=mark, **cup) for mark, cup in zip(drills.MARKS, row.cups, strict=False)],
         now=None if at is None else s.RoundNow(number=at.number, set_out=at.set_out, answer=at.answer),
-        last=None if not done else s.RoundDone(number=done[-1].number, answer=done[-1].answer, marks=done[-1].marks, right=done[-1].score, of=full),
+        last=None
+        if not done
+        else s.RoundDone(
+            number=done[-1].number, answer=done[-1].answer, marks=done[-1].marks, right=done[-1].score, of=drills.full_score(row.kind, len(row.cups))
+        ),
         rounds=len(done),
         share=found.share if found else None,
         interval=list(found.interval) if found else None,

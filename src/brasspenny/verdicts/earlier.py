@@ -8,16 +8,13 @@ from collections.abc import Sequence
 
 from ..act import Act
 from ..core.errors import BadScores
-from ..core.judging.learnt import Earlier, learn, nearest_in_kind
+from ..core.judging.learnt import LOOKED_AT, Earlier, learn, nearest_in_kind
 from ..core.judging.scores import Cups, Score, cups_of
 from ..core.tasting.sheets import LIKING
 from ..core.trial.tasted import scale_of
 from ..core.trial.value import LearntScatter, Trial
 from ..store import keys
 from ..store.models import LearntScatter as KeptScatter
-
-LOOKED_AT = 60
-"""Of the newest earlier trials, from which those nearest in kind are taken."""
 
 
 def learnt_scatter(trial: Trial, scores: Sequence[Score], act: Act) -> LearntScatter | None:
@@ -47,11 +44,10 @@ def _cups(earlier: Earlier, low: float, high: float) -> Cups | None:
 
 
 def _earlier(trial_id: str, passes: frozenset[str]) -> list[Earlier]:
-    """Panels that were asked in the same passes, in those alone, the oldest first."""
+    """Panels that were asked in the same passes, the oldest first."""
     rows: dict[str, list[Score]] = defaultdict(list)
     brewers: dict[str, set[str]] = defaultdict(set)
     for of_trial, *score, brewer in keys.earlier_likings(trial_id, most=LOOKED_AT):
-        if score[4] in passes:
-            rows[of_trial].append(Score(*score))
-            brewers[of_trial].add(brewer)
-    return [Earlier.of(found, brewers[t]) for t, found in rows.items() if {s.pass_ for s in found} == passes]
+        rows[of_trial].append(Score(*score))
+        brewers[of_trial].add(brewer)
+    return [e for t, found in rows.items() if (e := Earlier.of(found, brewers[t], passes))]

@@ -3593,7 +3593,7 @@ export interface components {
             altitude_m?: number;
             /**
              * Ambient C
-             * @description the room, °C
+             * @description room temperature, °C
              * @default 21
              */
             ambient_c?: number;
@@ -12383,6 +12383,7 @@ export interface components {
             };
             /**
              * Ambient C
+             * @description room temperature, °C
              * @default 22
              */
             ambient_c?: number;

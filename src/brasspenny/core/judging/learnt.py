@@ -6,7 +6,7 @@ the power 0.5, into a mixture with the default prior: 0.8 of the learnt, 0.2 of 
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -92,8 +92,10 @@ class Earlier:
     scores: tuple[Score, ...]
 
     @classmethod
-    def of(cls, scores: Sequence[Score], brewers: Iterable[str]) -> Earlier:
-        return cls(frozenset(s.taster for s in scores), frozenset(brewers), tuple(scores))
+    def of(cls, scores: Sequence[Score], brewers: Iterable[str], passes: Collection[str]) -> Earlier | None:
+        """In these passes; None where it was not asked in each of them: a score that stands for several passes scatters less than one."""
+        kept = tuple(s for s in scores if s.pass_ in passes)
+        return cls(frozenset(s.taster for s in kept), frozenset(brewers), kept) if {s.pass_ for s in kept} == set(passes) else None
 
 
 def nearest_in_kind(earlier: Sequence[Earlier], *, tasters: frozenset[str], brewers: frozenset[str]) -> list[Earlier]:
@@ -108,6 +110,10 @@ def panel_likelihood(cups: Cups, *, scale: float) -> np.ndarray | None:
     if len(cups.setups) < 2 or len(cups.tasters) < 2:
         return None
     return grid_likelihood(cups, scale=scale)
+
+
+LOOKED_AT = 60
+"""Of the newest earlier panels, from which those nearest in kind are taken."""
 
 
 def learn(panels: Sequence[Cups], *, scale: float) -> Learnt | None:

@@ -61,6 +61,15 @@ def checked_cups(kind: DrillKind, names: Sequence[str]) -> tuple[str, ...]:
     return tuple(names)
 
 
+def in_a_row(kind: DrillKind, drinks: int) -> int:
+    """Cups that stand before a taster: one drink of two is poured twice where the odd one is sought."""
+    return drinks + 1 if kind == "odd" else drinks
+
+
+def full_score(kind: DrillKind, drinks: int) -> int:
+    return len(guesses(kind, in_a_row(kind, drinks))) - 1
+
+
 def set_out(kind: DrillKind, drinks: int, rng: random.Random) -> list[str]:
     """Marks of the cups of one round, in the order they are poured: of the odd one, which drink is poured twice is drawn."""
     if kind == "odd":
@@ -142,11 +151,11 @@ class Drilled:
     text: str
 
 
-def drilled(kind: DrillKind, cups: int, scores: Sequence[int]) -> Drilled | None:
-    """cups: in a row; scores: of each round. None before the first round is finished."""
+def drilled(kind: DrillKind, drinks: int, scores: Sequence[int]) -> Drilled | None:
+    """drinks: as they were declared; scores: of each round. None before the first round is finished."""
     if not scores:
         return None
-    chance = np.array(guesses(kind, cups))
+    chance = np.array(guesses(kind, in_a_row(kind, drinks)))
     full, right = len(chance) - 1, sum(scores)
     of, guessed = full * len(scores), float(chance @ np.arange(full + 1)) * len(scores)
     luck = np.ones(1)

@@ -1,7 +1,8 @@
-import { ActionIcon, Autocomplete, Button, Modal, Select, TextInput } from '@mantine/core';
+import { ActionIcon, Autocomplete, Button, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Refused } from '../../api/client';
 import { DRILL_KINDS } from '../../api/vocabulary';
+import { FormModal } from '../../ui/FormModal';
 import { shownAtField } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import { placesOf } from './drilling';
@@ -40,61 +41,53 @@ export function NewDrill({ personId, shelf, onClose, onMade }: Props) {
     setCups((was) => was.map((cup, i) => (i === at ? { ...cup, ...part } : cup)));
   };
   return (
-    <Modal opened onClose={onClose} title="New drill" size="lg">
-      <form
-        className={classes.form}
-        onSubmit={(e) => {
-          e.preventDefault();
-          make.mutate();
-        }}
-      >
-        <Select
-          label="Exercise"
-          allowDeselect={false}
-          value={kind}
-          onChange={(to) => turnTo(to as Code)}
-          data={DRILL_KINDS.map((k) => ({ value: k.code, label: k.word }))}
-        />
-        <p className="quiet small">Name the cups: {chosen.declares}.</p>
-        {cups.map((cup, i) => (
-          <div key={placesOf(cups.length)[i]} className={classes.cupRow}>
-            <Autocomplete
-              label={`Cup ${i + 1}`}
-              placeholder={PLACEHOLDERS[kind][i] ?? ''}
-              value={cup.name}
-              onChange={(name) => set(i, { name })}
-              data={kind === 'match' ? shelf : []}
-              limit={12}
-              error={refused?.at(`cups.${i}.name`)}
-            />
-            <TextInput
-              label={`How cup ${i + 1} is made up`}
-              placeholder="optional"
-              value={cup.made}
-              onChange={(e) => set(i, { made: e.currentTarget.value })}
-              error={refused?.at(`cups.${i}.made`)}
-            />
-            {cups.length > chosen.fewest && (
-              <ActionIcon
-                variant="subtle"
-                aria-label={`Take cup ${i + 1} away`}
-                onClick={() => setCups((was) => was.filter((_, at) => at !== i))}
-              >
-                ×
-              </ActionIcon>
-            )}
-          </div>
-        ))}
-        {refused?.at('cups') && <p role="alert">{refused.at('cups')}</p>}
-        {cups.length < chosen.most && (
-          <Button variant="default" onClick={() => setCups((was) => [...was, EMPTY])}>
-            One more cup
-          </Button>
-        )}
-        <Button type="submit" size="md" loading={make.isPending}>
-          Start the drill
+    <FormModal title="New drill" className={classes.form} onClose={onClose} onSend={() => make.mutate()}>
+      <Select
+        label="Exercise"
+        allowDeselect={false}
+        value={kind}
+        onChange={(to) => turnTo(to as Code)}
+        data={DRILL_KINDS.map((k) => ({ value: k.code, label: k.word }))}
+      />
+      <p className="quiet small">Name the cups: {chosen.declares}.</p>
+      {cups.map((cup, i) => (
+        <div key={placesOf(cups.length)[i]} className={classes.cupRow}>
+          <Autocomplete
+            label={`Cup ${i + 1}`}
+            placeholder={PLACEHOLDERS[kind][i] ?? ''}
+            value={cup.name}
+            onChange={(name) => set(i, { name })}
+            data={kind === 'match' ? shelf : []}
+            limit={12}
+            error={refused?.at(`cups.${i}.name`)}
+          />
+          <TextInput
+            label={`How cup ${i + 1} is made up`}
+            placeholder="optional"
+            value={cup.made}
+            onChange={(e) => set(i, { made: e.currentTarget.value })}
+            error={refused?.at(`cups.${i}.made`)}
+          />
+          {cups.length > chosen.fewest && (
+            <ActionIcon
+              variant="subtle"
+              aria-label={`Take cup ${i + 1} away`}
+              onClick={() => setCups((was) => was.filter((_, at) => at !== i))}
+            >
+              ×
+            </ActionIcon>
+          )}
+        </div>
+      ))}
+      {refused?.at('cups') && <p role="alert">{refused.at('cups')}</p>}
+      {cups.length < chosen.most && (
+        <Button variant="default" onClick={() => setCups((was) => [...was, EMPTY])}>
+          One more cup
         </Button>
-      </form>
-    </Modal>
+      )}
+      <Button type="submit" size="md" loading={make.isPending}>
+        Start the drill
+      </Button>
+    </FormModal>
   );
 }

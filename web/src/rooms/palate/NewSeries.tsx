@@ -1,7 +1,8 @@
-import { Button, Modal, MultiSelect, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { Button, MultiSelect, SegmentedControl, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { PALATE_AXES } from '../../api/vocabulary';
+import { FormModal } from '../../ui/FormModal';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import { peopleQuery } from '../people/queries';
@@ -50,105 +51,95 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
   );
   const at = (name: string) => form.refused?.at(name);
   return (
-    <Modal opened onClose={onClose} title="New series" size="lg">
-      <form
-        className={classes.form}
-        onSubmit={(e) => {
-          e.preventDefault();
-          make.mutate();
-        }}
-      >
-        <Select
-          label="What differs"
-          allowDeselect={false}
-          value={axis}
-          onChange={(v) => setAxis(v as typeof axis)}
-          data={PALATE_AXES.map((a) => ({ value: a.code, label: a.word }))}
+    <FormModal title="New series" className={classes.form} onClose={onClose} onSend={() => make.mutate()}>
+      <Select
+        label="What differs"
+        allowDeselect={false}
+        value={axis}
+        onChange={(v) => setAxis(v as typeof axis)}
+        data={PALATE_AXES.map((a) => ({ value: a.code, label: a.word }))}
+      />
+      <TextInput
+        label="What is served"
+        placeholder={axis === 'acidity' ? 'citric acid in water' : 'Long watch, Peru washed'}
+        value={form.texts.served}
+        onChange={(e) => form.set('served', e.currentTarget.value)}
+        error={at('served')}
+        data-autofocus
+      />
+      {axis === 'strength' && (
+        <NumberField
+          label="Strength of the brew"
+          unit="% TDS"
+          description="Then steps are told in % TDS, too"
+          value={form.texts.tds_pct}
+          onText={(t) => form.set('tds_pct', t)}
+          error={at('tds_pct')}
         />
-        <TextInput
-          label="What is served"
-          placeholder={axis === 'acidity' ? 'citric acid in water' : 'Long watch, Peru washed'}
-          value={form.texts.served}
-          onChange={(e) => form.set('served', e.currentTarget.value)}
-          error={at('served')}
-          data-autofocus
+      )}
+      <TextInput
+        label={`Steps, ${chosen.unit}`}
+        placeholder={chosen.ready.join(', ')}
+        description={axis === 'strength' ? 'How much weaker each cup is. Empty: the usual series.' : 'Empty: as shown.'}
+        value={form.texts.steps}
+        onChange={(e) => form.set('steps', e.currentTarget.value)}
+        error={at('steps')}
+      />
+      <div className={classes.pair}>
+        <NumberField
+          label="Each server holds"
+          unit="g"
+          value={form.texts.serve_g}
+          onText={(t) => form.set('serve_g', t)}
+          error={at('serve_g')}
         />
-        {axis === 'strength' && (
-          <NumberField
-            label="Strength of the brew"
-            unit="% TDS"
-            description="Then steps are told in % TDS, too"
-            value={form.texts.tds_pct}
-            onText={(t) => form.set('tds_pct', t)}
-            error={at('tds_pct')}
-          />
-        )}
-        <TextInput
-          label={`Steps, ${chosen.unit}`}
-          placeholder={chosen.ready.join(', ')}
-          description={
-            axis === 'strength' ? 'How much weaker each cup is. Empty: the usual series.' : 'Empty: as shown.'
-          }
-          value={form.texts.steps}
-          onChange={(e) => form.set('steps', e.currentTarget.value)}
-          error={at('steps')}
+        <NumberField
+          label="Each cup holds"
+          unit="g"
+          value={form.texts.cup_g}
+          onText={(t) => form.set('cup_g', t)}
+          error={at('cup_g')}
         />
-        <div className={classes.pair}>
-          <NumberField
-            label="Each server holds"
-            unit="g"
-            value={form.texts.serve_g}
-            onText={(t) => form.set('serve_g', t)}
-            error={at('serve_g')}
-          />
-          <NumberField
-            label="Each cup holds"
-            unit="g"
-            value={form.texts.cup_g}
-            onText={(t) => form.set('cup_g', t)}
-            error={at('cup_g')}
-          />
-        </div>
-        <Choice
-          label="How it is asked"
-          value={method}
-          onChange={setMethod}
-          data={[
-            { value: 'two_afc', label: `Two cups: which is ${chosen.more}?` },
-            { value: 'triangle', label: 'Three cups: which is odd?' },
-          ]}
-        />
-        <Choice
-          label="Next step"
-          value={choice}
-          onChange={setChoice}
-          data={[
-            { value: 'adaptive', label: 'The one that tells most' },
-            { value: 'fixed', label: 'Every step equally often' },
-          ]}
-        />
-        <Choice
-          label="Who pours"
-          value={way}
-          onChange={setWay}
-          data={[
-            { value: 'helper', label: 'A helper, by a sheet' },
-            { value: 'shuffled', label: 'Each their own, shuffled' },
-          ]}
-        />
-        <MultiSelect
-          label="Tasters"
-          searchable
-          value={tasters}
-          onChange={setTasters}
-          data={people.map((p) => ({ value: p.id, label: p.name }))}
-          error={at('taster_ids')}
-        />
-        <Button type="submit" size="md" loading={make.isPending}>
-          Prepare the series
-        </Button>
-      </form>
-    </Modal>
+      </div>
+      <Choice
+        label="How it is asked"
+        value={method}
+        onChange={setMethod}
+        data={[
+          { value: 'two_afc', label: `Two cups: which is ${chosen.more}?` },
+          { value: 'triangle', label: 'Three cups: which is odd?' },
+        ]}
+      />
+      <Choice
+        label="Next step"
+        value={choice}
+        onChange={setChoice}
+        data={[
+          { value: 'adaptive', label: 'The one that tells most' },
+          { value: 'fixed', label: 'Every step equally often' },
+        ]}
+      />
+      <Choice
+        label="Who pours"
+        value={way}
+        onChange={setWay}
+        data={[
+          { value: 'helper', label: 'A helper, by a sheet' },
+          { value: 'shuffled', label: 'Each their own, shuffled' },
+        ]}
+      />
+      <MultiSelect
+        label="Tasters"
+        searchable
+        value={tasters}
+        onChange={setTasters}
+        data={people.map((p) => ({ value: p.id, label: p.name }))}
+        error={at('taster_ids')}
+      />
+      <Button type="submit" size="md" loading={make.isPending}>
+        Prepare the series
+      </Button>
+    </FormModal>
   );
 }
 
