@@ -42,9 +42,8 @@ export function Next({ trialId }: { trialId: string }) {
               <thead>
                 <tr>
                   <th scope="col">step</th>
-                  <th scope="col">coffee</th>
-                  <th scope="col">time</th>
-                  <th scope="col">risk removed</th>
+                  <th scope="col">costs</th>
+                  <th scope="col">risk removed, points</th>
                   <th scope="col">chance of an answer</th>
                   <th scope="col">
                     <span className="sr-only">draft</span>
@@ -58,9 +57,12 @@ export function Next({ trialId }: { trialId: string }) {
                       {s.level ? '= ' : ''}
                       {NAMES[s.code]}
                     </th>
-                    <td className="num">{s.grams.toFixed(0)} g</td>
-                    <td className="num">{s.minutes.toFixed(0)} min</td>
-                    <td className="num">{s.removes.toFixed(2)} points</td>
+                    <td className="num">
+                      {s.grams.toFixed(0)} g
+                      <br />
+                      {s.minutes.toFixed(0)} min
+                    </td>
+                    <td className="num">{s.removes.toFixed(2)}</td>
                     <td className="num">{s.settles === null ? '–' : `${Math.round(100 * s.settles)} %`}</td>
                     <td>
                       {s !== best && (
