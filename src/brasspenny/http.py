@@ -15,7 +15,7 @@ from typing import Annotated, Any
 import segno
 from flask import Response, current_app, g, request
 from flask_openapi import APIBlueprint
-from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, field_validator
 
 from . import config
 from .act import Act
@@ -29,7 +29,23 @@ SAMPLE_QUERY = f"?bench={IN_SAMPLE}"
 """How a device says that it looks round the sample bench, and how a link of it is told from the bench's own."""
 
 
-class Body(BaseModel):
+LEAST_SIZE = 1e-9
+"""Nearer to nought than this is a slip or the end of what floats can hold: halved or divided by a hundred it would be nought, and divided by, a fault."""
+
+
+class Asked(BaseModel):
+    """Whatever comes in. Numbers are of a size something can have."""
+
+    @field_validator("*", mode="after")
+    @classmethod
+    def _of_a_size(cls, value: Any) -> Any:
+        for number in value if isinstance(value, list) else [value]:
+            if isinstance(number, float) and 0 < abs(number) < LEAST_SIZE:
+                raise ValueError(f"{number:g} is too near to 0. Give a number of an ordinary size.")
+        return value
+
+
+class Body(Asked):
     """What is sent in. Strict: `false` is not a number, "1,42" is not 1.42, unknown fields are refused."""
 
     model_config = ConfigDict(strict=True, extra="forbid", allow_inf_nan=False)

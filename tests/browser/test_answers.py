@@ -2,46 +2,19 @@
 
 from __future__ import annotations
 
-import json
 import random
-import urllib.error
-import urllib.request
 
 import pytest
 from playwright.sync_api import expect
 
-from ..api.host import Host as Api
 from ..api.host import token
 from .people import follow
-
-
-class Client:
-    """The bench's own address, for what a browser test has no need to click."""
-
-    def __init__(self, base: str) -> None:
-        self.base = base
-
-    def open(self, path: str, *, method: str, json: object, headers: dict):
-        return Said(self.base + path, method, json, headers)
-
-
-class Said:
-    def __init__(self, url: str, method: str, body: object, headers: dict) -> None:
-        data = None if body is None else json.dumps(body).encode()
-        request = urllib.request.Request(url, data=data, method=method, headers={"Content-Type": "application/json", **headers})
-        try:
-            with urllib.request.urlopen(request) as answer:
-                self.status_code, self.body, self.mimetype = answer.status, answer.read(), answer.headers.get_content_type()
-        except urllib.error.HTTPError as error:
-            self.status_code, self.body, self.mimetype = error.code, error.read(), error.headers.get_content_type()
-
-    def get_json(self, *, silent: bool = False):
-        return json.loads(self.body) if self.body else None
+from .remote import host_of
 
 
 @pytest.fixture
 def api(bench):
-    return Api(Client(bench))
+    return host_of(bench)
 
 
 @pytest.fixture

@@ -31,6 +31,24 @@ def test_a_guess_follows_the_words(question, factor, options):
     assert (found.factor, found.options) == (factor, options)
 
 
+@pytest.mark.parametrize(
+    "question, factors",
+    [
+        ("What matters more, the bean or the grinder?", ["coffee", "grinder"]),
+        ("Coffee or water for this one?", ["coffee", "water"]),
+        ("Which water and which filter?", ["water", "filter"]),
+        ("Temperature, ratio or grind?", ["temperature", "ratio", "grind_setting"]),
+        ("Finer grind or hotter water?", ["grind_setting", "temperature"]),
+        ("Is a new grinder or a new filter worth it?", ["grinder"]),  # things of two kinds: which, nobody can tell
+        ("Tap or bottled water?", ["water"]),
+        ("Which coffee for this grinder, the Peru or the blend?", ["coffee"]),
+    ],
+)
+def test_kinds_set_against_one_another_are_several_factors(question, factors):
+    found = guess(question, KIT)
+    assert [found.factor, *found.further] == factors
+
+
 @given(st.text(max_size=200))
 def test_whatever_is_asked_a_guess_is_a_factor_or_none_and_its_options_fit_their_fields(question):
     found = guess(question, KIT)

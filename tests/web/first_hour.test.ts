@@ -9,15 +9,15 @@ import { addressOf, listingOf } from '../../web/src/ui/listing.ts';
 import { FAN, wedges } from '../../web/src/rooms/tasting/fan.ts';
 import { freeFor, withMark } from '../../web/src/rooms/tasting/marks.ts';
 import { steamOf, whereTastersAre } from '../../web/src/rooms/tasting/tray.ts';
-import { bodyOfFirst, EMPTY_FIRST, heldTexts, ownField } from '../../web/src/rooms/trials/firstTexts.ts';
+import { bodyOfFirst, combinations, EMPTY_FIRST, heldTexts, ownField, setupsWith } from '../../web/src/rooms/trials/firstTexts.ts';
 import { found } from '../../web/src/rooms/words/found.ts';
 import { isAway, untilBack } from '../../web/src/ui/away.ts';
 import { draftOf, dropOldDrafts, mergedDraft } from '../../web/src/ui/draft.ts';
 import { matching, stepped } from '../../web/src/ui/palette/matching.ts';
 
 test('the first setups send what differs for each, what is shared once, and nothing that was left blank', () => {
-  const texts = { ...EMPTY_FIRST, own_0: 'weave', own_1: ' felt ', own_2: '', dose_g: '18', brew_water_g: '290', temperature_c: '' };
-  assert.deepEqual(bodyOfFirst(texts, 'filter', 3), {
+  const texts = { ...EMPTY_FIRST, own_0_0: 'weave', own_0_1: ' felt ', own_0_2: '', dose_g: '18', brew_water_g: '290', temperature_c: '' };
+  assert.deepEqual(bodyOfFirst(texts, ['filter']), {
     recipe_version_id: null,
     variables: { dose_g: 18, brew_water_g: 290 },
     setups: [
@@ -26,20 +26,33 @@ test('the first setups send what differs for each, what is shared once, and noth
     ],
     new_kit: [],
   });
-  assert.deepEqual(bodyOfFirst({ ...EMPTY_FIRST, own_0: '1:15', own_1: '1:17', dose_g: '18' }, 'brew_ratio', 2).setups, [
+  assert.deepEqual(bodyOfFirst({ ...EMPTY_FIRST, own_0_0: '1:15', own_0_1: '1:17', dose_g: '18' }, ['brew_ratio']).setups, [
     { brew_ratio: '1:15', variables: {} },
     { brew_ratio: '1:17', variables: {} },
   ]);
-  const brewers = { ...EMPTY_FIRST, own_0: 'Binnacle', kind_0: 'flat_bed', own_1: 'Galley', brewer_type: 'cone' };
+  const brewers = { ...EMPTY_FIRST, own_0_0: 'Binnacle', kind_0_0: 'flat_bed', own_0_1: 'Galley', brewer_type: 'cone' };
   assert.deepEqual(
-    bodyOfFirst(brewers, 'brewer', 2).setups.map((s) => s.variables),
+    bodyOfFirst(brewers, ['brewer']).setups.map((s) => s.variables),
     [{ brewer: 'Binnacle', brewer_type: 'flat_bed' }, { brewer: 'Galley' }],
   );
-  assert.deepEqual(bodyOfFirst(brewers, 'brewer', 2).variables, {}, 'where brewers differ no kind is shared');
-  assert.equal(bodyOfFirst(EMPTY_FIRST, 'filter', 2).setups.length, 1, 'nothing named is one setup');
-  assert.throws(() => bodyOfFirst({ ...EMPTY_FIRST, own_0: 'hot', own_1: '93' }, 'temperature_c', 2), (e: { at: (f: string) => string }) => !!e.at('setups.0.variables.temperature_c'));
+  assert.deepEqual(bodyOfFirst(brewers, ['brewer']).variables, {}, 'where brewers differ no kind is shared');
+  assert.equal(bodyOfFirst(EMPTY_FIRST, ['filter']).setups.length, 1, 'nothing named is one setup');
+  assert.throws(() => bodyOfFirst({ ...EMPTY_FIRST, own_0_0: 'hot', own_0_1: '93' }, ['temperature_c']), (e: { at: (f: string) => string }) => !!e.at('setups.0.variables.temperature_c'));
   assert.deepEqual([ownField('brew_ratio'), ownField('grind_setting'), ownField('nothing')], ['brew_ratio', 'grind_setting', 'other']);
   assert.deepEqual(heldTexts({ dose_g: 18, coffee: 'Peru', secret: 'x' }), { dose_g: '18', coffee: 'Peru' });
+});
+
+test('of several factors every combination is a setup, and a refusal of one stands at each level it has', () => {
+  const texts = { ...EMPTY_FIRST, own_0_0: 'Lot 1', own_0_1: 'Lot 2', own_1_0: '1:15', own_1_2: '1:17', dose_g: '18', coffee: 'left from before' };
+  assert.deepEqual(bodyOfFirst(texts, ['coffee', 'brew_ratio']).setups, [
+    { brew_ratio: '1:15', variables: { coffee: 'Lot 1' } },
+    { brew_ratio: '1:17', variables: { coffee: 'Lot 1' } },
+    { brew_ratio: '1:15', variables: { coffee: 'Lot 2' } },
+    { brew_ratio: '1:17', variables: { coffee: 'Lot 2' } },
+  ]);
+  assert.deepEqual(bodyOfFirst(texts, ['coffee', 'brew_ratio']).variables, { dose_g: 18 }, 'what is tested is shared by none');
+  assert.deepEqual(combinations({ ...texts, own_0_0: '', own_0_1: '' }, 2), [[0, 0], [0, 2]], 'a factor without a level is the same in all');
+  assert.deepEqual([setupsWith(texts, 2, 0, 1), setupsWith(texts, 2, 1, 0), setupsWith(texts, 2, 1, 1)], [[2, 3], [0, 2], []]);
 });
 
 test('marks: none twice, the last follows from the others, a second press takes one back, rounds by themselves', () => {

@@ -10,7 +10,7 @@ import { calledOf, laneSays, marksSaid, pouredSaid, whereIs } from '../../web/sr
 import { seenSaid } from '../../web/src/rooms/brewing/seen.ts';
 import { textOf } from '../../web/src/rooms/brewing/textOf.ts';
 import { insertStep, moved, moveStep, removeStep, stepsOf, tidyDocument, withKind, withStep } from '../../web/src/rooms/recipes/edits.ts';
-import { clock, fixed, percent, plural, readNumber } from '../../web/src/ui/numbers.ts';
+import { clock, fixed, percent, plural, readNumber, workTime } from '../../web/src/ui/numbers.ts';
 import { ratio } from '../../web/src/ui/units.ts';
 
 // --- numbers ---------------------------------------------------------------------------------------------------------------
@@ -20,6 +20,7 @@ test('numbers are written with fixed decimals, a true minus and an en dash for n
   assert.deepEqual([clock(95), clock(59.6), clock(-42), clock(0), clock(null)], ['1:35', '1:00', '−0:42', '0:00', '–']);
   assert.deepEqual([ratio(16), ratio(null)], ['1:16.0', '–']);
   assert.deepEqual([percent(0.004), percent(0), percent(0.416), percent(null)], ['<1 %', '0 %', '42 %', '–']);
+  assert.deepEqual([workTime(28.4), workTime(119.6), workTime(268)], ['28 min', '2.0 h', '4.5 h']);
   assert.deepEqual([plural(1, 'brew'), plural(2, 'brew')], ['1 brew', '2 brews']);
 });
 

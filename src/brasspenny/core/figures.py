@@ -53,6 +53,15 @@ count = _to(0, "How often, about.")
 per_cent = _to(0, "A number that is one already.")
 
 
+def work_time(worked_min: float) -> str:
+    """Work to come or done, as people plan it: minutes below two hours, hours from there.
+
+    >>> work_time(28.4), work_time(119.6), work_time(268)
+    ('28 min', '2.0 h', '4.5 h')
+    """
+    return f"{minutes(worked_min)} min" if round(worked_min) < 120 else f"{hours(worked_min / 60)} h"
+
+
 def signed(value: float, told: Callable[[float], str]) -> str:
     """A difference with its sign, as fine as its kind.
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from ..core.vocabulary import Feeding, Push, TableKind
-from ..http import Answer, Body, Day, line
+from ..http import Answer, Asked, Body, Day, line
 from ..kit.facts import Setting
 
 Id = Annotated[str, Field(min_length=1, max_length=40)]
@@ -333,7 +333,7 @@ class GrindRoom(Answer):
     scale_step_g: float
 
 
-class BandQuery(BaseModel):
+class BandQuery(Asked):
     from_um: Micron | None = None
     to_um: Micron | None = None
 

@@ -6,14 +6,14 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from ..http import IdPath, blueprint, reply
+from ..http import Asked, IdPath, blueprint, reply
 from . import detail, learning, loose, service
 from . import schemas as s
 
 bp = blueprint("measuring", __name__)
 
 
-class TargetQuery(BaseModel):
+class TargetQuery(Asked):
     target_tds_pct: Annotated[float, Field(gt=0, le=25)] | None = None
 
 
@@ -21,7 +21,7 @@ class WordsQuery(BaseModel):
     words: Annotated[str, Field(max_length=400, description="taste words, separated by commas")] = ""
 
 
-class WishQuery(BaseModel):
+class WishQuery(Asked):
     tds_pct: Annotated[float, Field(gt=0, le=25)]
     ey_pct: Annotated[float, Field(gt=0, le=60)]
 

@@ -29,7 +29,7 @@ FACTOR_OF_KIND = {f.tests: f.code for f in FACTOR_KINDS if f.tests in kit.KINDS}
 
 def guess_factor(question: str) -> s.GuessAnswer:
     found = guess(question, kit_names())
-    return s.GuessAnswer(factor=found.factor, options=list(found.options))
+    return s.GuessAnswer(factor=found.factor, further_factors=list(found.further), options=list(found.options))
 
 
 def kit_names() -> dict[str, str]:

@@ -122,9 +122,11 @@ class GuessQuery(BaseModel):
 
 
 class GuessAnswer(Answer):
-    """What a question seems to be about: null where nothing tells. options: what it names to be compared, in order."""
+    """What a question seems to be about: null where nothing tells. options: what it names to be compared, in order.
+    further_factors: what else it sets against the first, in every combination."""
 
     factor: Factor | None
+    further_factors: list[Factor]
     options: list[str]
 
 

@@ -5854,10 +5854,13 @@ export interface components {
         /**
          * GuessAnswer
          * @description What a question seems to be about: null where nothing tells. options: what it names to be compared, in order.
+         *     further_factors: what else it sets against the first, in every combination.
          */
         GuessAnswer: {
             /** Factor */
             factor: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other") | null;
+            /** Further Factors */
+            further_factors: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other")[];
             /** Options */
             options: string[];
         };

@@ -11,6 +11,11 @@ export function clock(seconds: number | null | undefined): string {
   return `${seconds < -0.5 ? '−' : ''}${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
 }
 
+/** Work to come or done, as people plan it, and as the core's sentences tell it: 28 → "28 min", 268 → "4.5 h". */
+export function workTime(minutes: number): string {
+  return Math.round(minutes) < 120 ? `${minutes.toFixed(0)} min` : `${(minutes / 60).toFixed(1)} h`;
+}
+
 /** As `clock`, with its tenths where there are any: what a field shows must read back as itself. 165.4 → "2:45.4". */
 export function exactClock(seconds: number | null | undefined): string {
   if (seconds === null || seconds === undefined) return '';

@@ -165,7 +165,7 @@ class _Seen:
 def spent(*, flights: int, brews: int, grams: float, minutes: float) -> str:
     """What the question has cost until now. grams: of coffee; minutes: of brewing, weighing and reading."""
     count = lambda n, word: f"{n} {word}{'' if n == 1 else 's'}"  # noqa: E731
-    return f"Spent: {count(flights, 'flight')}, {count(brews, 'brew')}, {figures.grams(grams)} g, {figures.minutes(minutes)} min."
+    return f"Spent: {count(flights, 'flight')}, {count(brews, 'brew')}, {figures.grams(grams)} g, {figures.work_time(minutes)}."
 
 
 def without_scores(kind: str) -> str:
@@ -184,7 +184,7 @@ def _beyond(peak: Peak, measure: Measure, nodes, j: int, dose: float, minutes: f
     believed = max(sd**2 / math.sqrt(sd**2 + v), 1e-9)
     removes = mean * ndtr(mean / believed) + believed * normal_density(mean / believed)
     grams, spent = FLIGHT_BREWS * 2 * dose, FLIGHT_BREWS * 2 * (minutes + MINUTES_A_CUP)
-    text = f"Liking still rises at the end of what was tested: brew {measure.say(peak.next_value)} twice beside the best so far: {figures.grams(grams)} g, {figures.minutes(spent)} min."
+    text = f"Liking still rises at the end of what was tested: brew {measure.say(peak.next_value)} twice beside the best so far: {figures.grams(grams)} g, {figures.work_time(spent)}."
     return Step("next_value", text, float(removes), None, grams, spent, (), FLIGHT_BREWS, 0, peak.next_value)
 
 
@@ -193,7 +193,7 @@ COUNTS = {1: "One more brew", 2: "Two more brews"}
 
 def _text(code: str, who: str, brews: int, tasters: int, grams: float, minutes: float, times: str) -> str:
     people = f"tasted by {tasters} more people" if tasters else "one flight"
-    return f"{COUNTS[brews]} of {who}, {people}: {figures.grams(grams)} g, {figures.minutes(minutes)} min. {times}"
+    return f"{COUNTS[brews]} of {who}, {people}: {figures.grams(grams)} g, {figures.work_time(minutes)}. {times}"
 
 
 def _times(share: float, asks: str) -> str:

@@ -1,4 +1,4 @@
-"""What a question is about, guessed from its words: the factor, and the two or more things it names.
+"""What a question is about, guessed from its words: the factor or factors, and the two or more things it names.
 
 A guess is a proposal that the interface shows and anybody can change; nothing is computed from it. Names of kit weigh most (whoever asks
 "White weave or grey felt?" asks about filters), then the words of core.vocabulary.FACTOR_KINDS, the earliest word first.
@@ -13,30 +13,38 @@ from dataclasses import dataclass
 from ..vocabulary import FACTOR_KINDS, Factor
 
 LONGEST_OPTION = 60
+MOST_FURTHER = 4
+"""Factors beside the first that a trial may have."""
 _RATIO = re.compile(r"\b1\s*:\s*\d{1,2}(?:\.\d)?\b")
 _DEGREES = re.compile(r"(\d{2,3}(?:\.\d)?)\s*(?:°\s*[cf]?\s*)?(?:or|and|vs\.?|versus|against|,)\s*(\d{2,3}(?:\.\d)?)\s*°", re.I)
 _BETWEEN = re.compile(r"\s+(?:or|vs\.?|versus|against|than)\s+|\s*/\s*", re.I)
+_JOINED = re.compile(_BETWEEN.pattern + r"|\s+and\s+|\s*[:;,?]\s*", re.I)
 _LEAD = re.compile(
     r"^(?:(?:which|what|is|are|does|do|should|will|can|we|i|it|you|tastes?|better|best|prefer|like|more|better with|with|use|the|a|an|our|my)\s+)+", re.I
 )
 _TAIL = re.compile(r"\s+(?:taste|tastes|better|best|make|makes|give|gives|win|wins|for|in|on|with|at|worth)\b.*$", re.I)
+_KIND_WORDS = {word for f in FACTOR_KINDS for word in f.words.split()}
 
 
 @dataclass(frozen=True)
 class Guess:
-    """factor: none where nothing tells; options: what is compared, in the order named, as the question calls it; may be empty."""
+    """factor: none where nothing tells; options: what is compared, in the order named, as the question calls it; may be empty.
+    further: what else differs, in every combination, where the question sets kinds of things against one another."""
 
     factor: Factor | None
     options: tuple[str, ...] = ()
+    further: tuple[Factor, ...] = ()
 
 
 def guess(question: str, kit: Mapping[str, Factor]) -> Guess:
     """kit: name of a piece of kit → the factor a comparison of such would have.
 
     >>> guess("Which filter: white weave or grey felt?", {})
-    Guess(factor='filter', options=('white weave', 'grey felt'))
+    Guess(factor='filter', options=('white weave', 'grey felt'), further=())
     >>> guess("1:15 or 1:17 for the washed lot?", {})
-    Guess(factor='ratio', options=('1:15', '1:17'))
+    Guess(factor='ratio', options=('1:15', '1:17'), further=())
+    >>> guess("What matters more, the bean or the grinder?", {})
+    Guess(factor='coffee', options=(), further=('grinder',))
     """
     named = _of_kit(question, kit)
     if len({factor for _, factor in named}) == 1 and len(named) > 1:
@@ -46,6 +54,9 @@ def guess(question: str, kit: Mapping[str, Factor]) -> Guess:
         return Guess("ratio", ratios)
     if heats := _DEGREES.search(question):
         return Guess("temperature", heats.groups())
+    several = _kinds_joined(question)
+    if len(several) > 1:
+        return Guess(several[0], further=several[1 : 1 + MOST_FURTHER])
     factor = _by_words(question) or (named[0][1] if named else None)
     return Guess(factor, _named_options(question) if factor else ())
 
@@ -68,14 +79,21 @@ def _by_words(question: str) -> Factor | None:
     return min(told, key=told.__getitem__) if told else None
 
 
+def _kinds_joined(question: str) -> tuple[Factor, ...]:
+    """The factors of a question that sets kinds against one another ("bean or grinder", "which water and which filter"), in its order:
+    each piece between the joints must be words of one kind and nothing else, or it is something of that kind."""
+    pieces = [_TAIL.sub("", _LEAD.sub("", piece.strip())) for piece in _JOINED.split(question.strip().rstrip("?!. "))]
+    found = [_by_words(p) for p in pieces if p and set(p.casefold().split()) <= _KIND_WORDS]
+    return tuple(dict.fromkeys(f for f in found if f))
+
+
 def _named_options(question: str) -> tuple[str, ...]:
     tail = re.split(r"[:;,?]\s+(?=\S)", question.strip().rstrip("?!. "))[-1]
     pieces = [_LEAD.sub("", piece.strip()) for piece in _BETWEEN.split(tail)]
     pieces[-1] = _TAIL.sub("", pieces[-1])
-    kinds = {word for f in FACTOR_KINDS for word in f.words.split()}
     fit = (
         len(pieces) > 1
-        and not all(set(p.casefold().split()) <= kinds for p in pieces)
+        and not all(set(p.casefold().split()) <= _KIND_WORDS for p in pieces)
         and all(0 < len(p) <= LONGEST_OPTION and len(p.split()) <= 6 for p in pieces)
     )
     return tuple(pieces) if fit and len(set(pieces)) == len(pieces) else ()

@@ -39,7 +39,7 @@ def _number_or_text(value: Any) -> str:
     return "" if value is None else f"{value:g}" if isinstance(value, float) else str(value)
 
 
-LONGEST_NAME = 48
+LONGEST_NAME = 80
 
 
 def display_names(factors: Iterable[Factor], rows: Rows) -> dict[str, str]:

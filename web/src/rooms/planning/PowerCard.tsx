@@ -1,7 +1,7 @@
 import { Progress } from '@mantine/core';
 import { useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { PowerCurves } from '../../charts/power/PowerCurves';
-import { fixed, plural } from '../../ui/numbers';
+import { fixed, plural, workTime } from '../../ui/numbers';
 import classes from './Plan.module.css';
 import { type Plan, type Power, powerCurveQuery, powerQuery, type Scatter, scatterQuery } from './queries';
 
@@ -71,8 +71,9 @@ function Said({ power }: { power: Power }) {
         <ul className={classes.ways}>
           {power.cheapest && power.cheapest.lead_80 !== null && (
             <li>
-              Cheapest improvement: <b>{power.cheapest.text}</b>, {plural(power.cheapest.extra_brews, 'more brew')},
-              about {fixed(power.cheapest.minutes, 0)} min. It brings {fixed(power.here.lead_80, 1)} down to{' '}
+              Cheapest improvement: <b>{power.cheapest.text}</b>,{' '}
+              {power.cheapest.extra_brews > 0 && `${plural(power.cheapest.extra_brews, 'more brew')}, `}
+              about {workTime(power.cheapest.minutes)}. It brings {fixed(power.here.lead_80, 1)} down to{' '}
               <b className="num">{fixed(power.cheapest.lead_80, 1)}</b>.
             </li>
           )}

@@ -34,7 +34,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
   );
   const { question } = form.texts;
   const [told, setFactor] = useState<Factor | null>(trial?.factor ?? null);
-  const [further, setFurther] = useState<Factor[]>(trial?.further_factors ?? []);
+  const [toldFurther, setFurther] = useState<Factor[] | null>(trial?.further_factors ?? null);
   const [school, setSchool] = useState<string>(trial?.school_chosen ?? '');
   const [judgedPass, setJudgedPass] = useState<JudgedPass>(trial?.judged_pass ?? USUAL_JUDGED_PASS);
   const [chosen, setPolicy] = useState<string | null>(trial?.strength_policy ?? null);
@@ -42,11 +42,13 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
   const guess = useQuery(guessQuery(useDebouncedValue(question, GUESS_AFTER_MS)[0]));
   const guessed = question.trim() && guess.data ? guess.data : NO_GUESS;
   const factor = told ?? guessed.factor;
+  const further = toldFurther ?? (told === null || told === guessed.factor ? guessed.further_factors : []);
   // Until it is chosen, what the margin would ask for: matched where the question is about equipment.
   const policy = chosen ?? (isEquipment([factor ?? '', ...further]) ? 'matched' : 'as_brewed');
   const save = useSend(
     async () => {
-      const meant = factor ?? (await guessOf(question)).factor; // asked faster than it was guessed
+      const late = factor ? null : await guessOf(question); // asked faster than it was guessed
+      const meant = factor ?? late?.factor;
       if (!meant) {
         setChoosing(true);
         throw localRefusal('factor', 'the question does not say what differs.', 'Choose it below.');
@@ -54,7 +56,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
       return send({
         question,
         factor: meant,
-        further_factors: further.filter((f) => f !== meant),
+        further_factors: (late ? late.further_factors : further).filter((f) => f !== meant),
         factor_other: meant === 'other' ? form.texts.factor_other : '',
         school: (school || null) as TrialBody['school'],
         strength_policy: chosen as TrialBody['strength_policy'],
@@ -150,7 +152,9 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
           error={form.refused?.at('factor_other')}
         />
       )}
-      {!trial && factor && <Preview named={guessed.factor === factor ? guessed.options : []} />}
+      {!trial && factor && (
+        <Preview named={guessed.factor === factor ? guessed.options : []} least={further.length ? 4 : 2} />
+      )}
       <details className={classes.judged} open={form.refused?.at('smallest_difference') ? true : undefined}>
         <summary>
           How it is judged
@@ -212,12 +216,12 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
 }
 
 const GUESS_AFTER_MS = 200;
-const NO_GUESS = { factor: null, options: [] as string[] };
+const NO_GUESS = { factor: null, further_factors: [] as Factor[], options: [] as string[] };
 const POLICY_SAID = { as_brewed: 'tasted as brewed', matched: 'strengths matched' };
 
-/** The comparison to come: two pennies, with what the question names on them as far as it does. */
-function Preview({ named }: { named: string[] }) {
-  const shown = named.length > 1 ? named : ['', ''];
+/** The comparison to come: two pennies (four where two things differ at once), with what the question names on them as far as it does. */
+function Preview({ named, least }: { named: string[]; least: number }) {
+  const shown = named.length > 1 ? named : Array<string>(least).fill('');
   return (
     <div className={classes.preview} aria-hidden>
       {shown.map((name, i) => (

@@ -9,14 +9,29 @@ import { Restored } from '../../ui/Restored';
 import { useSend } from '../../ui/useSend';
 import { recipesQuery } from '../recipes/queries';
 import { RecipePicker } from '../recipes/RecipePicker';
-import { bodyOfFirst, EMPTY_FIRST, type FirstTexts, heldTexts, MOST_AT_FIRST, ownField, stampOf } from './firstTexts';
+import {
+  bodyOfFirst,
+  combinations,
+  EMPTY_FIRST,
+  type FirstTexts,
+  heldTexts,
+  kindOf,
+  MOST_AT_FIRST,
+  MOST_SETUPS,
+  ownField,
+  ownOf,
+  setupsWith,
+  shownOf,
+  stampOf,
+  type Tested,
+} from './firstTexts';
 import { addFirstSetups, guessQuery, heldBeforeQuery, type Trial, type VariablesPatch } from './queries';
 import classes from './SetUp.module.css';
 import { EMPTY, type Texts } from './texts';
 import { VariableField } from './VariableField';
 import { VARIABLES, variableOf } from './variables';
 
-/** The first setups: what differs, said once for each; dose and water; everything else the same in all. */
+/** The first setups: what differs, said once for each (of several factors, once for each level); dose and water; the rest the same in all. */
 export function FirstSetup({ trial, otherLabel }: { trial: Trial; otherLabel: string }) {
   const guess = useQuery(guessQuery(trial.question));
   if (guess.isPending) return null; // what the question names stands in the fields from the start
@@ -26,26 +41,31 @@ export function FirstSetup({ trial, otherLabel }: { trial: Trial; otherLabel: st
 
 function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: string; named: string[] }) {
   const form = useTyped<keyof FirstTexts>(
-    { ...EMPTY_FIRST, ...Object.fromEntries(named.slice(0, MOST_AT_FIRST).map((text, i) => [`own_${i}`, text])) },
+    {
+      ...EMPTY_FIRST,
+      [shownOf(0)]: String(Math.min(MOST_AT_FIRST, Math.max(2, named.length))),
+      ...Object.fromEntries(named.slice(0, MOST_AT_FIRST).map((text, i) => [ownOf(0, i), text])),
+    },
     `first.${trial.id}`,
   );
   const { texts, set, refused } = form;
   const recipes = useQuery(recipesQuery);
   const before = useQuery(heldBeforeQuery(trial.id));
-  const tested = ownField(FACTOR_KINDS.find((f) => f.code === trial.factor)!.tests);
-  const byRatio = tested === 'brew_ratio';
-  const count = Math.max(Number(texts.shown), named.length, 2);
-  const given = [...Array(count).keys()].filter((i) => texts[`own_${i}`]?.trim()).map(stampOf);
-  const save = useSend(async () => addFirstSetups(trial.id, bodyOfFirst(texts, tested, count)), {
+  const factors = [trial.factor, ...trial.further_factors];
+  const tested = factors.map((code) => ownField(FACTOR_KINDS.find((f) => f.code === code)!.tests));
+  const byRatio = tested.includes('brew_ratio');
+  const setups = combinations(texts, tested.length);
+  const save = useSend(async () => addFirstSetups(trial.id, bodyOfFirst(texts, tested)), {
     onDone: form.forget,
     onTrouble: shownAtField(form.setRefused),
   });
-  const testedLabel = byRatio ? 'Ratio' : tested === 'other' ? otherLabel : variableOf(tested)!.label;
+  const labels = tested.map((t) =>
+    t === 'brew_ratio' ? 'Ratio' : t === 'other' ? otherLabel : variableOf(t)!.label.replace(' and burrs', ''),
+  );
   const shared = { texts: texts as Texts, set: set as (f: keyof Texts, t: string) => void, refused };
   const amounts: (keyof VariablesPatch)[] = byRatio ? ['dose_g'] : ['dose_g', 'brew_water_g'];
-  const folded = VARIABLES.filter((v) => v.field !== tested && !(amounts as string[]).includes(v.field)).filter(
-    (v) => v.field !== 'other',
-  );
+  const elsewhere: string[] = [...tested, ...amounts, 'other'];
+  const folded = VARIABLES.filter((v) => !elsewhere.includes(v.field));
   const unfold = folded.some((v) => texts[v.field].trim() || refused?.at(`variables.${v.field}`));
   return (
     <form
@@ -59,6 +79,7 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
         <div>
           <h1>What is compared?</h1>
           <p className="quiet">
+            {tested.length > 1 && 'Every combination becomes a setup. '}
             Dose and {byRatio ? 'the ratios' : 'brew water'} are enough. Everything else counts as the same in all.
           </p>
         </div>
@@ -72,24 +93,27 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
         )}
       </div>
       <Restored form={form} />
-      <div className={classes.own}>
-        {[...Array(count).keys()].map((i) => (
-          <div key={stampOf(i)} className={classes.ownSetup}>
-            <Penny stamp={stampOf(i)} size={52} label="" />
-            <OwnField index={i} tested={tested} label={testedLabel} texts={texts} set={set} refused={refused} />
-          </div>
-        ))}
-        {count < MOST_AT_FIRST && (
-          <UnstyledButton className={classes.another} onClick={() => set('shown', String(count + 1))}>
-            + another setup
-          </UnstyledButton>
-        )}
-      </div>
+      {tested.map((_, factor) => (
+        <OwnRow key={factors[factor]} factor={factor} {...{ tested, labels, texts, set, refused }} />
+      ))}
+      {tested.length > 1 && setups.length > 1 && (
+        <ul className={classes.combined} aria-label="Every combination">
+          {setups.slice(0, MOST_SETUPS).map((levels, i) => (
+            <li key={stampOf(i)}>
+              <Penny stamp={stampOf(i)} size={32} label={`Setup ${stampOf(i)}`} />
+              {levels
+                .map((level, k) => texts[ownOf(k, level)]?.trim())
+                .filter(Boolean)
+                .join(' · ')}
+            </li>
+          ))}
+        </ul>
+      )}
       <div className={classes.firstFields}>
         {amounts.map((field) => (
           <VariableField key={field} field={field} {...shared} autoFocus={field === 'dose_g' && named.length > 0} />
         ))}
-        {tested !== 'brewer' && <VariableField field="brewer_type" {...shared} />}
+        {!tested.includes('brewer') && <VariableField field="brewer_type" {...shared} />}
         {(recipes.data?.recipes.length ?? 0) > 0 && (
           <RecipePicker
             label="Recipe"
@@ -116,27 +140,72 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
       </details>
       <div>
         <Button type="submit" size="md" loading={save.isPending}>
-          {given.length > 1 ? `Add setups ${given.slice(0, -1).join(', ')} and ${given.at(-1)}` : 'Add setup A'}
+          {addSaid(setups.length)}
         </Button>
       </div>
     </form>
   );
 }
 
-type OwnFieldProps = {
-  index: number;
-  tested: ReturnType<typeof ownField>;
-  label: string;
+function addSaid(count: number): string {
+  const letters = [...Array(count).keys()].map(stampOf);
+  if (count === 1) return 'Add setup A';
+  if (count > 6) return `Add setups A to ${letters.at(-1)}`;
+  return `Add setups ${letters.slice(0, -1).join(', ')} and ${letters.at(-1)}`;
+}
+
+type OwnRowProps = {
+  factor: number;
+  tested: Tested[];
+  labels: string[];
   texts: FirstTexts;
   set: (field: keyof FirstTexts, text: string) => void;
   refused: Refused | null;
 };
 
-/** What one setup has of its own: the field of what is tested, speaking of this setup alone. */
-function OwnField({ index, tested, label, texts, set, refused }: OwnFieldProps) {
-  const own = `own_${index}` as const;
-  const called = `${label} of ${stampOf(index)}`;
-  const at = (field: string) => refused?.at(`setups.${index}.${field}`);
+/** What is told apart by one factor: of one alone a setup each, under its penny; of several a level each. */
+function OwnRow({ factor, tested, labels, texts, set, refused }: OwnRowProps) {
+  const alone = tested.length === 1;
+  const shown = Number(texts[shownOf(factor)]);
+  return (
+    <div className={classes.own}>
+      {[...Array(shown).keys()].map((i) => (
+        <div key={stampOf(i)} className={alone ? classes.ownSetup : classes.ownLevel}>
+          {alone && <Penny stamp={stampOf(i)} size={52} label="" />}
+          <OwnField
+            factor={factor}
+            index={i}
+            tested={tested[factor]!}
+            called={alone ? `${labels[factor]} of ${stampOf(i)}` : `${labels[factor]} ${i + 1}`}
+            texts={texts}
+            set={set}
+            refused={refused && new Own(refused, setupsWith(texts, tested.length, factor, i))}
+          />
+        </div>
+      ))}
+      {shown < MOST_AT_FIRST && (
+        <UnstyledButton className={classes.another} onClick={() => set(shownOf(factor), String(shown + 1))}>
+          + another {alone ? 'setup' : labels[factor]!.toLowerCase()}
+        </UnstyledButton>
+      )}
+    </div>
+  );
+}
+
+type OwnFieldProps = {
+  factor: number;
+  index: number;
+  tested: Tested;
+  called: string;
+  texts: FirstTexts;
+  set: (field: keyof FirstTexts, text: string) => void;
+  refused: Refused | null;
+};
+
+/** What one setup, or one level, has of its own: the field of what is tested. */
+function OwnField({ factor, index, tested, called, texts, set, refused }: OwnFieldProps) {
+  const own = ownOf(factor, index);
+  const first = factor === 0 && index === 0;
   if (tested === 'brew_ratio') {
     return (
       <NumberField
@@ -144,39 +213,38 @@ function OwnField({ index, tested, label, texts, set, refused }: OwnFieldProps) 
         placeholder="1:16"
         value={texts[own]!}
         onText={(text) => set(own, text)}
-        error={at('brew_ratio') ?? at('variables')}
-        autoFocus={index === 0 && !texts[own] && atADesk()}
+        error={refused?.at('brew_ratio') ?? refused?.at('variables')}
+        autoFocus={first && !texts[own] && atADesk()}
       />
     );
   }
-  const mine = new Own(refused, index);
   const field = (name: keyof VariablesPatch, text: keyof FirstTexts) => (
     <VariableField
       field={name}
-      label={name === 'brewer_type' ? `Kind of ${stampOf(index)}` : called}
+      label={name === 'brewer_type' ? `Kind of ${called.replace(/^.* of /, '')}` : called}
       texts={{ ...EMPTY, [name]: texts[text] ?? '', new_kit: texts.new_kit }}
       set={(f, t) => set(f === 'new_kit' ? 'new_kit' : text, t)}
-      refused={refused && mine}
-      autoFocus={index === 0 && name !== 'brewer_type' && !texts[text]}
+      refused={refused}
+      autoFocus={first && name !== 'brewer_type' && !texts[text]}
     />
   );
   return (
     <>
       {field(tested, own)}
-      {tested === 'brewer' && field('brewer_type', `kind_${index}` as keyof FirstTexts)}
+      {tested === 'brewer' && field('brewer_type', kindOf(factor, index))}
     </>
   );
 }
 
-/** A refusal as one setup's own fields see it. */
+/** A refusal as the fields see it that one setup, or every setup with one level, has of its own. */
 class Own extends Refused {
   constructor(
     private readonly whole: Refused | null,
-    private readonly index: number,
+    private readonly setups: number[],
   ) {
     super(422, null);
   }
   override at(field: string) {
-    return this.whole?.at(`setups.${this.index}.${field}`);
+    return this.setups.map((i) => this.whole?.at(`setups.${i}.${field}`)).find((said) => said);
   }
 }

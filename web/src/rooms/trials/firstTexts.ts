@@ -3,20 +3,31 @@ import type { VariablesPatch } from './queries';
 import { ALL_FIELDS, EMPTY, patchOf, type Texts } from './texts';
 import { newKitOf, VARIABLES, type VariableField, variableOf } from './variables';
 
-/** As many as the first form takes; more are copied from these. */
+/** As many of each factor as the first form takes; more are copied from these. */
 export const MOST_AT_FIRST = 6;
-type Own = `own_${number}` | `kind_${number}`;
-/** What is the same in all, what each has of its own, the recipe, and how many are shown. */
-export type FirstTexts = Texts & { recipe: string; shown: string } & { [own in Own]?: string };
+/** What a trial may test, and the setups the bench takes at once. */
+const MOST_FACTORS = 5;
+export const MOST_SETUPS = 24;
+/** Of a tested factor, the first or a further one, what one setup (or, of several factors, one level) is called. */
+export const ownOf = (factor: number, index: number) => `own_${factor}_${index}` as const;
+export const kindOf = (factor: number, index: number) => `kind_${factor}_${index}` as const;
+export const shownOf = (factor: number) => `shown_${factor}` as const;
+type Own = ReturnType<typeof ownOf | typeof kindOf | typeof shownOf>;
+/** What is the same in all, what each has of its own, the recipe, and how many of each factor are shown. */
+export type FirstTexts = Texts & { recipe: string } & { [own in Own]?: string };
+
+const upTo = (count: number) => [...Array(count).keys()];
 
 export const EMPTY_FIRST: FirstTexts = {
   ...EMPTY,
   recipe: '',
-  shown: '2',
   ...Object.fromEntries(
-    [...Array(MOST_AT_FIRST).keys()].flatMap((i) => [
-      [`own_${i}`, ''],
-      [`kind_${i}`, ''],
+    upTo(MOST_FACTORS).flatMap((k) => [
+      [shownOf(k), '2'],
+      ...upTo(MOST_AT_FIRST).flatMap((i) => [
+        [ownOf(k, i), ''],
+        [kindOf(k, i), ''],
+      ]),
     ]),
   ),
 };
@@ -29,29 +40,47 @@ export const ownField = (tests: string): VariableField | 'brew_ratio' =>
 
 type Body = Schemas['FirstSetupsBody'];
 
-/** What was typed as the bench takes it. Throws a Refused at the field of a number that is none. */
-export function bodyOfFirst(texts: FirstTexts, tested: ReturnType<typeof ownField>, count: number): Body {
-  const shared = ALL_FIELDS.filter(
-    (f) => f !== tested && texts[f].trim() !== '' && !(tested === 'brewer' && f === 'brewer_type'),
+export type Tested = ReturnType<typeof ownField>;
+
+/** The setups meant, each as its levels: one factor after another, every combination of what was named, the last factor fastest. */
+export function combinations(texts: FirstTexts, factors: number): number[][] {
+  const named = upTo(factors).map((k) => upTo(MOST_AT_FIRST).filter((i) => texts[ownOf(k, i)]?.trim()));
+  return named.reduce<number[][]>(
+    (sofar, levels) => sofar.flatMap((c) => (levels.length ? levels : [0]).map((level) => [...c, level])),
+    [[]],
   );
-  const indexes = [...Array(count).keys()].filter((i) => texts[`own_${i}`]?.trim());
+}
+
+/** What was typed as the bench takes it. Throws a Refused at the field of a number that is none. */
+export function bodyOfFirst(texts: FirstTexts, tested: Tested[]): Body {
+  const own = new Set<string>(tested.includes('brewer') ? [...tested, 'brewer_type'] : tested);
+  const shared = ALL_FIELDS.filter((f) => !own.has(f) && texts[f].trim() !== '');
   return {
     recipe_version_id: texts.recipe || null,
     variables: patchOf(texts, shared),
-    setups: (indexes.length ? indexes : [0]).map((i) => ownOf(texts, tested, i)),
+    setups: combinations(texts, tested.length).map((levels, at) => setupOf(texts, tested, levels, at)),
     new_kit: newKitOf(texts.new_kit),
   };
 }
 
-function ownOf(texts: FirstTexts, tested: ReturnType<typeof ownField>, i: number): Body['setups'][number] {
-  const text = texts[`own_${i}`]?.trim() ?? '';
-  if (tested === 'brew_ratio') return { brew_ratio: text, variables: {} };
-  if (!text) return { brew_ratio: '', variables: {} };
-  const kind = texts[`kind_${i}`] ?? '';
-  const fields: (keyof VariablesPatch)[] = tested === 'brewer' && kind ? ['brewer', 'brewer_type'] : [tested];
-  const own = { ...EMPTY, [tested]: text, brewer_type: kind };
-  return { brew_ratio: '', variables: patchOf(own, fields, `setups.${i}.variables`) };
+function setupOf(texts: FirstTexts, tested: Tested[], levels: number[], at: number): Body['setups'][number] {
+  const setup: Body['setups'][number] = { brew_ratio: '', variables: {} };
+  for (const [k, field] of tested.entries()) {
+    const text = texts[ownOf(k, levels[k]!)]?.trim() ?? '';
+    const kind = texts[kindOf(k, levels[k]!)] ?? '';
+    if (field === 'brew_ratio') setup.brew_ratio = text;
+    else if (text) {
+      const fields: (keyof VariablesPatch)[] = field === 'brewer' && kind ? ['brewer', 'brewer_type'] : [field];
+      const typed = { ...EMPTY, [field]: text, brewer_type: kind };
+      Object.assign(setup.variables!, patchOf(typed, fields, `setups.${at}.variables`));
+    }
+  }
+  return setup;
 }
+
+/** Where the bench's refusals of one level stand: at any of the setups that have it. */
+export const setupsWith = (texts: FirstTexts, factors: number, factor: number, level: number): number[] =>
+  combinations(texts, factors).flatMap((levels, at) => (levels[factor] === level ? [at] : []));
 
 /** What an earlier trial held, as texts of the form. */
 export function heldTexts(held: Record<string, string | number>): Partial<Texts> {

@@ -30,6 +30,12 @@ import { Factors } from './Worth';
 export function Answer({ trialId, judged, answer }: { trialId: string; judged: Judged; answer: VerdictAnswer }) {
   const { kind, order } = answer.answer!;
   const setups = order.length ? inOrder(judged.setups, order) : judged.setups;
+  const measured = (
+    <section className="card" aria-labelledby="measured">
+      <h2 id="measured">What was measured</h2>
+      <MeasuredTable setups={setups} />
+    </section>
+  );
   return (
     <div className={classes.grid}>
       <div className={classes.column}>
@@ -50,7 +56,7 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
           </div>
           <LikingIntervals setups={setups} />
         </section>
-        {kind !== 'ladder' && <Next trialId={trialId} />}
+        {kind === 'ladder' ? measured : <Next trialId={trialId} />}
         {answer.blind && answer.sighted && <SideBySide blind={answer.blind} sighted={answer.sighted} />}
       </div>
       <div className={classes.column}>
@@ -63,10 +69,7 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
         )}
         <TastesOf trialId={trialId} answer={answer} order={setups.map((s) => s.setup)} />
         <Cooling trialId={trialId} />
-        <section className="card" aria-labelledby="measured">
-          <h2 id="measured">What was measured</h2>
-          <MeasuredTable setups={setups} />
-        </section>
+        {kind !== 'ladder' && measured}
         <DifferencesCard judged={judged} folded={kind === 'ladder' || kind === 'camps'} />
         <ToldApart answer={answer} />
       </div>

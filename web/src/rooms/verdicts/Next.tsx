@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { Lines } from '../../ui/Lines';
+import { workTime } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { draftNext, type NextStep, nextQuery } from './queries';
 import classes from './Verdict.module.css';
@@ -60,7 +61,7 @@ export function Next({ trialId }: { trialId: string }) {
                     <td className="num">
                       {s.grams.toFixed(0)} g
                       <br />
-                      {s.minutes.toFixed(0)} min
+                      {workTime(s.minutes)}
                     </td>
                     <td className="num">{s.removes.toFixed(2)}</td>
                     <td className="num">{s.settles === null ? '–' : `${Math.round(100 * s.settles)} %`}</td>

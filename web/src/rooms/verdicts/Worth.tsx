@@ -173,7 +173,6 @@ export function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['fac
   return (
     <section className={`card ${classes.whole}`} aria-labelledby="factors">
       <h2 id="factors">Which matters more?</h2>
-      <p>{factorial.text}</p>
       <Lines className={classes.scroll} label="Worth of each factor">
         <table className={classes.table}>
           <thead>
@@ -209,7 +208,7 @@ export function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['fac
       ))}
       {factorial.gains.map((g) => (
         <p key={g.factor} className="small">
-          <Penny stamp="•" size={16} label="" /> {g.text}
+          {g.text}
           {g.points_per_unit !== null && ` That is ${fixed(g.points_per_unit, 1)} points for each unit of money a cup.`}
         </p>
       ))}
