@@ -105,7 +105,7 @@ def test_two_kinds_of_drinkers_lead_and_each_groups_favourite_is_on_the_chart(ho
     flown(api, trial, runs, people, liked(api, lambda x, i: camps[i % 2][x]), attributes=[])
     page.goto(f"/trials/{trial}/verdict")
     groups = page.get_by_role("region", name="Liking by group")
-    expect(groups.get_by_role("row")).to_have_count(3)
+    expect(groups.get_by_role("rowgroup")).to_have_count(3)
     expect(groups).to_contain_text("liked best")
     expect(page.get_by_role("heading", name="The average, which suits neither group")).to_be_visible()
     chart = page.get_by_role("region", name="Where each group's favourite lies")

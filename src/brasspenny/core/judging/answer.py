@@ -171,7 +171,7 @@ def _camps(found: Found) -> Answer | None:
     )
     headline = f"{likes[:1].upper()}{likes[1:]}: choose by guest"
     costs = "; ".join(
-        f"{_call(found, other.best)} for everybody costs those who like {_call(found, c.best)} {figures.points(c.loses[other.best])} points"
+        f"{_call(found, other.best)} for everybody costs {figures.points(c.loses[other.best])} points to those who like {_call(found, c.best)}"
         for c in camps
         for other in camps
         if other.best != c.best

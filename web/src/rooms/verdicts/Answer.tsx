@@ -146,9 +146,6 @@ function Camps({ answer }: { answer: VerdictAnswer }) {
       <table className={classes.camps}>
         <thead>
           <tr>
-            <th scope="col">
-              <span className="sr-only">group</span>
-            </th>
             {letters.map((l) => (
               <th key={l} scope="col">
                 <Penny stamp={l} size={26} />
@@ -156,22 +153,23 @@ function Camps({ answer }: { answer: VerdictAnswer }) {
             ))}
           </tr>
         </thead>
-        <tbody>
-          {groups.map((g) => (
-            <tr key={g.tasters.join()}>
-              <th scope="row">
-                <b>{plural(g.tasters.length, 'taster')}</b>
-                <span className="quiet small">{g.tasters.join(', ')}</span>
+        {groups.map((g) => (
+          <tbody key={g.tasters.join()}>
+            <tr>
+              <th scope="rowgroup" colSpan={letters.length}>
+                <b>{plural(g.tasters.length, 'taster')}</b> <span className="quiet small">{g.tasters.join(', ')}</span>
               </th>
+            </tr>
+            <tr>
               {letters.map((l) => (
-                <td key={l} className="num" data-best={g.best === l || undefined}>
-                  {fixed(g.means[l], 1)}
+                <td key={l} data-best={g.best === l || undefined}>
+                  <span className="num">{fixed(g.means[l], 1)}</span>
                   <span className="quiet small">{g.best === l ? 'liked best' : `loses ${fixed(g.loses[l], 1)}`}</span>
                 </td>
               ))}
             </tr>
-          ))}
-        </tbody>
+          </tbody>
+        ))}
       </table>
     </section>
   );
