@@ -9,6 +9,7 @@ const points = (value: number | null | undefined, places = 2) =>
 
 /** Whether anybody tells them apart, whom the panel prefers, and how it ranked them: as far as it was asked. */
 export function ToldApart({ answer }: { answer: VerdictAnswer }) {
+  const saidAbove = (text: string) => answer.answer!.certainty.includes(text);
   return (
     <>
       {answer.told_apart.map((t) => (
@@ -17,7 +18,7 @@ export function ToldApart({ answer }: { answer: VerdictAnswer }) {
             {t.method_label}: {t.correct} of {t.n} right
             {t.sighted && ', labels in sight'}
           </h2>
-          <p>{t.text}</p>
+          {!saidAbove(t.text) && <p>{t.text}</p>}
           <dl className={classes.facts}>
             <div>
               <dt>p of luck</dt>
@@ -87,7 +88,8 @@ export function ToldApart({ answer }: { answer: VerdictAnswer }) {
               </li>
             ))}
           </ol>
-          <p className="small">{answer.ranked.text}</p>
+          <p className="quiet small">Mean place, 1 of {answer.ranked.setups.length} being first.</p>
+          {!saidAbove(answer.ranked.text) && <p className="small">{answer.ranked.text}</p>}
         </section>
       )}
     </>
