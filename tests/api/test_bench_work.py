@@ -112,6 +112,24 @@ def test_two_people_editing_one_run_both_see_both_versions(host):
     host.call("PATCH", f"/runs/{run_id}", {"beverage_g": 244}, status=422)  # an edit says which revision it saw
 
 
+def test_a_correction_adds_readings_in_one_go_clears_the_doubt_it_cures_and_is_refused_whole(host):
+    trial, _, (run_id, *_) = host.two_setups_brewed(1)
+
+    def now():
+        shown = host.get(f"/trials/{trial['id']}/results")["runs"][0]
+        return shown, [r["tds_pct"] for r in shown["readings"]]
+
+    run, had = now()
+    host.call("PATCH", f"/runs/{run_id}", {"beverage_g": 140}, rev=run["rev"])  # a slip: 8 g/g kept
+    run, _ = now()
+    assert run["warnings"]
+    refused = host.call("PATCH", f"/runs/{run_id}", {"beverage_g": 248, "tds_readings_pct": [142]}, rev=run["rev"], status=422)["errors"][0]
+    assert refused["field"].startswith("tds_readings_pct") and now() == (run, had)
+    host.call("PATCH", f"/runs/{run_id}", {"beverage_g": 248, "tds_readings_pct": [1.40, 1.42]}, rev=run["rev"])
+    cured, readings = now()
+    assert (cured["beverage_g"], cured["warnings"], readings) == (248, [], [*had, 1.40, 1.42])
+
+
 def test_edits_keep_who_when_and_what_stood_before_and_can_be_undone(host):
     who = host.person("Odile")
     trial, _, (run_id, *_) = host.two_setups_brewed(1)

@@ -51,6 +51,7 @@ class PourBody(Body):
 
 
 Pours = Annotated[list[PourBody], Field(max_length=60)]
+Readings = Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20, description="% TDS, one a sample")]
 
 
 class RunBody(Body):
@@ -71,7 +72,7 @@ class RunBody(Body):
     note: line(500) = ""
     observed: Observed = Observed()
     pours: Pours = []
-    tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
+    tds_readings_pct: Readings = []
 
 
 class LooseRunBody(Body):
@@ -94,7 +95,7 @@ class LooseRunBody(Body):
     note: line(500) = ""
     observed: Observed = Observed()
     pours: Pours = []
-    tds_readings_pct: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=20)] = []
+    tds_readings_pct: Readings = []
 
 
 class TakeInBody(Body):
@@ -104,7 +105,7 @@ class TakeInBody(Body):
 
 
 class RunPatch(Body):
-    """Only what is sent is changed."""
+    """Only what is sent is changed; readings are added to those there are."""
 
     brewed_at: Moment | None = None
     dose_g: Mass | None = None
@@ -120,6 +121,7 @@ class RunPatch(Body):
     note: line(500) = ""
     observed: Observed = Observed()
     pours: Pours = []
+    tds_readings_pct: Readings = []
 
 
 class FilingPatch(Body):

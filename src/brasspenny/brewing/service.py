@@ -61,8 +61,7 @@ def _log(setup: Setup, values: dict[str, Any], sent, act: Act, made: Sequence[Ma
     )
     _check(run, sent.tds_readings_pct)
     history.add(run, act=act, trial_id=run.trial_id)
-    for tds_pct in sent.tds_readings_pct:
-        add_reading(run, s.ReadingBody(tds_pct=tds_pct), act)
+    _add_readings(run, sent, act)
     return _shape(run)
 
 
@@ -101,7 +100,7 @@ def _next_number(setup_id: str, purpose: str) -> int:
 @use_case
 def correct_run(run_id: str, sent: s.RunPatch, rev: int, act: Act) -> s.RunAnswer:
     run = open_run(run_id)
-    values: dict[str, Any] = {name: getattr(sent, name) for name in sent.model_fields_set - {"pours"}}
+    values: dict[str, Any] = {name: getattr(sent, name) for name in sent.model_fields_set - {"pours", "tds_readings_pct"}}
     if sent.pours:
         steps = planned_steps(recipe_of(SetupRevision.get_by_id(run.setup_revision_id)))
         marked = corrected(steps, [MarkedStep(**m) for m in run.marked], typed_pours(sent.pours))
@@ -117,13 +116,25 @@ def correct_run(run_id: str, sent: s.RunPatch, rev: int, act: Act) -> s.RunAnswe
     if values.get("total_time_s", run.total_time_s) != run.total_time_s and run.total_time_s is not None:
         observed.setdefault("stopped_first_s", run.observed.get("stopped_first_s", run.total_time_s))
     values["observed"] = observed
+    if sent.tds_readings_pct:
+        _check(Run(**(run.__data__ | values)), [*_read(run), *sent.tds_readings_pct])
     history.edit(run, values, rev=rev, act=act, trial_id=run.trial_id)
+    _add_readings(run, sent, act)
     return _shape(run)
+
+
+def _read(run: Run) -> list[float]:
+    return [r.tds_pct for r in queries.readings_of([run.id])[run.id]]
+
+
+def _add_readings(run: Run, sent: s.RunBody | s.LooseRunBody | s.RunPatch, act: Act) -> None:
+    for tds_pct in sent.tds_readings_pct:
+        add_reading(run, s.ReadingBody(tds_pct=tds_pct), act)
 
 
 def _can_be_corrected(run: Run, values: dict[str, Any]) -> None:
     """What a brew's numbers can be together, whoever changes them; and a brew in a flight stays evidence."""
-    _check(Run(**(run.__data__ | values)), [r.tds_pct for r in queries.readings_of([run.id])[run.id]])
+    _check(Run(**(run.__data__ | values)), _read(run))
     if values.get("purpose", run.purpose) != run.purpose and _in_flight(run):
         raise Conflict("purpose", "This brew stands in a flight.", "Delete that flight first.")
 

@@ -6396,6 +6396,7 @@ export interface components {
             pours?: components["schemas"]["PourBody"][];
             /**
              * Tds Readings Pct
+             * @description % TDS, one a sample
              * @default []
              */
             tds_readings_pct?: number[];
@@ -6573,6 +6574,7 @@ export interface components {
             pours?: components["schemas"]["PourBody"][];
             /**
              * Tds Readings Pct
+             * @description % TDS, one a sample
              * @default []
              */
             tds_readings_pct?: number[];
@@ -6587,7 +6589,7 @@ export interface components {
         };
         /**
          * RunPatch
-         * @description Only what is sent is changed.
+         * @description Only what is sent is changed; readings are added to those there are.
          */
         RunPatch: {
             /** Brewed At */
@@ -6658,6 +6660,12 @@ export interface components {
              * @default []
              */
             pours?: components["schemas"]["PourBody"][];
+            /**
+             * Tds Readings Pct
+             * @description % TDS, one a sample
+             * @default []
+             */
+            tds_readings_pct?: number[];
         };
         /** FilingAnswer */
         FilingAnswer: {

@@ -40,7 +40,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
       return finish(brew, {
         ...rest,
         purpose: 'evidence',
-        tds_readings_pct: readingsOf(texts.tds),
+        tds_readings_pct: readingsOf(texts.tds_readings_pct),
         total_time_s: texts.total_time_s === exactClock(ended_s) ? null : total_time_s,
         brew_water_g: texts.brew_water_g === String(pouredSaid(brew)) && rest.pours.length ? null : brew_water_g,
       });
@@ -103,7 +103,6 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
         pours={brew.pours}
         school={schoolOf(brew.brewer_type)}
         ends={`${brew.end.done}, really, at`}
-        withReadings
         pressed={brew.steps.some((s) => s.kind === 'press')}
       />
       <Button type="submit" size="lg" loading={save.isPending}>

@@ -214,7 +214,7 @@ function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
         ...body,
         ...(await pourEnd(texts, pours)),
         bypass_g: texts.bypass_g.trim() ? body.bypass_g : null,
-        tds_readings_pct: readingsOf(texts.tds),
+        tds_readings_pct: readingsOf(texts.tds_readings_pct),
       });
     },
     {
@@ -248,7 +248,6 @@ function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
         onConcentrate={form.onConcentrate}
         pours={pours}
         school={school}
-        withReadings
         pressed={pressed}
         folded
       />

@@ -2,6 +2,7 @@ import { Checkbox, TextInput } from '@mantine/core';
 import type { Refused } from '../../api/client';
 import { atADesk } from '../../ui/desk';
 import { DurationField, NumberField } from '../../ui/fields';
+import { fixed } from '../../ui/numbers';
 import classes from './Brew.module.css';
 import type { BrewTexts } from './brewTexts';
 import { LivePreview } from './LivePreview';
@@ -22,8 +23,8 @@ export type BrewFormProps = {
   school: 'in_cup' | 'full_liquor';
   /** What ends the brew, as its field is called. */
   ends?: string;
-  /** Readings are typed with a new brew; later they have their own place. */
-  withReadings: boolean;
+  /** The readings it has, % TDS: what is typed is added to them. Each is corrected at its own place. */
+  read?: number[];
   /** Force and time of a press. */
   pressed: boolean;
   /** Everything but the drink folded away, for a brew that is typed in one go. */
@@ -35,7 +36,7 @@ const FOLDED = ['pours', 'observed', 'bypass_g', 'moisture_pct', 'note'];
 
 /** The one form of a brew: it ends one, types one in, and corrects one, with everything that can be logged. */
 export function BrewForm(props: BrewFormProps) {
-  const { texts, set, refused, pours, withReadings, folded } = props;
+  const { texts, set, refused, pours, read = [], folded } = props;
   const number = (name: keyof BrewTexts & string, label: string, unit: string, field: string = name) => (
     <NumberField
       label={label}
@@ -63,18 +64,20 @@ export function BrewForm(props: BrewFormProps) {
           onText={(t) => set('total_time_s', t)}
           error={refused?.at('total_time_s')}
         />
-        {withReadings && (
-          <TextInput
-            className={classes.wide}
-            label="TDS readings, %"
-            description="Three samples, such as 1.41 1.43 1.42. May follow later."
-            autoComplete="off"
-            value={texts.tds}
-            onChange={(e) => set('tds', e.currentTarget.value)}
-            error={refused?.at('tds_readings_pct')}
-            styles={{ input: { fontFamily: 'var(--mono)', fontWeight: 500 } }}
-          />
-        )}
+        <TextInput
+          className={classes.wide}
+          label={read.length ? 'More TDS readings, %' : 'TDS readings, %'}
+          description={
+            read.length
+              ? `Added to ${read.map((r) => fixed(r)).join(' ')}.`
+              : 'Three samples, such as 1.41 1.43 1.42. May follow later.'
+          }
+          autoComplete="off"
+          value={texts.tds_readings_pct}
+          onChange={(e) => set('tds_readings_pct', e.currentTarget.value)}
+          error={refused?.at('tds_readings_pct')}
+          styles={{ input: { fontFamily: 'var(--mono)', fontWeight: 500 } }}
+        />
         {number('dose_g', 'Dose', 'g')}
         {number('brew_water_g', 'Brew water', 'g')}
         {number('temperature_c', 'Temperature', '°C')}
@@ -87,7 +90,7 @@ export function BrewForm(props: BrewFormProps) {
           />
         )}
       </div>
-      <LivePreview texts={texts} concentrate={props.concentrate} school={props.school} />
+      <LivePreview texts={texts} read={read} concentrate={props.concentrate} school={props.school} />
       {folded ? (
         <details className={classes.more} open={FOLDED.some((name) => refused?.at(name)) || undefined}>
           <summary>Pours, bypass, what was seen, a note</summary>

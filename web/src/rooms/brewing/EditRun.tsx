@@ -9,7 +9,7 @@ import { useSend } from '../../ui/useSend';
 import type { RunMeasured } from '../measuring/queries';
 import classes from './Brew.module.css';
 import { BrewForm } from './BrewForm';
-import { bodyOf, brewTexts, pourEnd } from './brewTexts';
+import { bodyOf, brewTexts, pourEnd, readingsOf } from './brewTexts';
 import { correctRun, type RunPatch, removeRun } from './queries';
 import { ScaleLog } from './ScaleLog';
 import { NOTHING_SEEN } from './seen';
@@ -34,6 +34,7 @@ export function EditRun({ run, school, onClose }: EditRunProps) {
       correctRun(run.id, rev, {
         ...(await bodyOf(texts, seen, run.pours, concentrate)),
         ...(await pourEnd(texts, run.pours)),
+        tds_readings_pct: readingsOf(texts.tds_readings_pct),
       } as RunPatch),
     {
       onDone: () => {
@@ -86,7 +87,7 @@ export function EditRun({ run, school, onClose }: EditRunProps) {
           onConcentrate={form.onConcentrate}
           pours={run.pours}
           school={school}
-          withReadings={false}
+          read={run.readings.map((r) => r.tds_pct)}
           pressed={run.observed.press_s != null || run.observed.press_kg != null}
         />
         <ScaleLog run={run} rev={rev} onRev={setRev} />

@@ -8,12 +8,22 @@ import { extractionQuery } from '../calculators/queries';
 import classes from './Brew.module.css';
 
 type School = Schemas['ResultsAnswer']['school'];
-type Weighed = Record<'dose_g' | 'beverage_g' | 'brew_water_g' | 'bypass_g' | 'moisture_pct' | 'tds', string>;
+type Weighed = Record<
+  'dose_g' | 'beverage_g' | 'brew_water_g' | 'bypass_g' | 'moisture_pct' | 'tds_readings_pct',
+  string
+>;
+type LivePreviewProps = {
+  texts: Weighed;
+  /** What was read of it before, % TDS. */
+  read: number[];
+  concentrate: boolean;
+  school: School;
+};
 
 /** What the numbers typed so far come to, worked out by the bench. */
-export function LivePreview({ texts, concentrate, school }: { texts: Weighed; concentrate: boolean; school: School }) {
+export function LivePreview({ texts, read, concentrate, school }: LivePreviewProps) {
   // As text: a page that ticks draws this anew many times a second, and only a change may start the wait anew.
-  const [typed] = useDebouncedValue(JSON.stringify(asked(texts, concentrate)), 200);
+  const [typed] = useDebouncedValue(JSON.stringify(asked(texts, read, concentrate)), 200);
   const body = useMemo(() => JSON.parse(typed) as ReturnType<typeof asked>, [typed]);
   const { data, error } = useQuery({ ...extractionQuery(body), placeholderData: keepPreviousData });
   if (!body) return <p className={classes.preview}>The yield shows here.</p>;
@@ -57,16 +67,17 @@ export function LivePreview({ texts, concentrate, school }: { texts: Weighed; co
   );
 }
 
-function asked(texts: Weighed, concentrate: boolean): Schemas['ExtractionBody'] | null {
+function asked(texts: Weighed, read: number[], concentrate: boolean): Schemas['ExtractionBody'] | null {
   const value = (text: string) => {
     const read = readNumber(text);
     return read.kind === 'number' ? read.value : null;
   };
   const [dose, beverage] = [value(texts.dose_g), value(texts.beverage_g)];
-  const readings = texts.tds
+  const typed = texts.tds_readings_pct
     .split(/[\s;/]+/)
     .filter(Boolean)
     .map(value);
+  const readings = [...read, ...typed];
   if (!dose || !beverage || !readings.length || readings.some((r) => r === null)) return null;
   return {
     dose_g: dose,

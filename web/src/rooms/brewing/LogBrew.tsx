@@ -41,7 +41,7 @@ export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, on
         purpose,
         ...(await bodyOf(texts, seen, setup.pours, concentrate)),
         ...(await pourEnd(texts, setup.pours)),
-        tds_readings_pct: readingsOf(texts.tds),
+        tds_readings_pct: readingsOf(texts.tds_readings_pct),
       } as RunBody),
     {
       onDone: (run) => {
@@ -111,7 +111,6 @@ export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, on
           onConcentrate={form.onConcentrate}
           pours={setup.pours}
           school={school}
-          withReadings
           pressed={isPressed(setup.variables.brewer_type ?? null)}
           folded
         />

@@ -15,7 +15,7 @@ type Named =
   | 'first_drip_s'
   | 'press_with'
   | 'note'
-  | 'tds';
+  | 'tds_readings_pct';
 
 /** Everything of a brew as typed; its pours under `pour.<step>.<field>`. */
 export type BrewTexts = Record<Named, string> & Record<string, string>;
@@ -40,7 +40,7 @@ export function brewTexts(known: KnownBrew, seen: Observed, pours: PourShown[]):
     first_drip_s: exactClock(seen.first_drip_s),
     press_with: seen.press_with,
     note: known.note ?? '',
-    tds: '',
+    tds_readings_pct: '',
   } as BrewTexts;
 }
 
