@@ -279,6 +279,16 @@ def test_a_scales_file_is_cut_into_pours_beside_the_plan(host):
         assert host.call("POST", f"/runs/{run['id']}/scale-log", {"text": text}, rev=got["rev"], status=422)["errors"][0]["field"] == field
 
 
+def test_a_setup_of_amounts_alone_plans_no_pours_and_none_is_late(host):
+    trial = host.ask()
+    setup = host.setup(trial["id"], dose_g=18, brew_water_g=288)
+    run = host.brew(trial["id"], setup, brew_water_g=288)
+    got = host.call("POST", f"/runs/{run['id']}/scale-log", {"text": LOG}, rev=run["rev"])
+    assert len(got["pours"]) == 2 and got["off_plan"] == []
+    short = host.call("PATCH", f"/runs/{run['id']}", {"brew_water_g": 250}, rev=got["rev"])
+    assert short and "water" in host.get(f"/trials/{trial['id']}/results")["runs"][0]["off_plan"][0], "the amount is planned all the same"
+
+
 def test_the_simulator_is_taught_by_a_brewers_own_brews(host):
     version = host.recipe(TEXT)["versions"][0]["id"]
     for tds, drink, total in ((1.5, 252, 150), (1.51, 251, 152), (1.49, 253, 148)):

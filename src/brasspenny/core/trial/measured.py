@@ -146,10 +146,11 @@ def measure_run(run: Brew, taken: Sequence[Reading], own: Instrument, revision: 
 
 
 def off_plan_of(run: Brew, revision: SetupRevision, allowed: Tolerances) -> tuple[str, ...]:
-    """Everything about a brew that is outside the tolerances: its steps as marked and since corrected, and totals against its setup."""
-    marked = [MarkedStep(**step) for step in run.marked]
+    """Everything about a brew that is outside the tolerances: its steps as marked and since corrected, and totals against its setup.
+    A setup without a recipe plans its amounts and nothing of how they are poured: the one plain pour it is guided by is no promise."""
+    marked = [MarkedStep(**step) for step in run.marked] if revision.recipe else []
     return (
-        *run.off_plan,
+        *(run.off_plan if revision.recipe else ()),
         *off_plan_steps(marked, allowed, pour_end_s=run.pour_end_s, total_time_s=run.total_time_s, poured_g=run.brew_water_g),
         *off_plan(
             tolerances=allowed,
