@@ -3,8 +3,11 @@
 import numpy as np
 import pytest
 
+from brasspenny.core.brewing.along import planned_steps
 from brasspenny.core.brewing.curve import read_curve
+from brasspenny.core.brewing.follow import follow
 from brasspenny.core.brewing.scale_log import ScaleLog, read_log
+from brasspenny.core.recipe.fitting import plain_pour
 from brasspenny.devices.scale import PlannedPour, SimulatedScale
 
 SEEDS = 204
@@ -104,3 +107,12 @@ def test_a_pour_that_goes_on_is_one_and_a_brewer_just_lifted_may_come_back():
     assert curve_of(t, m, so_far=True).pouring and not curve_of(t, m).pouring
     m = np.where(t > 18.5, -120.0, 60 * np.clip((t - 2) / 10, 0, 1))
     assert curve_of(t, m, so_far=True).lifted_s is None and curve_of(t, m).lifted_s == pytest.approx(18.5, abs=0.3)
+
+
+def test_while_a_brew_is_made_a_rest_far_short_of_the_last_target_is_no_end_and_afterwards_it_is():
+    steps = planned_steps(plain_pour(18, 252, 0, 93))
+    t = np.arange(0, 40, 0.2)
+    m = np.interp(t, [0, 2, 12, 40], [0, 0, 45, 45])
+    for poured, being_made, over in ((45, True, False), (45, False, True), (240, True, True)):
+        (pour,) = follow(steps, curve_of(t, m * poured / 45, so_far=True), being_made=being_made).pours
+        assert (pour.ended_s is not None) == over and pour.to_g == pytest.approx(poured, abs=1)

@@ -51,6 +51,13 @@ test('what is no pour is a landing, and the end is awaited', () => {
   assert.deepEqual([end.kind, end.says], ['end', 'Watch for the last drip']);
 });
 
+test('a setup of amounts alone has no times: nothing of it is late, and no end is near', () => {
+  const plain = { ...(BREW as object), no_steps: 'This setup has no pours to follow.' } as never;
+  assert.deepEqual([stageOf(plain, { now: now({}), at_s: 48 }, 90).timed, stageOf(BREW, { now: now({}), at_s: 48 }, 90).timed], [false, true]);
+  assert.equal(nextSaid(plain, now({ next: null }), clock), 'Watch for the last drip');
+  assert.equal(nextSaid(BREW, now({ next: null }), clock), 'Watch for the last drip, near 2:45');
+});
+
 test('a scale that was zeroed is told what it will read', () => {
   assert.match(stageOf(BREW, { now: now({ reads_g: 125 }), at_s: 48 }, 48).says, /this scale will then read 125\.0 g/);
 });

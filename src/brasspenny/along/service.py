@@ -202,7 +202,7 @@ def scale_lines(address: str) -> Iterator[str]:
 
 def _scale_trouble(address: str, error: Exception) -> str:
     if not address:
-        return "The bench has no address of a scale. Set it on the bench page."
+        return "The bench has no address of a scale. Give it under Kit, Accuracy, place, units."
     if isinstance(error, ValueError):
         return str(error)
     return f"The scale at {address} does not answer. Is it on, and on this network?"

@@ -117,7 +117,8 @@ class Weighing:
             return None
         if len(self.t) < 5:
             return NOTHING
-        return follow(self.plan.steps, read_curve(ScaleLog(np.array(self.t), np.array(self.g), ()), so_far=True, moves=self.moves))
+        curve = read_curve(ScaleLog(np.array(self.t), np.array(self.g), ()), so_far=True, moves=self.moves)
+        return follow(self.plan.steps, curve, being_made=not any(m["kind"] == "ended" for m in self.live.marks))
 
     def now(self, elapsed: float | None) -> Now:
         seen = self.until(elapsed).seen if elapsed is not None else (NOTHING if self.live.instrument != "none" else None)

@@ -42,5 +42,7 @@ class Speaking(socketserver.ThreadingTCPServer):
 def serve(port: int, said: Callable[[str], None]) -> None:
     """Until it is interrupted. Raises OSError where the port cannot be had."""
     with Speaking(("127.0.0.1", port), Listener) as server:
-        said(f"A made-up scale speaks on 127.0.0.1:{server.server_address[1]}: set it as the scale's address on the bench page. Ctrl+C ends it.")
+        said(
+            f"A made-up scale speaks on 127.0.0.1:{server.server_address[1]}: give that as the scale's address under Kit, Accuracy, place, units. Ctrl+C ends it."
+        )
         server.serve_forever(poll_interval=0.2)

@@ -8,7 +8,7 @@ passed it. What comes after the last step's water is a topping up: water all the
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -63,8 +63,9 @@ def _tolerance_g(step: PlannedStep) -> float:
     return max(4.0, 0.06 * own)
 
 
-def follow(steps: Sequence[PlannedStep], curve: Curve, zero_s: float = 0.0) -> Followed:
-    """The pours of a curve laid onto the plan. zero_s: the first water, on the curve's clock."""
+def follow(steps: Sequence[PlannedStep], curve: Curve, zero_s: float = 0.0, *, being_made: bool = False) -> Followed:
+    """The pours of a curve laid onto the plan. zero_s: the first water, on the curve's clock. being_made: the brew goes on, and a
+    last step short of nearly its water is at rest, not over."""
     wet = [s for s in steps if s.to_g is not None]
     seen: dict[int, SeenPour] = {}
     at, poured, topped = 0, 0.0, 0.0
@@ -88,9 +89,15 @@ def follow(steps: Sequence[PlannedStep], curve: Curve, zero_s: float = 0.0) -> F
                 began = crossed
             at += 1
         _add(seen, wet[at].index, began, None if goes_on else ended, poured)
+    if being_made and curve.lifted_s is None and wet and _short(wet[-1], seen.get(wet[-1].index)):
+        seen[wet[-1].index] = replace(seen[wet[-1].index], ended_s=None)
     in_order = tuple(seen[s.index] for s in wet if s.index in seen)
     pouring = curve.pouring and (over.pour is None or last != over.pour)
     return Followed(in_order, poured, pouring, topped, _since(curve.lifted_s, zero_s), curve.zeroed, (*curve.notes, *over.notes), over.slurry_g)
+
+
+def _short(step: PlannedStep, made: SeenPour | None) -> bool:
+    return made is not None and made.to_g - step.from_g < NEARLY * ((step.to_g or 0.0) - step.from_g)
 
 
 @dataclass(frozen=True)

@@ -117,7 +117,14 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
             <LiveStage brew={brew} standing={standing} elapsed_s={elapsed} />
           )}
           {wire.wired && <WireBar wire={wire} />}
-          {!brew.started_at && <Before brew={brew} onGround={() => put.mutate({ kind: 'ground' })} busy={busy} />}
+          {!brew.started_at && (
+            <Before
+              brew={brew}
+              told={caution ? caution.text : ''}
+              onGround={() => put.mutate({ kind: 'ground' })}
+              busy={busy}
+            />
+          )}
           <div className={classes.below}>
             <div className={classes.next}>
               <span className="quiet">{brew.started_at ? 'then' : 'before'}</span>
@@ -201,7 +208,16 @@ function Head({ brew, onDrop }: { brew: LiveBrew; onDrop: () => void }) {
   );
 }
 
-function Before({ brew, onGround, busy }: { brew: LiveBrew; onGround: () => void; busy: boolean }) {
+type BeforeProps = {
+  brew: LiveBrew;
+  /** The caution that stands at the step already: once is enough. */
+  told: string;
+  onGround: () => void;
+  busy: boolean;
+};
+
+function Before({ brew, told, onGround, busy }: BeforeProps) {
+  const cautions = (brew.cautions.length ? brew.cautions : [PLAIN_CAUTION]).filter((c) => c.text !== told);
   const ground = brew.marks.some((m) => m.kind === 'ground');
   return (
     <div className={classes.before}>
@@ -209,7 +225,7 @@ function Before({ brew, onGround, busy }: { brew: LiveBrew; onGround: () => void
         {ground ? 'Ground: the minutes are counted' : 'Coffee ground now'}
       </Button>
       {brew.no_steps && <p className={classes.noSteps}>{brew.no_steps}</p>}
-      {(brew.cautions.length ? brew.cautions : [PLAIN_CAUTION]).slice(0, 2).map((c) => (
+      {cautions.slice(0, 2).map((c) => (
         <p key={c.text} className="small quiet">
           {c.text}
         </p>

@@ -34,7 +34,7 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
   const big = Math.min(tread * 0.82, wide * (narrow ? 0.3 : 0.2));
   const over = stage.kind === 'pour' && stage.filled > 1.01;
   const fillTop = foot - Math.min(1, Math.max(0, stage.filled)) * (foot - tread);
-  const late = stage.left_s < -0.5;
+  const late = stage.timed && stage.left_s < -0.5;
   const waits = begun && stage.begins_in_s > 0.5;
   const timeX = x0 + Math.min(1, stage.time) * wide;
   const seconds = waits ? stage.begins_in_s : stage.left_s;
@@ -49,7 +49,7 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
         <>
           <rect className={classes.fill} x={x0} y={fillTop} width={wide} height={foot - fillTop} />
           {over && <rect className={classes.over} x={x0} y={tread - 10} width={wide} height={10} />}
-          {begun && stage.planned > 0.02 && stage.planned < 0.98 && (
+          {begun && stage.timed && stage.planned > 0.02 && stage.planned < 0.98 && (
             <line
               className={classes.plan}
               x1={x0}
@@ -65,7 +65,7 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
           className={classes.landing}
           x={x0}
           y={tread}
-          width={Math.min(1, stage.time) * wide}
+          width={stage.timed ? Math.min(1, stage.time) * wide : 0}
           height={foot - tread}
         />
       )}
@@ -77,8 +77,8 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
         </text>
       ) : (
         <text className={classes.figure} data-over={late || undefined} x={x0 + 4} y={tread - big * 0.12} fontSize={big}>
-          {secondsSaid(seconds)}
-          <tspan fontSize={small}> s {unit}</tspan>
+          {stage.timed ? secondsSaid(seconds) : clock(elapsed_s)}
+          {stage.timed && <tspan fontSize={small}> s {unit}</tspan>}
         </text>
       )}
       {stage.kind === 'pour' && !narrow && (
@@ -92,9 +92,13 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
         </div>
       </foreignObject>
       <line className={classes.foot} x1={x0} x2={x1} y1={foot} y2={foot} />
-      <line className={classes.ran} data-late={late || undefined} x1={x0} x2={timeX} y1={foot} y2={foot} />
-      {begun && <path className={classes.hand} data-late={late || undefined} d={`M${timeX} ${foot + 3}l-9 14h18z`} />}
-      {stage.rest_g !== null && (
+      {stage.timed && (
+        <line className={classes.ran} data-late={late || undefined} x1={x0} x2={timeX} y1={foot} y2={foot} />
+      )}
+      {begun && stage.timed && (
+        <path className={classes.hand} data-late={late || undefined} d={`M${timeX} ${foot + 3}l-9 14h18z`} />
+      )}
+      {stage.rest_g !== null && stage.timed && (
         <text
           className={classes.figure}
           data-over={late || undefined}
@@ -106,15 +110,18 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
           <tspan fontSize={small * 0.8}> s {unit}</tspan>
         </text>
       )}
-      <text className={classes.clock} x={x1 - 4} y={height - 12} textAnchor="end" fontSize={Math.min(44, big * 0.5)}>
-        {clock(elapsed_s)}
-      </text>
+      {(stage.timed || stage.rest_g !== null) && (
+        <text className={classes.clock} x={x1 - 4} y={height - 12} textAnchor="end" fontSize={Math.min(44, big * 0.5)}>
+          {clock(elapsed_s)}
+        </text>
+      )}
     </svg>
   );
 }
 
 function spoken(stage: Stage, seconds: number, waits: boolean): string {
   const grams = stage.rest_g === null ? '' : `, ${fixed(stage.rest_g, 0)} g left`;
+  if (!stage.timed) return stage.says + grams;
   return `${stage.says}${grams}, ${secondsSaid(seconds)} s ${waits ? 'to wait' : 'left'}`;
 }
 

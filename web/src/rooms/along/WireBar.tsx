@@ -22,7 +22,8 @@ export function WireBar({ wire }: { wire: ReturnType<typeof useWire> }) {
             </Button>
           ) : (
             <p className="quiet small">
-              A scale on the network: give its address on the <Link to="/">bench page</Link>.
+              A scale on the network: give its address under Kit,{' '}
+              <Link to="/kit/instruments">Accuracy, place, units</Link>.
             </p>
           )}
         </>

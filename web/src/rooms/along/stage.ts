@@ -18,6 +18,8 @@ export type Stage = {
   /** Until it begins; nought or less once it has. */
   begins_in_s: number;
   left_s: number;
+  /** Whether anything says when: a setup of amounts alone has no times, and nothing of it is late. */
+  timed: boolean;
   /** The figure read from three metres: grams left, or null where nothing is poured. */
   rest_g: number | null;
   says: string;
@@ -48,6 +50,7 @@ export function stageOf(brew: LiveBrew, { now, at_s }: Standing, elapsed_s: numb
     time: begun ? Math.max(0, -begins_in_s / lasts) : 0,
     begins_in_s: begun ? begins_in_s : 0,
     left_s,
+    timed: !brew.no_steps,
     rest_g: pouring ? now.rest_g : null,
     says: sentence(brew, now, step),
   };
@@ -79,7 +82,9 @@ export function nextSaid(brew: LiveBrew, now: Now, clock: (s: number) => string)
   const next = brew.steps.find((s) => s.index === now.next);
   if (next) return `${next.text} at ${clock(next.start_s)}`;
   if (now.phase === 'brew')
-    return now.current === brew.end.by ? afterEnd(brew) : `${brew.end.ask}, near ${clock(brew.end.at_s)}`;
+    return now.current === brew.end.by
+      ? afterEnd(brew)
+      : brew.end.ask + (brew.no_steps ? '' : `, near ${clock(brew.end.at_s)}`);
   return now.phase === 'ending' ? afterEnd(brew) : 'Weigh the drink';
 }
 
