@@ -140,7 +140,7 @@ function Next({ sheet, chosen, busy, onNext, onAnswer, onTurned }: NextProps) {
     );
   return (
     <>
-      <p>Turn the cups over and look at the marks. {sheet.question}</p>
+      <p>Turn the cups over. By the marks, {sheet.question.charAt(0).toLowerCase() + sheet.question.slice(1)}</p>
       <div className={classes.cups}>
         {now.codes.map((code, place) => (
           <button key={code} type="button" className={classes.primary} disabled={busy} onClick={() => onTurned(place)}>
