@@ -2,18 +2,15 @@ import { Button, Checkbox, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { PALATE_AXES } from '../../api/vocabulary';
 import { ChartCard } from '../../charts/ChartCard';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, fixed, plural } from '../../ui/numbers';
 import { DrillsCard } from './DrillsCard';
 import { NewSeries } from './NewSeries';
 import classes from './Palate.module.css';
-import { PanelStrip } from './PanelStrip';
+import { axisOf, PanelCard } from './PanelCard';
 import { type PalateRoom, palateQuery, type Session, type Taster } from './queries';
 import { ThresholdCurve } from './ThresholdCurve';
-
-const axisOf = (code: string) => PALATE_AXES.find((a) => a.code === code)!;
 
 /** What the people of this bench can tell apart: series of known steps, the panel's threshold, and how tasters repeat themselves. */
 export function PalatePage() {
@@ -70,17 +67,7 @@ function Room({ room }: { room: PalateRoom }) {
       <div className={classes.column}>
         {!room.sessions.length && <None />}
         {room.panels.map((p) => (
-          <section key={p.axis} className="card" aria-label={`Panel, ${axisOf(p.axis).word.toLowerCase()}`}>
-            <h2>{axisOf(p.axis).word}: the panel</h2>
-            <p className={classes.told}>{p.text}</p>
-            {p.tasters > 1 && (
-              <p className="quiet">Half of them lie within a factor of {fixed(p.spread, 1)} of that.</p>
-            )}
-            <PanelStrip panel={p} tasters={room.tasters} />
-            {p.stand_ins.map((line) => (
-              <p key={line}>{line}</p>
-            ))}
-          </section>
+          <PanelCard key={p.axis} panel={p} tasters={room.tasters} />
         ))}
         {(shown || room.scoring.length > 0) && (
           <Checkbox

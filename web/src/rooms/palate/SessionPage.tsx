@@ -7,7 +7,8 @@ import { fixed, plural } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { isOnThisMachine } from '../tasting/reach';
 import classes from './Palate.module.css';
-import { closeSession, palateQuery, removeSession, type Session } from './queries';
+import { PanelCard } from './PanelCard';
+import { closeSession, type PalateRoom, palateQuery, removeSession, type Session } from './queries';
 
 /** One series: how its cups are prepared, who answers where, and when it is over. */
 export function SessionPage() {
@@ -18,14 +19,14 @@ export function SessionPage() {
       <Loaded query={room}>
         {(r) => {
           const session = r.sessions.find((s) => s.id === id);
-          return session ? <Whole session={session} /> : <p>This series is not here, or it was deleted.</p>;
+          return session ? <Whole session={session} room={r} /> : <p>This series is not here, or it was deleted.</p>;
         }}
       </Loaded>
     </main>
   );
 }
 
-function Whole({ session }: { session: Session }) {
+function Whole({ session, room }: { session: Session; room: PalateRoom }) {
   const close = useSend(closeSession);
   const remove = useSend(removeSession, { leaves: true, onDone: () => navigate('/palate') });
   const navigate = useNavigate();
@@ -53,7 +54,7 @@ function Whole({ session }: { session: Session }) {
         </div>
       </header>
       <div className={classes.two}>
-        <Prepare session={session} />
+        {open ? <Prepare session={session} /> : <Told session={session} room={room} />}
         <section className="card" aria-labelledby="seats">
           <h2 id="seats">Tasters</h2>
           <ul className={classes.seats}>
@@ -109,6 +110,20 @@ function Whole({ session }: { session: Session }) {
         </section>
       </div>
     </>
+  );
+}
+
+/** A series that is over: what the panel tells apart now, and how the cups were prepared folded under it. */
+function Told({ session, room }: { session: Session; room: PalateRoom }) {
+  const panel = room.panels.find((p) => p.axis === session.axis);
+  return (
+    <div className={classes.column}>
+      {panel && <PanelCard panel={panel} tasters={room.tasters} />}
+      <details>
+        <summary>How the cups were prepared</summary>
+        <Prepare session={session} />
+      </details>
+    </div>
   );
 }
 
