@@ -29,7 +29,7 @@ function Whole({ drill }: { drill: Drill }) {
       <header className={classes.head}>
         <div>
           <h1>{drill.word}</h1>
-          <p className="quiet">{drill.cups.map((c) => c.name).join(', ')}</p>
+          <p className="quiet">{drill.cups.map((c) => `${c.mark}: ${c.name}`).join(' · ')}</p>
         </div>
         <Link to="/palate">All of Palate</Link>
       </header>
