@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+import re
 
 import pytest
 from playwright.sync_api import expect
@@ -63,6 +64,9 @@ def liked(api, likes, more=None):
     return answers
 
 
+COMBINED = ("Lot 1 · Soft", "Lot 1 · Hard", "Lot 2 · Soft", "Lot 2 · Hard")
+
+
 def says_everywhere(page, headline: str) -> None:
     """The verdict's first line, the report, and the list of trials."""
     expect(page.get_by_role("heading", level=1)).to_have_text(headline)
@@ -88,10 +92,23 @@ def test_a_ladder_says_how_far_and_what_changes_along_it(host, api, people):
 
 
 def test_a_factorial_says_which_factor_matters_more(host, api, people):
-    page, trial = host.page, asked(host, "Coffee or water for this one?", "Coffee")
-    rev = api.get(f"/trials/{trial}")["rev"]
-    api.call("PATCH", f"/trials/{trial}", {"further_factors": ["water"]}, rev=rev)
-    runs = brewed(api, trial, [{"coffee": c, "water": w} for c in ("Lot 1", "Lot 2") for w in ("Soft", "Hard")])
+    page = host.page
+    page.goto("/trials/new")
+    page.get_by_label("Your question").fill("What matters more, the bean or the water?")
+    expect(page.get_by_text("× Water")).to_be_visible()  # the question names both, and both are asked about
+    page.get_by_role("button", name="Create trial").click()
+    for label, level in (("Coffee 1", "Lot 1"), ("Coffee 2", "Lot 2"), ("Water 1", "Soft"), ("Water 2", "Hard")):
+        page.get_by_label(label, exact=True).and_(page.locator("input")).fill(level)
+    page.get_by_label("Dose").fill("18")
+    page.get_by_label("Brew water").fill("290")
+    page.get_by_role("heading", name="What is compared?").click()  # closes the list of suggestions
+    host.add_new_names()
+    expect(page.get_by_role("list", name="Every combination").get_by_role("listitem")).to_have_text([re.compile(x) for x in COMBINED])
+    page.get_by_role("button", name="Add setups A, B, C and D").click()
+    expect(page.get_by_role("heading", name="Not fair yet. Not dialled in: A, B, C, D")).to_be_visible()
+    trial = page.url.split("/trials/")[1].split("/")[0]
+    setups = api.get(f"/trials/{trial}/setups")["setups"]
+    runs = [api.brew(trial, s, tds=[1.3 + i / 25, 1.31 + i / 25])["id"] for i, s in enumerate(setups) for _ in range(2)]
     flown(api, trial, runs, people[:6], liked(api, lambda x, i: {"A": 8, "B": 7, "C": 4, "D": 3.5}[x]), attributes=[])
     page.goto(f"/trials/{trial}/verdict")
     expect(page.get_by_role("region", name="Which matters more?")).to_contain_text("Lot 1 over Lot 2")

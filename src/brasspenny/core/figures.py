@@ -53,6 +53,15 @@ count = _to(0, "How often, about.")
 per_cent = _to(0, "A number that is one already.")
 
 
+def counted(number: int, word: str) -> str:
+    """How many of what, for words that take an s.
+
+    >>> counted(1, "flight"), counted(3, "earlier flight")
+    ('1 flight', '3 earlier flights')
+    """
+    return f"{number} {word}{'' if number == 1 else 's'}"
+
+
 def work_time(worked_min: float) -> str:
     """Work to come or done, as people plan it: minutes below two hours, hours from there.
 

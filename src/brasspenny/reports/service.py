@@ -72,9 +72,13 @@ def _method(view: View, main: JudgedAnswer | None, used: ScatterUsed | None) -> 
     words = factor_words(trial.factors, trial.factor_other)
     out = [f"Compared: {words}. {matched}; a lead below {trial.smallest_difference:g} points of 9 does not matter here."]
     runs = view.measured.runs
-    out.append(f"{len(runs)} brews of {len(trial.setups)} setups, {sum(bool(r.readings) for r in runs)} of them read with the refractometer.")
+    out.append(
+        f"{figures.counted(len(runs), 'brew')} of {figures.counted(len(trial.setups), 'setup')}, {sum(bool(r.readings) for r in runs)} of them read with the refractometer."
+    )
     if main:
-        out.append(f"{main.tasters} tasters, each with their own order (Williams squares), scored {main.brews} brews in {main.flights} flights.")
+        out.append(
+            f"{figures.counted(main.tasters, 'taster')}, each with their own order (Williams squares), scored {figures.counted(main.brews, 'brew')} in {figures.counted(main.flights, 'flight')}."
+        )
         out.append(
             "Tasters and brews are taken as random, tasters as blocks; 95 % intervals speak for this kind of panel and for another brew of the same setup."
         )

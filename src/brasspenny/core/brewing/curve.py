@@ -109,7 +109,7 @@ def read_curve(log: ScaleLog, *, so_far: bool = False, moves: int = 0) -> Curve:
     m, lifted_s = hands.m, hands.lifted_s
     wild = int((np.abs(raw - _without_wild(raw)) > JUMP_G).sum())
     if wild:
-        notes.append(f"{wild} wild reading{'' if wild == 1 else 's'} left out.")
+        notes.append(f"{figures.counted(wild, 'wild reading')} left out.")
     gaps = tuple(Gap(float(t[i]), float(t[i + 1])) for i in np.flatnonzero(np.diff(t) > GAP_S))
     until = len(t) if lifted_s is None else max(5, int(np.searchsorted(t, lifted_s)))
     t, m = t[:until], m[:until]

@@ -74,7 +74,7 @@ def _number(text: str) -> float | None:
 
 
 def _ordered(t: np.ndarray, m: np.ndarray, bad: list[int]) -> ScaleLog:
-    notes = [f"{len(bad)} row{'' if len(bad) == 1 else 's'} could not be read, the first is row {bad[0]}."] if bad else []
+    notes = [f"{figures.counted(len(bad), 'row')} could not be read, the first is row {bad[0]}."] if bad else []
     back = np.diff(t)
     if (back < -1).any():
         at = int(np.argmax(back < -1)) + 2

@@ -68,7 +68,7 @@ def clear_each(flights: int, *, learnt: bool) -> float:
 
 
 def said_of(flights: int, cups: int) -> str:
-    return f"scatter learnt from {flights} earlier flight{'s' if flights != 1 else ''}, {cups} cups"
+    return f"scatter learnt from {figures.counted(flights, 'earlier flight')}, {figures.counted(cups, 'cup')}"
 
 
 def told(flights: int, cups: int, *, own: bool, same: bool, by_other: str, looks: int = 1) -> str:

@@ -164,8 +164,7 @@ class _Seen:
 
 def spent(*, flights: int, brews: int, grams: float, minutes: float) -> str:
     """What the question has cost until now. grams: of coffee; minutes: of brewing, weighing and reading."""
-    count = lambda n, word: f"{n} {word}{'' if n == 1 else 's'}"  # noqa: E731
-    return f"Spent: {count(flights, 'flight')}, {count(brews, 'brew')}, {figures.grams(grams)} g, {figures.work_time(minutes)}."
+    return f"Spent: {figures.counted(flights, 'flight')}, {figures.counted(brews, 'brew')}, {figures.grams(grams)} g, {figures.work_time(minutes)}."
 
 
 def without_scores(kind: str) -> str:

@@ -97,7 +97,7 @@ def _correlation(a: np.ndarray, b: np.ndarray, free: int) -> tuple[float | None,
 
 def _of_scale(used: tuple[float, float] | None, panel: tuple[float, float] | None, count: int) -> str:
     if used is None:
-        return f"{count} score{'' if count == 1 else 's'}: too few to say how the scale is used."
+        return f"{figures.counted(count, 'score')}: too few to say how the scale is used."
     beside = f"; the others {panel[0]:g} to {panel[1]:g}" if panel else ""
     return f"Eight scores in ten lie between {used[0]:g} and {used[1]:g}{beside}."
 

@@ -230,7 +230,7 @@ def _cup_notes(cups: int, passes: int):
 
 def _order_notes(method: FlightMethod, tasters: int, balanced_by: int):
     if method in ("scores", "ranking") and tasters % balanced_by:
-        yield f"With {tasters} taster{'' if tasters == 1 else 's'} not every cup follows every other equally often; {balanced_by} would balance it."
+        yield f"With {figures.counted(tasters, 'taster')} not every cup follows every other equally often; {balanced_by} would balance it."
 
 
 # --- which method fits ---------------------------------------------------------------------------------------------------

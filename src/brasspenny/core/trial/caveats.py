@@ -239,7 +239,7 @@ def _flights(facts: TrialFacts):
             "too_few_tasters",
             "doubt",
             "taste",
-            f"{n} taster{'' if n == 1 else 's'}",
+            figures.counted(n, "taster"),
             "With so few tasters, the interval rests on an assumed spread.",
             "Ask more people, or gather more flights.",
         )
@@ -292,7 +292,7 @@ def at_table(t: AtTable) -> tuple[MarginCaveat, ...]:
         text = "The key came into sight while it was tasted, so that flight counts as sighted: expectation may speak louder than taste."
         out.append(doubt("blindness_broken", "A seal was broken", text, "Pour another blind flight.", "crack"))
     if t.by_eye:
-        who = f"{len(t.by_eye)} taster{'' if len(t.by_eye) == 1 else 's'}"
+        who = figures.counted(len(t.by_eye), "taster")
         text = f"{', '.join(t.by_eye)} could tell a cup by its look: for them it was not blind."
         out.append(doubt("told_by_eye", f"{who} could tell by eye", text, "Use lids or dark cups next time."))
     elif t.clear_cups:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from ..figures import counted
 from .caveats import Station
 
 State = Literal["done", "current", "todo", "stuck"]
@@ -44,9 +45,9 @@ def rail(counts: Counts) -> tuple[Stop, ...]:
             "set_up",
             "Set up",
             counts.setups >= 2 and not counts.cracks,
-            _plural(counts.setups, "setup") if not counts.cracks else _plural(counts.cracks, "crack"),
+            counted(counts.setups, "setup") if not counts.cracks else counted(counts.cracks, "crack"),
         ),
-        ("brew", "Brew", counts.setups >= 2 and counts.brewed >= counts.setups, _plural(counts.runs, "brew")),
+        ("brew", "Brew", counts.setups >= 2 and counts.brewed >= counts.setups, counted(counts.runs, "brew")),
         ("measure", "Measure", counts.runs > 0 and counts.read == counts.runs and counts.brewed >= counts.setups, f"{counts.read} of {counts.runs} read"),
         ("taste", "Taste", flights > 0 and counts.flights_flipped == flights, _flights_note(counts)),
         ("verdict", "Verdict", counts.flights_flipped > 0 and counts.flights_flipped == flights, "flipped" if counts.flights_flipped else ""),
@@ -69,11 +70,7 @@ def _flights_note(counts: Counts) -> str:
         return f"{counts.flights_closed} to flip"
     if counts.flights_open:
         return f"{counts.flights_open} open"
-    return _plural(counts.flights_flipped, "flight") if counts.flights_flipped else ""
-
-
-def _plural(n: int, word: str) -> str:
-    return f"{n} {word}{'' if n == 1 else 's'}"
+    return counted(counts.flights_flipped, "flight") if counts.flights_flipped else ""
 
 
 def _drafted(n: int) -> str:
@@ -95,7 +92,7 @@ def next_action(counts: Counts) -> tuple[Station, str]:
     if counts.flights_flipped:
         return "verdict", "Read the verdict"
     if counts.brewed < counts.setups:
-        return "brew", "Log the first brew" if not counts.runs else f"Brew the {_plural(counts.setups - counts.brewed, 'setup')} still missing"
+        return "brew", "Log the first brew" if not counts.runs else f"Brew the {counted(counts.setups - counts.brewed, 'setup')} still missing"
     if counts.read < counts.runs:
-        return "measure", f"Read {_plural(counts.runs - counts.read, 'brew')} with the refractometer"
+        return "measure", f"Read {counted(counts.runs - counts.read, 'brew')} with the refractometer"
     return "taste", "Make a blind flight"

@@ -51,13 +51,15 @@ export function PowerCard({ plan, setups }: { plan: Plan; setups: number }) {
   );
 }
 
-/** The curves one after the other, once the plan itself is answered: each takes the bench half a second. */
+const AT_ONCE = 2;
+
+/** Two curves at a time, once the plan itself is answered: each keeps a processor of the bench busy for half a second. */
 function useCurves(brews: number[], setups: number, scatter: Scatter | undefined, begin: boolean) {
   const client = useQueryClient();
   const options = brews.map((b) => powerCurveQuery({ setups, brews: b, most_tasters: MOST_TASTERS }, scatter));
   const next = options.findIndex((o) => client.getQueryData(o.queryKey) === undefined);
   const curves = useQueries({
-    queries: options.map((o, i) => ({ ...o, enabled: o.enabled !== false && begin && i <= next })),
+    queries: options.map((o, i) => ({ ...o, enabled: o.enabled !== false && begin && i < next + AT_ONCE })),
   });
   return curves.map((c) => c.data);
 }
