@@ -66,7 +66,7 @@ def test_from_a_pasted_recipe_to_a_printed_run_sheet(host):
     expect(page.get_by_role("list", name="Versions").get_by_role("listitem")).to_have_count(3)
 
     # a 2 × 2 factorial made from it
-    host.ask("Bean or filter?", "Coffee")
+    host.ask("Which bean for the anchor watch?", "Coffee")
     host.open_the_same_in_all()
     page.get_by_label("Recipe", exact=True).and_(page.locator("input")).click()
     page.get_by_role("option", name=re.compile("Anchor watch, 1:")).click()

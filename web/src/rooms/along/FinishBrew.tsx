@@ -85,7 +85,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
           className={classes.take}
           onClick={() => {
             form.set('beverage_g', String(brew.simulated!.beverage_g));
-            form.set('tds', brew.simulated!.tds_readings_pct.map((x) => fixed(x)).join(' '));
+            form.set('tds_readings_pct', brew.simulated!.tds_readings_pct.map((x) => fixed(x)).join(' '));
             if (brew.simulated!.slurry_c !== null) form.set('slurry_c', String(brew.simulated!.slurry_c));
           }}
         >

@@ -18,7 +18,7 @@ type Named =
   | 'tds_readings_pct';
 
 /** Everything of a brew as typed; its pours under `pour.<step>.<field>`. */
-export type BrewTexts = Record<Named, string> & Record<string, string>;
+export type BrewTexts = Record<Named | `pour.${string}`, string>;
 
 /** What is known of a brew beforehand, or was logged of it. */
 export type KnownBrew = Partial<

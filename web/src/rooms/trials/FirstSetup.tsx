@@ -59,9 +59,7 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
     onDone: form.forget,
     onTrouble: shownAtField(form.setRefused),
   });
-  const labels = tested.map((t) =>
-    t === 'brew_ratio' ? 'Ratio' : t === 'other' ? otherLabel : variableOf(t)!.label.replace(' and burrs', ''),
-  );
+  const labels = tested.map((t) => (t === 'brew_ratio' ? 'Ratio' : t === 'other' ? otherLabel : variableOf(t)!.label));
   const shared = { texts: texts as Texts, set: set as (f: keyof Texts, t: string) => void, refused };
   const amounts: (keyof VariablesPatch)[] = byRatio ? ['dose_g'] : ['dose_g', 'brew_water_g'];
   const elsewhere: string[] = [...tested, ...amounts, 'other'];
@@ -166,6 +164,7 @@ type OwnRowProps = {
 /** What is told apart by one factor: of one alone a setup each, under its penny; of several a level each. */
 function OwnRow({ factor, tested, labels, texts, set, refused }: OwnRowProps) {
   const alone = tested.length === 1;
+  const label = alone ? labels[factor]! : labels[factor]!.replace(' and burrs', '');
   const shown = Number(texts[shownOf(factor)]);
   return (
     <div className={classes.own}>
@@ -176,7 +175,7 @@ function OwnRow({ factor, tested, labels, texts, set, refused }: OwnRowProps) {
             factor={factor}
             index={i}
             tested={tested[factor]!}
-            called={alone ? `${labels[factor]} of ${stampOf(i)}` : `${labels[factor]} ${i + 1}`}
+            called={alone ? `${label} of ${stampOf(i)}` : `${label} ${i + 1}`}
             texts={texts}
             set={set}
             refused={refused && new Own(refused, setupsWith(texts, tested.length, factor, i))}
@@ -185,7 +184,7 @@ function OwnRow({ factor, tested, labels, texts, set, refused }: OwnRowProps) {
       ))}
       {shown < MOST_AT_FIRST && (
         <UnstyledButton className={classes.another} onClick={() => set(shownOf(factor), String(shown + 1))}>
-          + another {alone ? 'setup' : labels[factor]!.toLowerCase()}
+          + another {alone ? 'setup' : label.toLowerCase()}
         </UnstyledButton>
       )}
     </div>
