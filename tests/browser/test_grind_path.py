@@ -8,9 +8,9 @@ from playwright.sync_api import expect
 from brasspenny.core.grinding.sieve import Weibull
 from brasspenny.devices.sieves import shake
 
-from ..api.host import Host as Api
 from .people import follow
-from .test_answers import Client, flown, liked
+from .remote import host_of
+from .test_answers import flown, liked
 
 UM = (300.0, 500.0, 800.0, 1100.0, 1400.0)
 RIDGED, SPINDLE = "Windlass mill · ridged plates", "Spindle single-dose"
@@ -55,7 +55,7 @@ def sample(page, grinder, setting, d50_um, seed=5):
 
 
 def test_from_two_grinders_to_a_match_that_everything_goes_by(host, bench):
-    page, api = host.page, Api(Client(bench))
+    page, api = host.page, host_of(bench)
     sample(page, RIDGED, "6.2", 680)
     sample(page, SPINDLE, "55", 610)
 

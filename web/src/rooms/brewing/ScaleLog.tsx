@@ -1,9 +1,10 @@
-import { FileButton, UnstyledButton } from '@mantine/core';
+import { UnstyledButton } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { Schemas } from '../../api/client';
 import { Refused } from '../../api/client';
 import { ScaleCurve } from '../../charts/staircase/ScaleCurve';
+import { ChooseFile } from '../../ui/ChooseFile';
 import { clock, fixed } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { curveQuery, type RunMeasured } from '../measuring/queries';
@@ -17,7 +18,6 @@ type Taken = Schemas['ScaleLogAnswer'];
 export function ScaleLog({ run, rev, onRev }: { run: RunMeasured; rev: number; onRev: (rev: number) => void }) {
   const [taken, setTaken] = useState<Taken | null>(null);
   const [trouble, setTrouble] = useState('');
-  const again = useRef<() => void>(null);
   const { data: curve } = useQuery({ ...curveQuery(run.id), enabled: run.has_curve || taken !== null });
   const take = useSend(async (file: File) => takeScaleLog(run.id, rev, await textOf(file)), {
     onDone: (answer) => {
@@ -56,20 +56,13 @@ export function ScaleLog({ run, rev, onRev }: { run: RunMeasured; rev: number; o
           {trouble}
         </p>
       )}
-      <FileButton
-        accept=".csv,.txt,.tsv,text/csv,text/plain"
-        resetRef={again}
-        onChange={(file) => {
-          if (file) take.mutate(file);
-          again.current?.(); // the same file may be chosen once more
-        }}
-      >
+      <ChooseFile accept=".csv,.txt,.tsv,text/csv,text/plain" onFile={(file) => take.mutate(file)}>
         {(props) => (
           <UnstyledButton {...props} className={classes.fileLink} disabled={take.isPending}>
             {take.isPending ? 'Reading the file…' : 'Add a scale’s file: time and mass, CSV'}
           </UnstyledButton>
         )}
-      </FileButton>
+      </ChooseFile>
     </section>
   );
 }

@@ -1,8 +1,9 @@
-import { Button, FileButton, Progress } from '@mantine/core';
+import { Button, Progress } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, Refused, take } from '../../api/client';
+import { ChooseFile } from '../../ui/ChooseFile';
 import { useSend } from '../../ui/useSend';
 import { base64Of } from '../imports/meanings';
 import classes from './Exchange.module.css';
@@ -77,12 +78,12 @@ function In() {
         kit of the same name are taken for the same.
       </p>
       <div className={classes.go}>
-        <FileButton
+        <ChooseFile
           accept=".zip,application/zip"
-          onChange={(file) => {
+          onFile={(file) => {
             setSaid([]);
             setTrouble('');
-            if (file) read.mutate(file);
+            read.mutate(file);
           }}
         >
           {(props) => (
@@ -90,7 +91,7 @@ function In() {
               Import a bench
             </Button>
           )}
-        </FileButton>
+        </ChooseFile>
         <Button component={Link} to="/brews/bring-in" size="md" variant="subtle">
           Import a spreadsheet of brews
         </Button>

@@ -1,10 +1,11 @@
-import { Button, FileInput, Select, Textarea } from '@mantine/core';
+import { Button, Select, Textarea } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { Refused } from '../../api/client';
 import { TABLE_KINDS } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
+import { ChooseFile } from '../../ui/ChooseFile';
 import { shownAtField, useTyped } from '../../ui/fields';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -59,13 +60,13 @@ export function TableIn({ room, kit }: { room: GrindRoom; kit: Kit }) {
         <WhereGround form={form} room={room} kit={kit} />
       </section>
       <section className={`card ${classes.weighing}`} aria-label="The table">
-        <FileInput
-          label="File"
-          placeholder="CSV or text"
-          accept=".csv,.tsv,.txt,text/*"
-          clearable
-          onChange={async (file) => file && form.set('text', await file.text())}
-        />
+        <ChooseFile accept=".csv,.tsv,.txt,text/*" onFile={async (file) => form.set('text', await file.text())}>
+          {(props) => (
+            <Button {...props} variant="default" style={{ justifySelf: 'start' }}>
+              Choose a file, CSV or text
+            </Button>
+          )}
+        </ChooseFile>
         <Textarea
           label="Or paste it"
           description="A diameter in µm and a share by volume or mass on each line."

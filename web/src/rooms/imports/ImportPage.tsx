@@ -1,8 +1,9 @@
-import { Button, Checkbox, FileButton, NativeSelect, SegmentedControl, Textarea } from '@mantine/core';
+import { Button, Checkbox, NativeSelect, SegmentedControl, Textarea } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Refused } from '../../api/client';
+import { ChooseFile } from '../../ui/ChooseFile';
 import { Lines } from '../../ui/Lines';
 import { clock, dayAndTime, fixed, plural } from '../../ui/numbers';
 import { tellDone } from '../../ui/tell';
@@ -134,13 +135,13 @@ function Choose({ name, onFile, onText }: ChooseProps) {
         if (e.dataTransfer.files[0]) onFile(e.dataTransfer.files[0]);
       }}
     >
-      <FileButton accept=".csv,.tsv,.txt,.xlsx,text/csv" onChange={(file) => file && onFile(file)}>
+      <ChooseFile accept=".csv,.tsv,.txt,.xlsx,text/csv" onFile={onFile}>
         {(props) => (
           <Button {...props} size="md" variant={name ? 'default' : 'filled'}>
             {name ? 'Choose another file' : 'Choose a file'}
           </Button>
         )}
-      </FileButton>
+      </ChooseFile>
       {name ? <b>{name}</b> : <span className="quiet">or drop it here</span>}
       <details className={classes.paste}>
         <summary>Paste it instead</summary>

@@ -1,8 +1,9 @@
-import { Button, FileButton, Modal, SegmentedControl } from '@mantine/core';
+import { Button, Modal, SegmentedControl } from '@mantine/core';
 import { IconCamera } from '@tabler/icons-react';
 import { useState } from 'react';
 import { PHOTO_KINDS } from '../../api/vocabulary';
 import { labelOf, optionsOf } from '../../api/words';
+import { ChooseFile } from '../../ui/ChooseFile';
 import { localRefusal } from '../../ui/fields';
 import { dayAndTime } from '../../ui/numbers';
 import { tellTrouble, useTellDeleted } from '../../ui/tell';
@@ -52,13 +53,13 @@ export function Photos({ runId, label, photos }: { runId: string; label: string;
               onChange={(v) => setKind(v as PhotoKind)}
               data={optionsOf(PHOTO_KINDS)}
             />
-            <FileButton accept={TAKEN} onChange={(file) => file && add.mutate(file)}>
+            <ChooseFile accept={TAKEN} onFile={(file) => add.mutate(file)}>
               {(props) => (
                 <Button {...props} size="md" loading={add.isPending} data-autofocus>
                   Take or choose a picture
                 </Button>
               )}
-            </FileButton>
+            </ChooseFile>
             <p className="quiet small">It is kept small, without where or when it was taken.</p>
           </div>
         </Modal>

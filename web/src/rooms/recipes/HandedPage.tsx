@@ -1,8 +1,9 @@
-import { Button, FileButton, Textarea } from '@mantine/core';
+import { Button, Textarea } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { Refused } from '../../api/client';
+import { ChooseFile } from '../../ui/ChooseFile';
 import { plural } from '../../ui/numbers';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -36,13 +37,13 @@ export function HandedPage() {
     <main className={classes.page}>
       <h1>Shared recipes</h1>
       <section className={`card ${classes.from}`} aria-label="Where they come from">
-        <FileButton accept=".json,application/json" onChange={async (file) => file && read(await file.text())}>
+        <ChooseFile accept=".json,application/json" onFile={async (file) => read(await file.text())}>
           {(props) => (
             <Button {...props} variant="default">
               Choose a file
             </Button>
           )}
-        </FileButton>
+        </ChooseFile>
         <Textarea
           className={classes.paste}
           aria-label="A recipe’s link"
