@@ -80,8 +80,8 @@ def test_a_duplicate_asks_the_same_of_the_same_setups_and_has_no_brew(host):
 def test_a_question_is_guessed_from_its_words_and_from_the_kit(host):
     trial = host.ask()
     first(host, trial["id"], [{"variables": {"filter": "White weave"}}, {"variables": {"filter": "Grey felt"}}])
-    assert host.get("/trials/guess?question=White weave or grey felt?") == {"factor": "filter", "options": ["White weave", "Grey felt"]}
-    assert host.get("/trials/guess?question=Is it worth it?") == {"factor": None, "options": []}
+    assert host.get("/trials/guess?question=White weave or grey felt?") == {"factor": "filter", "further_factors": [], "options": ["White weave", "Grey felt"]}
+    assert host.get("/trials/guess?question=Is it worth it?") == {"factor": None, "further_factors": [], "options": []}
 
 
 def test_a_sample_bench_lies_beside_and_is_no_part_of_the_bench(host):

@@ -90,25 +90,35 @@ def demo(data, command="demo", port=None):
 
 @pytest.fixture(scope="session")
 def own_bench(tmp_path_factory):
-    """A bench without the demo, started once, and its data folder."""
+    """A bench without the demo, started once, its data folder, and its settings as they are on the first day."""
     data = tmp_path_factory.mktemp("own") / "data"
     with demo(data, "serve") as base:
-        yield base, data
+        with database_of(data) as cursor:
+            cursor.execute("SELECT * FROM bench")
+            settings = cursor.fetchone()
+        yield base, data, settings
+
+
+@contextmanager
+def database_of(data):
+    url = urlsplit(mariadb.running_url(data, name=OWN_DATABASE))
+    conn = pymysql.connect(host=url.hostname, port=url.port, user=url.username, password=url.password, database=OWN_DATABASE, autocommit=True)
+    with conn, conn.cursor() as cursor:
+        yield cursor
 
 
 @pytest.fixture
 def empty_bench(own_bench):
     """The address of a bench nobody has worked on yet: whatever an earlier test did there is gone."""
-    base, data = own_bench
-    url = urlsplit(mariadb.running_url(data, name=OWN_DATABASE))
-    conn = pymysql.connect(host=url.hostname, port=url.port, user=url.username, password=url.password, database=OWN_DATABASE, autocommit=True)
-    with conn, conn.cursor() as cursor:
+    base, data, settings = own_bench
+    with database_of(data) as cursor:
         cursor.execute("SET FOREIGN_KEY_CHECKS = 0")
         cursor.execute("SHOW TABLES")
         for (table,) in cursor.fetchall():
             if table not in ("bench", MIGRATIONS_TABLE):
                 cursor.execute(f"DELETE FROM `{table}`")
-        cursor.execute("UPDATE bench SET name = 'Our bench', rev = 1")
+        cursor.execute("DELETE FROM bench")
+        cursor.execute(f"INSERT INTO bench VALUES ({', '.join(['%s'] * len(settings))})", settings)
         cursor.execute(f"DROP DATABASE IF EXISTS `{OWN_DATABASE}_sample`")
     return base
 

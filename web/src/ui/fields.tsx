@@ -1,5 +1,5 @@
 import { TextInput, type TextInputProps } from '@mantine/core';
-import { useState } from 'react';
+import { useCallback, useState } from 'react';
 import { api, Refused, take } from '../api/client';
 import { inOneLine, notShown } from './notShown';
 import { exactClock, readNumber } from './numbers';
@@ -13,16 +13,27 @@ export { localRefusal, numberOf } from './typed';
 /** Form state of typed texts: what was typed is kept whatever the bench answers, and under `draft` also when the page is left. */
 export function useTyped<K extends string>(initial: Record<K, string>, draft = '') {
   const { value: texts, set: setTexts, forget, restored, startAfresh } = useDraft(draft, initial);
-  const [refused, setRefused] = useState<Refused | null>(null);
+  const [refused, setRefused] = useRefused();
   const set = (name: K, text: string) => {
     setTexts((now) => ({ ...now, [name]: text }));
-    setRefused((now) => {
-      if (!now?.at(name)) return now;
-      answered.add(now);
-      return null;
-    });
+    setRefused((now) => (now?.at(name) ? null : now));
   };
   return { texts, set, reset: setTexts, refused, setRefused, forget, restored, startAfresh };
+}
+
+type Next = Refused | null | ((now: Refused | null) => Refused | null);
+
+/** What was refused of a form. One that gives way, to another or to a correction, was seen: it is told nowhere else. */
+export function useRefused() {
+  const [refused, setState] = useState<Refused | null>(null);
+  const setRefused = useCallback((next: Next) => {
+    setState((now) => {
+      const then = typeof next === 'function' ? next(now) : next;
+      if (now && then !== now) answered.add(now);
+      return then;
+    });
+  }, []);
+  return [refused, setRefused] as const;
 }
 
 /** Refusals somebody has begun to mend: they were seen, whatever still stands on the page. */
@@ -38,11 +49,14 @@ export const shownAtField = (setRefused: (refused: Refused) => void) => (error: 
 
 const SHOWN_AFTER_MS = 250;
 const DRAWN_AT_LATEST_MS = 5000;
+const MOST_WAITS = 4;
 
 /** Once nothing is left to draw: on a busy device that is later than any fixed wait, and a fault would be told twice. */
-function whenDrawn(then: () => void) {
-  if ('requestIdleCallback' in window) window.requestIdleCallback(then, { timeout: DRAWN_AT_LATEST_MS });
-  else then();
+function whenDrawn(then: () => void, waits = MOST_WAITS) {
+  if (!('requestIdleCallback' in window)) return then();
+  window.requestIdleCallback((had) => (had.didTimeout && waits > 0 ? whenDrawn(then, waits - 1) : then()), {
+    timeout: DRAWN_AT_LATEST_MS,
+  });
 }
 
 /** A refusal of a field the form does not have is said all the same: whatever is not on the page by now is told. */

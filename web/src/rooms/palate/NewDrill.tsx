@@ -1,9 +1,8 @@
 import { ActionIcon, Autocomplete, Button, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import type { Refused } from '../../api/client';
 import { DRILL_KINDS } from '../../api/vocabulary';
 import { FormModal } from '../../ui/FormModal';
-import { shownAtField } from '../../ui/fields';
+import { shownAtField, useRefused } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import { placesOf } from './drilling';
 import classes from './Palate.module.css';
@@ -25,7 +24,7 @@ type Props = { personId: string; shelf: string[]; onClose: () => void; onMade: (
 export function NewDrill({ personId, shelf, onClose, onMade }: Props) {
   const [kind, setKind] = useState<Code>('stronger');
   const [cups, setCups] = useState(Array.from({ length: USUAL.stronger }, () => EMPTY));
-  const [refused, setRefused] = useState<Refused | null>(null);
+  const [refused, setRefused] = useRefused();
   const chosen = DRILL_KINDS.find((k) => k.code === kind)!;
   const make = useSend(() => makeDrill({ person_id: personId, kind, cups }), {
     onDone: onMade,

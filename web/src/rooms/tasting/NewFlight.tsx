@@ -5,7 +5,7 @@ import type { Refused } from '../../api/client';
 import { ATTRIBUTES, BLINDINGS, PASSES, TEST_METHODS, USUAL_PASS } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
 import { atADesk } from '../../ui/desk';
-import { NumberField, numberOf, shownAtField } from '../../ui/fields';
+import { NumberField, numberOf, shownAtField, useRefused } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Restored } from '../../ui/Restored';
@@ -88,7 +88,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const put = (patch: Partial<typeof NEW_FLIGHT>) => typed.set((now) => ({ ...now, ...patch }));
   const brews = picked ?? fits?.run_ids ?? [];
   const [newName, setNewName] = useState('');
-  const [refused, setRefused] = useState<Refused | null>(null);
+  const [refused, setRefused] = useRefused();
   const method = chosen ?? fits?.proposed ?? 'scores';
   const scored = method === 'scores';
   const inRounds = IN_ROUNDS.includes(method);
