@@ -16,6 +16,7 @@ from brasspenny import mariadb
 from brasspenny.app import Serving, create_app
 from brasspenny.demo import scenario
 from brasspenny.store import connection
+from brasspenny.store.models import Bench
 
 settings.register_profile("bench", deadline=None)  # a busy machine is no failure; speed is measured in benchmarks/
 settings.load_profile("bench")
@@ -36,6 +37,13 @@ def server():
     shutil.rmtree(folder)
 
 
+@pytest.fixture(scope="session")
+def first_day(server):
+    """The bench's settings before anybody changed one."""
+    with connection.database.connection_context():
+        return Bench.select().dicts().get()
+
+
 class Ticking:
     """A clock that moves on a second at each look, so that nothing rests on two things happening at once."""
 
@@ -54,8 +62,8 @@ def built():
 
 
 @pytest.fixture
-def make_app(server, built):
-    """An app on an empty bench with a fresh clock and fresh randomness; what is passed overrides how it serves."""
+def make_app(server, first_day, built):
+    """An app on an empty bench with a fresh clock, fresh randomness and no sample beside it; what is passed overrides how it serves."""
 
     def make(**how):
         key = tuple(sorted(how.items()))
@@ -67,10 +75,8 @@ def make_app(server, built):
         app.config.update(CLOCK=Ticking(), RNG=random.Random(11))
         with connection.database.connection_context():
             scenario.wipe()
-            connection.database.execute_sql(
-                "UPDATE bench SET name='Our bench', accuracy_pct=0.03, resolution_pct=0.01, scale_resolution_g=0.1, altitude_m=0, ambient_c=21, tolerance_g=2,"
-                " tolerance_pct=1, tolerance_s=5, tolerance_c=1, brix_factor=0.85, passphrase_hash=NULL, heat_unit='C', ratio_unit='to_one', bag_unit='g', currency='', rev=1"
-            )
+            Bench.update(first_day).where(Bench.id == first_day["id"]).execute()
+            connection.database.execute_sql(f"DROP DATABASE IF EXISTS `{connection.sample_name()}`")
         return app
 
     yield make

@@ -19,7 +19,7 @@ from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 
 from . import config
 from .act import Act
-from .core.limits import LIMITS
+from .core.limits import LEAST_SIZE, LIMITS
 from .refusals import Unprocessable
 from .store import doors
 
@@ -29,20 +29,28 @@ SAMPLE_QUERY = f"?bench={IN_SAMPLE}"
 """How a device says that it looks round the sample bench, and how a link of it is told from the bench's own."""
 
 
-LEAST_SIZE = 1e-9
-"""Nearer to nought than this is a slip or the end of what floats can hold: halved or divided by a hundred it would be nought, and divided by, a fault."""
-
-
 class Asked(BaseModel):
     """Whatever comes in. Numbers are of a size something can have."""
 
     @field_validator("*", mode="after")
     @classmethod
     def _of_a_size(cls, value: Any) -> Any:
-        for number in value if isinstance(value, list) else [value]:
-            if isinstance(number, float) and 0 < abs(number) < LEAST_SIZE:
+        for number in _numbers(value):
+            if 0 < abs(number) < LEAST_SIZE:
                 raise ValueError(f"{number:g} is too near to 0. Give a number of an ordinary size.")
         return value
+
+
+def _numbers(value: Any) -> Iterator[float]:
+    """Those of a field, in whatever lists and tables it holds; what is a body of its own looks at its own."""
+    if isinstance(value, float):
+        yield value
+    elif isinstance(value, list | tuple):
+        for part in value:
+            yield from _numbers(part)
+    elif isinstance(value, dict):
+        for part in value.values():
+            yield from _numbers(part)
 
 
 class Body(Asked):

@@ -143,6 +143,7 @@ def test_a_setup_without_pours_says_so_and_no_made_up_plan_is_held_against_it(ho
     trial = host.ask("Which filter?", "filter")
     setup = host.setup(trial["id"])
     live = host.call("POST", f"/trials/{trial['id']}/live-brews", {"setup_id": setup["id"]})
+    assert live["deviations_said"] == "", "what no plan gave cannot be on it"
     assert "no pours to follow" in live["no_steps"] and [(s["kind"], s["to_g"]) for s in live["steps"] if s["to_g"]] == [("pour", 290)]
     live = host.call("POST", f"/live-brews/{live['id']}/start", {}, rev=live["rev"])
     mark = {"kind": "step_done", "index": live["steps"][0]["index"], "at_s": 300, "reading_g": 290}

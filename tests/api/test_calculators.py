@@ -1,6 +1,10 @@
 """The public calculators: the documented numbers over the wire, and every bad value refused at its field."""
 
 import pytest
+from pydantic import ValidationError
+
+from brasspenny.core.limits import LEAST_SIZE
+from brasspenny.http import Body
 
 BREW = {"dose_g": 18, "brew_water_g": 290, "beverage_g": 248, "tds_readings_pct": [1.41, 1.43, 1.42]}
 
@@ -110,3 +114,18 @@ def test_a_body_that_is_no_such_json_is_refused(app, data, kind, status):
 def test_values_of_absurd_size_have_a_plain_answer(host):
     host.call("POST", "/calc/convert", {"value": 1e308, "from": "kg", "to": "g"}, status=422)
     host.call("POST", "/calc/solve", {"tds_pct": 1e-300, "ey_pct": 20, "dose_g": 1}, status=422)
+
+
+class Anything(Body):
+    one: float = 1
+    many: list[list[float]] = []
+    by_name: dict[str, float] = {}
+    text: str | float = ""
+
+
+@pytest.mark.parametrize("sent", [{"one": 5e-324}, {"many": [[1, 2], [-1e-12, 3]]}, {"by_name": {"a": 1, "b": 1e-10}}, {"text": 1e-300}])
+def test_no_number_of_any_body_is_too_small_to_be_divided_by(sent):
+    with pytest.raises(ValidationError, match="too near to 0") as refused:
+        Anything.model_validate(sent)
+    assert refused.value.errors()[0]["loc"] == (next(iter(sent)),)
+    assert Anything.model_validate({"one": 0, "many": [[0, LEAST_SIZE]], "by_name": {"a": -0.5}, "text": "5e-324"}).one == 0

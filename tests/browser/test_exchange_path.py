@@ -1,14 +1,11 @@
 """What a bench holds goes out and comes in: a whole bench beside another, a recipe in a link, readings by a script."""
 
-import json
 import re
-import urllib.error
-import urllib.request
 from urllib.parse import urlsplit
 
 from playwright.sync_api import expect
 
-from .remote import host_of
+from .remote import Wire, host_of
 
 DESK = {"width": 1280, "height": 800}
 
@@ -62,16 +59,6 @@ def test_a_recipe_goes_to_another_bench_in_a_link_that_needs_no_network(open_con
     expect(here.get_by_role("link", name=re.compile(re.escape(recipe["name"])))).to_be_visible()
 
 
-def asked(base: str, path: str, token: str, body=None) -> int:
-    data = None if body is None else json.dumps(body).encode()
-    request = urllib.request.Request(f"{base}/api/v1{path}", data=data, headers={"Authorization": f"Bearer {token}", "Content-Type": "application/json"})
-    try:
-        with urllib.request.urlopen(request) as answer:
-            return answer.status
-    except urllib.error.HTTPError as refused:
-        return refused.code
-
-
 def test_a_script_reads_by_a_token_that_is_shown_once_and_can_be_revoked(open_context, empty_bench):
     page = open_context(viewport=DESK, base_url=empty_bench, other=urlsplit(empty_bench).netloc).new_page()
     page.goto("/people")
@@ -79,12 +66,16 @@ def test_a_script_reads_by_a_token_that_is_shown_once_and_can_be_revoked(open_co
     card.get_by_label("Token name").fill("my notebook")
     card.get_by_role("button", name="Create token").click()
     token = card.get_by_role("status").locator("code").inner_text()
-    assert asked(empty_bench, "/brews", token) == 200
-    assert asked(empty_bench, "/people", token, {"name": "Bo"}) == 403, "it may read, not write"
+
+    def asked(path, method="GET", body=None):
+        return Wire(empty_bench).open(f"/api/v1{path}", method, body, {"Authorization": f"Bearer {token}"}).status_code
+
+    assert asked("/brews") == 200
+    assert asked("/people", "POST", {"name": "Bo"}) == 403, "it may read, not write"
     page.reload()
     expect(card.get_by_text(re.compile("reads, made .*, used "))).to_be_visible()
     assert token not in page.content()
     card.get_by_role("button", name="Revoke").click()
     page.get_by_role("dialog").get_by_role("button", name="Revoke it").click()
     expect(card.get_by_text("my notebook")).to_have_count(0)
-    assert asked(empty_bench, "/brews", token) == 401
+    assert asked("/brews") == 401

@@ -15,7 +15,7 @@ from brasspenny.core.judging import Score, judge
 from brasspenny.core.judging.mixtures import below, quantile, systematic
 from brasspenny.core.judging.permutation import sign_flip_p
 from brasspenny.core.judging.scores import cups_of
-from brasspenny.core.limits import LEAST_ABOVE, LIMITS, check
+from brasspenny.core.limits import LEAST_SIZE, LIMITS, check
 from brasspenny.core.tasting.sheets import ATTRIBUTE_CODES, DEFAULT_ATTRIBUTES, SCALES, fits
 from brasspenny.core.units import brix_to_tds_pct, oven_tds_pct, water_density_g_per_ml
 from brasspenny.demo import model
@@ -25,7 +25,7 @@ from brasspenny.store.fields import MassField, ScoreField, UtcField
 @given(st.sampled_from(sorted(LIMITS)), st.floats(allow_nan=True, allow_infinity=True))
 def test_a_limit_holds_exactly_what_it_describes(name, value):
     limit = LIMITS[name]
-    inside = limit.low + LEAST_ABOVE <= value <= limit.high if limit.above else limit.low <= value <= limit.high
+    inside = limit.low + LEAST_SIZE <= value <= limit.high if limit.above else limit.low <= value <= limit.high
     assert limit.holds(value) == inside
     if not inside:
         with pytest.raises(OutOfDomain) as caught:

@@ -67,7 +67,7 @@ def shape(live: LiveBrew, at: datetime) -> s.LiveBrewAnswer:
         observed=observed(live, now.made),
         steady_press_kg=list(STEADY_PRESS_KG),
         deviations=[s.DeviationAnswer(**vars(d), text=d.text) for d in found],
-        deviations_said=along.said(found, tolerances()),
+        deviations_said=along.said(found, tolerances()) if given else "",
         ahead_s=along.AHEAD_S,
         finished=live.finished_at is not None,
         run_id=live.run_id,

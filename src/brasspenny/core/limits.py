@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from . import figures
 from .errors import OutOfDomain
 
-LEAST_ABOVE = 1e-9
-"""What is more than its lowest value is so by at least this: of what floats hold just above nought, a hundredth is nought, and dividing by it a fault."""
+LEAST_SIZE = 1e-9
+"""Nearer to nought than this, or to a lowest value it must be above, is a slip: of the least that floats hold a hundredth is nought, and dividing by it a fault."""
 
 
 @dataclass(frozen=True)
@@ -38,7 +38,7 @@ class Limit:
         return (f"more than {low}, up to {high} {self.unit}" if self.above else f"{low} to {high} {self.unit}").strip()
 
     def holds(self, value: float) -> bool:
-        return math.isfinite(value) and value <= self.high and (value - self.low >= LEAST_ABOVE if self.above else value >= self.low)
+        return math.isfinite(value) and value <= self.high and (value - self.low >= LEAST_SIZE if self.above else value >= self.low)
 
 
 PPM_HINT = (

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal, TypeVar
 
 from .kit.heat import SCALDS_C as SCALDS_C
+from .limits import LIMITS
 from .palate.drills import DRILL_KINDS as DRILL_KINDS
 from .palate.series import PALATE_AXES as PALATE_AXES
 
@@ -166,6 +167,10 @@ FACTOR_KINDS = (
     FactorKind("other", "something else", "Something else", "other"),
 )  # fmt: skip
 Factor = _codes(FACTOR_KINDS)
+
+MOST_FURTHER = 4
+"""Factors beside the first that a trial may have."""
+MOST_SETUPS = round(LIMITS["setups"].high)
 
 MATCHING_RULES = (
     Word("sieve_median", "matched by sieve median"),
@@ -640,7 +645,7 @@ KITS = by_code(KIT_KINDS)
 
 FOR_INTERFACE = (
     "YIELD_METHODS", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "FEEDINGS", "PUSHES", "TABLE_KINDS", "PURPOSES", "ENDINGS", "POUR_PATTERNS", "STEPS", "TEST_METHODS", "PASSES",
-    "USUAL_PASS", "JUDGED_PASSES", "USUAL_JUDGED_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS", "PHOTO_KINDS", "SCALDS_C",
+    "USUAL_PASS", "JUDGED_PASSES", "USUAL_JUDGED_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS", "PHOTO_KINDS", "SCALDS_C", "MOST_FURTHER", "MOST_SETUPS",
     "PALATE_AXES",
     "DRILL_KINDS",
 )  # fmt: skip

@@ -7,14 +7,26 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.vocabulary import KIT_KINDS, USUAL_JUDGED_PASS, USUAL_SCATTER_FROM, BrewerType, Factor, JudgedPass, MatchingRule, ScatterFrom, School
+from ..core.vocabulary import (
+    KIT_KINDS,
+    MOST_FURTHER,
+    MOST_SETUPS,
+    USUAL_JUDGED_PASS,
+    USUAL_SCATTER_FROM,
+    BrewerType,
+    Factor,
+    JudgedPass,
+    MatchingRule,
+    ScatterFrom,
+    School,
+)
 from ..http import Answer, Body, Bypass, Celsius, Mass, Tags, line
 from ..recipes.schemas import PourShown
 
 StrengthPolicy = Literal["as_brewed", "matched"]
 SmallestDifference = Annotated[float, Field(gt=0, le=8, multiple_of=0.05, description="points of liking, 1 to 9, in steps of 0.05")]
 
-FurtherFactors = Annotated[list[Factor], Field(max_length=4, description="other factors varied with the first, in a design of several")]
+FurtherFactors = Annotated[list[Factor], Field(max_length=MOST_FURTHER, description="other factors varied with the first, in a design of several")]
 
 
 class TrialBody(Body):
@@ -113,7 +125,7 @@ class FirstSetupsBody(Body):
 
     recipe_version_id: Annotated[str, Field(max_length=40)] | None = None
     variables: VariablesPatch = VariablesPatch()
-    setups: Annotated[list[FirstOfSetup], Field(min_length=1, max_length=24)]
+    setups: Annotated[list[FirstOfSetup], Field(min_length=1, max_length=MOST_SETUPS)]
     new_kit: NewKit = []
 
 

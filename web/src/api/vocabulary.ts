@@ -2381,6 +2381,8 @@ export const PHOTO_KINDS = [
  }
 ] as const;
 export const SCALDS_C = 65.0 as const;
+export const MOST_FURTHER = 4 as const;
+export const MOST_SETUPS = 24 as const;
 export const PALATE_AXES = [
  {
   "code": "strength",

@@ -10,11 +10,9 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..vocabulary import FACTOR_KINDS, Factor
+from ..vocabulary import FACTOR_KINDS, MOST_FURTHER, Factor
 
 LONGEST_OPTION = 60
-MOST_FURTHER = 4
-"""Factors beside the first that a trial may have."""
 _RATIO = re.compile(r"\b1\s*:\s*\d{1,2}(?:\.\d)?\b")
 _DEGREES = re.compile(r"(\d{2,3}(?:\.\d)?)\s*(?:°\s*[cf]?\s*)?(?:or|and|vs\.?|versus|against|,)\s*(\d{2,3}(?:\.\d)?)\s*°", re.I)
 _BETWEEN = re.compile(r"\s+(?:or|vs\.?|versus|against|than)\s+|\s*/\s*", re.I)

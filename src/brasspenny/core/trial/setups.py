@@ -43,7 +43,7 @@ LONGEST_NAME = 80
 
 
 def display_names(factors: Iterable[Factor], rows: Rows) -> dict[str, str]:
-    """Setup id → the name to show: as given, else the tested values, else its letter. Short enough for a coin's side."""
+    """Setup id → the name to show: as given, else the tested values, else its letter. Short enough for a line or two beside a coin."""
     fields = [TESTED_FIELD[f] for f in factors]
     units = {v.field: v.unit for v in VARIABLES}
     out = {}

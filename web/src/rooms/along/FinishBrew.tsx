@@ -73,11 +73,13 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
     >
       <div>
         <h2>{ended_s === null ? 'Weigh the drink.' : `It was over at ${clock(ended_s)}. Weigh the drink.`}</h2>
-        <p className="quiet">
-          {brew.deviations_said}
-          {forgotten > 0 &&
-            ` ${forgotten === 1 ? 'One pour was' : `${forgotten} pours were`} not pressed: the times below are the recipe’s; mend them if you know better.`}
-        </p>
+        {brew.deviations_said && (
+          <p className="quiet">
+            {brew.deviations_said}
+            {forgotten > 0 &&
+              ` ${forgotten === 1 ? 'One pour was' : `${forgotten} pours were`} not pressed: the times below are the recipe’s; mend them if you know better.`}
+          </p>
+        )}
       </div>
       {brew.simulated && (
         <Button

@@ -2,7 +2,7 @@ import { Button, Chip, Select, TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { JUDGED_PASSES, USUAL_JUDGED_PASS } from '../../api/vocabulary';
+import { JUDGED_PASSES, MOST_FURTHER, USUAL_JUDGED_PASS } from '../../api/vocabulary';
 import { capital, FACTOR_ORDER, FACTORS, isEquipment, labelOf, optionsOf, yieldOptions } from '../../api/words';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
@@ -12,7 +12,6 @@ import { stampOf } from './firstTexts';
 import { type Factor, guessOf, guessQuery, type JudgedPass, type Trial, type TrialBody } from './queries';
 import classes from './TrialsPage.module.css';
 
-const MOST_FURTHER = 4;
 type AskFormProps = {
   /** The trial being changed, or none for a new question. */
   trial?: Trial;

@@ -1,7 +1,7 @@
 import { Button, UnstyledButton } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Refused } from '../../api/client';
-import { FACTOR_KINDS } from '../../api/vocabulary';
+import { FACTOR_KINDS, MOST_SETUPS } from '../../api/vocabulary';
 import { atADesk } from '../../ui/desk';
 import { NumberField, shownAtField, useTyped } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
@@ -17,7 +17,6 @@ import {
   heldTexts,
   kindOf,
   MOST_AT_FIRST,
-  MOST_SETUPS,
   ownField,
   ownOf,
   setupsWith,
@@ -137,9 +136,14 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
         </div>
       </details>
       <div>
-        <Button type="submit" size="md" loading={save.isPending}>
+        <Button type="submit" size="md" loading={save.isPending} disabled={setups.length > MOST_SETUPS}>
           {addSaid(setups.length)}
         </Button>
+        {setups.length > MOST_SETUPS && (
+          <p role="alert">
+            These are {setups.length} combinations; a trial takes {MOST_SETUPS}. Leave out a level.
+          </p>
+        )}
       </div>
     </form>
   );
@@ -148,6 +152,7 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
 function addSaid(count: number): string {
   const letters = [...Array(count).keys()].map(stampOf);
   if (count === 1) return 'Add setup A';
+  if (count > MOST_SETUPS) return 'Add the setups';
   if (count > 6) return `Add setups A to ${letters.at(-1)}`;
   return `Add setups ${letters.slice(0, -1).join(', ')} and ${letters.at(-1)}`;
 }

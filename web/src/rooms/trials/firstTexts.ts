@@ -1,13 +1,11 @@
 import type { Schemas } from '../../api/client';
+import { MOST_FURTHER } from '../../api/vocabulary';
 import type { VariablesPatch } from './queries';
 import { ALL_FIELDS, EMPTY, patchOf, type Texts } from './texts';
 import { newKitOf, VARIABLES, type VariableField, variableOf } from './variables';
 
 /** As many of each factor as the first form takes; more are copied from these. */
 export const MOST_AT_FIRST = 6;
-/** What a trial may test, and the setups the bench takes at once. */
-const MOST_FACTORS = 5;
-export const MOST_SETUPS = 24;
 /** Of a tested factor, the first or a further one, what one setup (or, of several factors, one level) is called. */
 export const ownOf = (factor: number, index: number) => `own_${factor}_${index}` as const;
 export const kindOf = (factor: number, index: number) => `kind_${factor}_${index}` as const;
@@ -22,7 +20,7 @@ export const EMPTY_FIRST: FirstTexts = {
   ...EMPTY,
   recipe: '',
   ...Object.fromEntries(
-    upTo(MOST_FACTORS).flatMap((k) => [
+    upTo(1 + MOST_FURTHER).flatMap((k) => [
       [shownOf(k), '2'],
       ...upTo(MOST_AT_FIRST).flatMap((i) => [
         [ownOf(k, i), ''],
