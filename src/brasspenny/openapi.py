@@ -11,6 +11,8 @@ from dataclasses import asdict, is_dataclass
 from pathlib import Path
 from typing import Any
 
+from pydantic import BaseModel
+
 from .core import vocabulary
 from .core.glossary import GLOSSARY
 from .http import DESCRIBES
@@ -24,7 +26,21 @@ def document() -> str:
     from .app import Serving, create_app, described
 
     app = create_app(Serving(None, b"no secret is needed to describe"))
+    if twice := same_names(BaseModel):
+        raise RuntimeError(f"Two shapes of one name would become one in the document: {', '.join(twice)}. Rename one.")
     return json.dumps(described(app), indent=1, ensure_ascii=False) + "\n"
+
+
+def same_names(base: type) -> list[str]:
+    """Shapes of ours that share their name with another."""
+    found: dict[str, set[str]] = {}
+    waiting = [base]
+    while waiting:
+        for shape in waiting.pop().__subclasses__():
+            waiting.append(shape)
+            if shape.__module__.startswith(__package__):
+                found.setdefault(shape.__name__, set()).add(shape.__module__)
+    return sorted(name for name, modules in found.items() if len(modules) > 1)
 
 
 def lists() -> str:

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from brasspenny.core.extraction.uncertainty import Instrument
-from brasspenny.core.importing.columns import TARGETS, Meaning, guess, plain, said_unit
-from brasspenny.core.importing.rows import Reader, days_come_first, number_of, read_moment, read_quantity, read_ratio, read_time
+from brasspenny.core.importing.columns import TARGET, TARGETS, Meaning, guess, plain, said_unit
+from brasspenny.core.importing.rows import CellReader, Reader, days_come_first, number_of, read_moment, read_quantity, read_ratio, read_time
 
 OWN = Instrument(0.03, 0.01, 0.1)
 
@@ -125,7 +125,7 @@ def test_one_day_above_twelve_settles_all():
 
 
 def reader(*targets, day_first=True):
-    return Reader(tuple(Meaning(*t) if isinstance(t, tuple) else Meaning(t) for t in targets), day_first, 0.85, OWN)
+    return Reader(CellReader(tuple(Meaning(*t) if isinstance(t, tuple) else Meaning(t) for t in targets), TARGET, day_first, 0.85), OWN)
 
 
 def test_a_row_becomes_a_brew():

@@ -170,6 +170,7 @@ Factor = _codes(FACTOR_KINDS)
 
 MOST_FURTHER = 4
 """Factors beside the first that a trial may have."""
+SETUP_LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWX"
 MOST_SETUPS = round(LIMITS["setups"].high)
 
 MATCHING_RULES = (
@@ -403,7 +404,8 @@ Judged = _codes((LIKING, *ATTRIBUTES))
 
 @dataclass(frozen=True)
 class BlindingRecord:
-    """How labels are hidden. sighted: graded as tasted with labels in sight; asked: may be chosen; reported: in a report's words."""
+    """How labels are hidden. sighted: graded as tasted with labels in sight; asked: may be chosen; reported: in a report's words; elsewhere: tasted
+    before it came here, so how it was done is known by word only."""
 
     code: str
     label: str
@@ -411,6 +413,7 @@ class BlindingRecord:
     reported: str
     sighted: bool = False
     asked: bool = True
+    elsewhere: bool = False
 
 
 BLINDINGS = (
@@ -418,7 +421,7 @@ BLINDINGS = (
         "shuffle", "Shuffle",
         "Brews stand in identical servers, marked underneath. Somebody shuffles them out of sight and code cards go in front. The marks are entered after all "
         "scores are locked, so nothing here can give a cup away. It works alone, too.",
-        "blind by shuffling (marks entered after the scores were locked)",
+        "blind by shuffling",
     ),
     BlindingRecord(
         "runner", "Runner",
@@ -431,6 +434,14 @@ BLINDINGS = (
         "with labels in sight", sighted=True,
     ),
     BlindingRecord("broken", "Seal broken", "The key came into sight while it was tasted.", "with the seal broken, so graded sighted", sighted=True, asked=False),
+    BlindingRecord(
+        "told_blind", "Blind, elsewhere", "Tasted elsewhere: that labels were hidden, and the order of the cups, is known by word only.",
+        "elsewhere, blind by word", asked=False, elsewhere=True,
+    ),
+    BlindingRecord(
+        "told_open", "Labelled, elsewhere", "Tasted elsewhere with labels in sight: these scores are kept apart from blind ones.",
+        "elsewhere, with labels in sight", sighted=True, asked=False, elsewhere=True,
+    ),
 )  # fmt: skip
 Blinding = _codes(BLINDINGS)
 AskedBlinding = _codes(b for b in BLINDINGS if b.asked)

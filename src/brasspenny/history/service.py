@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
@@ -32,7 +32,7 @@ from ..store.models import (
     VerdictLink,
 )
 from ..store.palate import PalateDrill, PalateSession
-from ..store.writing import use_case
+from ..store.writing import batched, use_case
 from . import schemas as s
 
 ENTITIES: dict[str, type[Editable]] = {
@@ -99,27 +99,40 @@ def _plain(value: Any) -> Any:
 
 def record(row: Any, action: str, *, act: Act, trial_id: str | None, before: dict | None = None, after: dict | None = None, undoes: str | None = None) -> str:
     """Write one change down; its id."""
-    change = Change.create(
-        id=act.new_id(),
-        trial_id=trial_id,
-        entity=row._meta.table_name,
-        entity_id=str(row.id),
-        action=action,
-        before=before,
-        after=after,
-        who=act.who,
-        at=act.now,
-        undoes=undoes,
-    )
+    change = Change.create(**_change(row, action, act, trial_id) | {"before": before, "after": after, "undoes": undoes})
     if trial_id is not None:
         act.touched.add((trial_id, change.entity, action))
     return change.id
+
+
+def _change(row: Any, action: str, act: Act, trial_id: str | None) -> dict[str, Any]:
+    return {
+        "id": act.new_id(),
+        "trial_id": trial_id,
+        "entity": row._meta.table_name,
+        "entity_id": str(row.id),
+        "action": action,
+        "before": None,
+        "after": None,
+        "who": act.who,
+        "at": act.now,
+        "undoes": None,
+    }
 
 
 def add(row: Any, *, act: Act, trial_id: str | None) -> str:
     """Insert a new row and record it."""
     row.save(force_insert=True)
     return record(row, "create", act=act, trial_id=trial_id, after=snapshot(row))
+
+
+def add_many(rows: Sequence[Any], *, act: Act, trial_id: str | None = None) -> None:
+    """The same of many rows of one table, in a few statements instead of two each."""
+    for some in batched(rows):
+        type(some[0]).insert_many([row.__data__ for row in some]).execute()
+        Change.insert_many([_change(row, "create", act, trial_id) | {"after": snapshot(row)} for row in some]).execute()
+        if trial_id is not None:
+            act.touched.add((trial_id, some[0]._meta.table_name, "create"))
 
 
 def edit(row: Any, values: dict[str, Any], *, rev: int, act: Act, trial_id: str | None, undoes: str | None = None) -> str | None:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Annotated
+from datetime import date, datetime
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..http import Answer, Body, line
+from ..core.vocabulary import Factor
+from ..http import Answer, Body, Mass, line
 
 MOST_SENT = 8_400_000
 """Characters of base64: a workbook of twenty thousand brews is far smaller."""
@@ -20,7 +21,7 @@ class ColumnMeaning(Body):
     unit: Annotated[str, Field(max_length=12)] = ""
 
 
-class BrewTableBody(Body):
+class OwnTableBody(Body):
     """data: the file's bytes in base64. meanings: one for each column; left out: as guessed, or as a table with these headings was read before.
     day_first: whether 3/4/2026 is in April; left out: as the days themselves tell."""
 
@@ -29,7 +30,7 @@ class BrewTableBody(Body):
     day_first: bool | None = None
 
 
-class BrewTableWrite(BrewTableBody):
+class BrewTableWrite(OwnTableBody):
     """leave_out_faulty: write the rows that can be read, and leave the others; else nothing is written while a fault stands."""
 
     leave_out_faulty: bool = False
@@ -79,24 +80,28 @@ class ImportBecomes(Answer):
     note: str
 
 
-class BrewTableAnswer(Answer):
-    """ready: rows that can be written; here: rows that are on the bench already and are left out; faults: the first of fault_count; known: read as a
-    table with these headings was read before; missing: what every brew needs and no column gives."""
+class OwnTableAnswer(Answer):
+    """faults: the first of fault_count; known: read as a table with these headings was read before; missing: what is needed and no column gives."""
 
     columns: list[ImportColumn]
     targets: list[ImportTarget]
     rows: int
-    ready: int
-    here: int
     fault_rows: int
     fault_count: int
     faults: list[ImportFault]
-    becomes: list[ImportBecomes]
-    new_kit: list[str]
     day_first: bool
     days_unclear: bool
     known: bool
+    new_kit: list[str]
     missing: list[str]
+
+
+class BrewTableAnswer(OwnTableAnswer):
+    """ready: rows that can be written; here: rows that are on the bench already and are left out."""
+
+    ready: int
+    here: int
+    becomes: list[ImportBecomes]
 
 
 class BroughtInAnswer(Answer):
@@ -105,3 +110,67 @@ class BroughtInAnswer(Answer):
     left_out: int
     here: int
     new_kit: list[str]
+
+
+class ScoreTableBody(OwnTableBody):
+    """question: what the panel was asked to settle, by which a table that came before is known; factor: what the setups differ in; dose_g, brew_water_g: of brews
+    whose rows do not tell."""
+
+    question: line(200) = ""
+    factor: Factor = "other"
+    factor_other: line(80) = ""
+    dose_g: Mass | None = None
+    brew_water_g: Mass | None = None
+
+
+class ScoreTableWrite(ScoreTableBody):
+    """tasted: whether labels were hidden, by the word of whoever brings the table; leave_out_faulty: as for brews."""
+
+    question: line(200, least=1)
+    tasted: Literal["blind", "labelled"]
+    leave_out_faulty: bool = False
+
+
+class FlightOfScores(Answer):
+    """name, day: as the table tells them."""
+
+    name: str
+    day: date | None
+    tasters: int
+    setups: int
+    cups: int
+    scores: int
+
+
+class SetupOfScores(Answer):
+    """dose_g, brew_water_g: of its first brew."""
+
+    letter: str
+    name: str
+    dose_g: float | None
+    brew_water_g: float | None
+    brews: int
+    scores: int
+
+
+class ScoreTableAnswer(OwnTableAnswer):
+    """ready: scores that can be written; here: flights that are on the bench already and are left out; adds_to: the number of the trial they stand in, to which the others
+    are added; amounts_needed: what some brews' rows do not tell and must be said of all."""
+
+    ready: int
+    here: int
+    flights: list[FlightOfScores]
+    setups: list[SetupOfScores]
+    new_people: list[str]
+    amounts_needed: list[str]
+    adds_to: int | None
+
+
+class BroughtInScoresAnswer(Answer):
+    trial_id: str
+    trial_number: int
+    flights: int
+    brews: int
+    scores: int
+    left_out: int
+    here: int

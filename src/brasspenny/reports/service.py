@@ -12,7 +12,7 @@ from ..core.tasting.flights import METHOD_NAMES
 from ..core.trial.setups import factor_words, shown_values
 from ..core.trial.tasted import gathered
 from ..core.trial.value import Flight, SetupRevision
-from ..core.vocabulary import VARIABLES
+from ..core.vocabulary import BLINDINGS, VARIABLES
 from ..rails import service as rails
 from ..trials import service as trials
 from ..verdicts import attributes, pairing, steps, trends, worth
@@ -25,14 +25,7 @@ from ..verdicts.view import View, look
 from ..verdicts.worth_schemas import ValueAnswer
 from . import schemas as s
 
-BLINDING_WORDS = {
-    "shuffle": "blind by shuffling",
-    "runner": "blind by a runner (the key was sealed before tasting)",
-    "open": "with labels in sight",
-    "broken": "with the seal broken, so graded sighted",
-}
-
-
+BLINDING_WORDS = {b.code: b.reported for b in BLINDINGS}
 AHEAD = ("beside", "attribute liking", "characters", "pairing liking", "trends", "next")
 """Layers a report asks for, read in one go."""
 
@@ -76,8 +69,10 @@ def _method(view: View, main: JudgedAnswer | None, used: ScatterUsed | None) -> 
         f"{figures.counted(len(runs), 'brew')} of {figures.counted(len(trial.setups), 'setup')}, {sum(bool(r.readings) for r in runs)} of them read with the refractometer."
     )
     if main:
+        ordered = not any(f.elsewhere for f in trial.flights if f.status == "flipped")
+        order = ", each with their own order (Williams squares)," if ordered else ""
         out.append(
-            f"{figures.counted(main.tasters, 'taster')}, each with their own order (Williams squares), scored {figures.counted(main.brews, 'brew')} in {figures.counted(main.flights, 'flight')}."
+            f"{figures.counted(main.tasters, 'taster')}{order} scored {figures.counted(main.brews, 'brew')} in {figures.counted(main.flights, 'flight')}."
         )
         out.append(
             "Tasters and brews are taken as random, tasters as blocks; 95 % intervals speak for this kind of panel and for another brew of the same setup."

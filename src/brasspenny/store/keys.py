@@ -8,10 +8,11 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 
-from ..core.trial.value import SIGHTED, Cup
+from ..core.trial.value import SIGHTED, WITNESSED, Cup
 from .models import FlightCup
 
-KNOWN = f"(f.status = 'flipped' OR f.blinding IN ({', '.join(repr(b) for b in SIGHTED)}))"
+LABELLED, BLIND_HERE = (", ".join(repr(b) for b in codes) for codes in (SIGHTED, WITNESSED))
+KNOWN = f"(f.status = 'flipped' OR f.blinding IN ({LABELLED}))"
 CUPS = f"""
 SELECT c.flight_id, c.id, c.code, c.round_no, IF({KNOWN}, c.run_id, NULL), IF({KNOWN}, c.mark, NULL)
 FROM flight_cup c JOIN flight f ON f.id = c.flight_id WHERE {{which}} ORDER BY c.flight_id, c.round_no, c.code
@@ -59,7 +60,7 @@ def write(key: Mapping[str, tuple[str, int | None]]) -> None:
 LIKINGS = f"""
 SELECT f.trial_id, f.id, h.person_id, r.setup_id, r.id, s.pass_name, s.value + 0e0
 FROM score s JOIN sheet h ON h.id = s.sheet_id JOIN flight f ON f.id = h.flight_id JOIN flight_cup c ON c.id = s.cup_id JOIN run r ON r.id = c.run_id
-WHERE f.trial_id IN ({{marks}}) AND f.status = 'flipped' AND f.blinding NOT IN ({", ".join(repr(b) for b in SIGHTED)}) AND f.deleted_at IS NULL
+WHERE f.trial_id IN ({{marks}}) AND f.status = 'flipped' AND f.blinding IN ({BLIND_HERE}) AND f.deleted_at IS NULL
   AND s.attribute = 'liking' AND s.value IS NOT NULL ORDER BY f.trial_id, f.id, h.person_id, r.id, c.code, s.pass_name
 """
 
@@ -77,11 +78,13 @@ FROM (SELECT e.trial_id, MAX(e.flipped_at) AS last FROM flight e JOIN trial t ON
     AND t.deleted_at IS NULL AND e.flipped_at < {{before}} AND NOT (SELECT made_up FROM bench WHERE id = 1) GROUP BY e.trial_id ORDER BY last DESC, e.trial_id LIMIT {{most}}) o
   JOIN flight f ON f.trial_id = o.trial_id JOIN sheet h ON h.flight_id = f.id JOIN score s ON s.sheet_id = h.id JOIN flight_cup c ON c.id = s.cup_id JOIN run r ON r.id = c.run_id
   JOIN setup_revision v ON v.id = r.setup_revision_id
-WHERE f.status = 'flipped' AND f.flipped_at < {{before}} AND f.blinding NOT IN ({", ".join(repr(b) for b in SIGHTED)}) AND f.deleted_at IS NULL AND r.deleted_at IS NULL
+WHERE f.status = 'flipped' AND f.flipped_at < {{before}} AND f.blinding IN ({BLIND_HERE}) AND f.deleted_at IS NULL AND r.deleted_at IS NULL
   AND s.attribute = 'liking' AND s.value IS NOT NULL AND NOT COALESCE(JSON_VALUE(r.observed, '$.simulated'), 0)
 ORDER BY o.last, f.trial_id, f.id, h.person_id, r.id, c.code, s.pass_name
 """
-FIRST_CLOSED = f"(SELECT MIN(m.closed_at) FROM flight m WHERE m.trial_id = %s AND m.status = 'flipped' AND m.deleted_at IS NULL AND m.blinding NOT IN ({', '.join(repr(b) for b in SIGHTED)}))"
+FIRST_CLOSED = (
+    f"(SELECT MIN(m.closed_at) FROM flight m WHERE m.trial_id = %s AND m.status = 'flipped' AND m.deleted_at IS NULL AND m.blinding NOT IN ({LABELLED}))"
+)
 
 
 def earlier_likings(trial_id: str, *, most: int) -> list[tuple[str, str, str, str, str, str, float, str]]:

@@ -7,8 +7,9 @@ it is written. Tasters' touches do not wait here; they hold their flight, which 
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
 from functools import wraps
+from itertools import islice
 from typing import ParamSpec, TypeVar
 
 from .connection import database
@@ -31,3 +32,14 @@ def use_case(work: Callable[P, R]) -> Callable[P, R]:
             return work(*args, **kwargs)
 
     return alone
+
+
+AT_ONCE = 500
+"""Rows a statement."""
+
+
+def batched(rows: Iterable[R]) -> Iterator[list[R]]:
+    """Many rows in parts that one statement takes."""
+    whole = iter(rows)
+    while some := list(islice(whole, AT_ONCE)):
+        yield some

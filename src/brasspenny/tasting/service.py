@@ -6,6 +6,7 @@ from datetime import datetime
 
 from ..act import Act
 from ..core.tasting.sheets import PICK
+from ..core.trial.value import ELSEWHERE
 from ..history import service as history
 from ..links import LinkMaker, token_of
 from ..people import service as people
@@ -249,6 +250,8 @@ def flip(flight_id: str, sent: s.FlipBody, links: LinkMaker, act: Act) -> s.Flig
     flight = _locked(flight_id)
     if flight.blinding in s.SIGHTED:
         raise Conflict("", "This flight was tasted with labels in sight; there is no key to enter.", "Read the verdict.")
+    if flight.blinding in ELSEWHERE:
+        raise Conflict("", "This flight was tasted elsewhere; which cup was which came with its scores.", "Read the verdict.")
     if flight.status == "open":
         raise Conflict("", "Scores are not locked yet.", "Close the flight first; then turn the cups.")
     brews, cups = {b.mark: b for b in flight.brews}, {c.code: c for c in flight.cups}

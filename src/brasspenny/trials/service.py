@@ -12,7 +12,7 @@ from ..core.recipe.document import from_document
 from ..core.recipe.outlook import is_concentrate
 from ..core.trial import value
 from ..core.trial.setups import bars_of, display_names, factor_words, school_in_force
-from ..core.vocabulary import VARIABLES, Factor
+from ..core.vocabulary import SETUP_LETTERS, VARIABLES, Factor
 from ..history import service as history
 from ..recipes.pours import pours_planned
 from ..refusals import Conflict, NotFound, Unprocessable
@@ -23,7 +23,6 @@ from ..store.writing import use_case
 from . import schemas as s
 from .revisions import State, blank, current, insert_revision, new_revision, revise, to_recipe, variables_of
 
-LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWX"
 LOOSE = "•"
 """The stamp of brews that belong to no trial."""
 HOLDABLE = frozenset(v.field for v in VARIABLES)
@@ -68,12 +67,12 @@ def open_setup(setup_id: str) -> Setup:
 
 @use_case
 def ask(sent: s.TrialBody, act: Act) -> s.TrialAnswer:
-    _name_the_other([sent.factor, *sent.further_factors], sent.factor_other)
     return shape(begin(sent.model_dump(), act))
 
 
 def begin(asked: dict[str, Any], act: Act) -> Trial:
     """A new trial with its number (inside the caller's transaction)."""
+    _name_the_other([asked["factor"], *asked["further_factors"]], asked["factor_other"])
     policy = asked["strength_policy"] or usual_strength_policy([asked["factor"], *asked["further_factors"]])
     trial = Trial(id=act.new_id(), number=_next_number(), created_at=act.now, created_by=act.who, **asked | {"strength_policy": policy})
     history.add(trial, act=act, trial_id=trial.id)
@@ -174,9 +173,10 @@ def locked(trial_id: str) -> Trial:
     return Trial.select().where(Trial.id == open_trial(trial_id).id).for_update().get()
 
 
-def put_in(trial: Trial, state: State, act: Act, *, name: str = "", new_kit: Sequence[str] = ()) -> Setup:
-    """The next setup of a trial (inside the caller's transaction, the trial locked)."""
-    setup = Setup(id=act.new_id(), trial=trial.id, letter=_free_letter(trial.id), name=name, created_at=act.now)
+def put_in(trial: Trial, state: State, act: Act, *, name: str = "", letter: str = "", new_kit: Sequence[str] = ()) -> Setup:
+    """The next setup of a trial (inside the caller's transaction, the trial locked). letter: its own, where it is free."""
+    free = letter and letter not in _live_letters(trial.id) | _brewed_letters(trial.id)
+    setup = Setup(id=act.new_id(), trial=trial.id, letter=letter if free else _free_letter(trial.id), name=name, created_at=act.now)
     history.add(setup, act=act, trial_id=trial.id)
     revise(setup, state, act, new_kit=new_kit)
     return setup
@@ -317,9 +317,9 @@ def _brewed_letters(trial_id: str) -> set[str]:
 def _free_letter(trial_id: str) -> str:
     """The first that no setup has; one that was brewed is given again only when there is no other."""
     live, brewed = _live_letters(trial_id), _brewed_letters(trial_id)
-    free = [letter for letter in LETTERS if letter not in live]
+    free = [letter for letter in SETUP_LETTERS if letter not in live]
     if not free:
-        raise Conflict("", f"A trial compares at most {len(LETTERS)} setups.", "Delete one, or ask a second question.")
+        raise Conflict("", f"A trial compares at most {len(SETUP_LETTERS)} setups.", "Delete one, or ask a second question.")
     return next((letter for letter in free if letter not in brewed), free[0])
 
 

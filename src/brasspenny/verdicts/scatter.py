@@ -10,9 +10,9 @@ from ..core.judging.posterior import pooled_scatter
 from ..core.judging.scores import Score as CoreScore
 from ..core.judging.scores import cups_of
 from ..core.planning.power import FEWEST_CUPS, FEWEST_FLIGHTS, USUAL
+from ..core.trial.value import WITNESSED
 from ..store import keys
 from ..store.models import Flight, Trial
-from ..tasting.schemas import SIGHTED
 from . import schemas as s
 from .kept import BENCH, Keeper, Layer
 
@@ -53,7 +53,7 @@ def _lately_judged() -> list[str]:
     rows = (
         Trial.select(Trial.id)
         .join(Flight)
-        .where((Flight.status == "flipped") & Flight.blinding.not_in(SIGHTED) & Flight.deleted_at.is_null() & Trial.deleted_at.is_null())
+        .where((Flight.status == "flipped") & Flight.blinding.in_(WITNESSED) & Flight.deleted_at.is_null() & Trial.deleted_at.is_null())
         .group_by(Trial.id)
         .order_by(Trial.number.desc())
         .limit(MOST_TRIALS)

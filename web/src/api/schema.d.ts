@@ -1940,6 +1940,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/imports/scores/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the columns of a table of scores mean and which flights it becomes, with every fault; nothing is written. */
+        post: operations["look_at_scores"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/scores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write a panel's scores, tasted elsewhere, as flights of a trial: all at once or nothing. */
+        post: operations["bring_in_scores"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/export.zip": {
         parameters: {
             query?: never;
@@ -8792,8 +8826,7 @@ export interface components {
         };
         /**
          * BrewTableAnswer
-         * @description ready: rows that can be written; here: rows that are on the bench already and are left out; faults: the first of fault_count; known: read as a
-         *     table with these headings was read before; missing: what every brew needs and no column gives.
+         * @description ready: rows that can be written; here: rows that are on the bench already and are left out.
          */
         BrewTableAnswer: {
             /** Columns */
@@ -8802,28 +8835,28 @@ export interface components {
             targets: components["schemas"]["ImportTarget"][];
             /** Rows */
             rows: number;
-            /** Ready */
-            ready: number;
-            /** Here */
-            here: number;
             /** Fault Rows */
             fault_rows: number;
             /** Fault Count */
             fault_count: number;
             /** Faults */
             faults: components["schemas"]["ImportFault"][];
-            /** Becomes */
-            becomes: components["schemas"]["ImportBecomes"][];
-            /** New Kit */
-            new_kit: string[];
             /** Day First */
             day_first: boolean;
             /** Days Unclear */
             days_unclear: boolean;
             /** Known */
             known: boolean;
+            /** New Kit */
+            new_kit: string[];
             /** Missing */
             missing: string[];
+            /** Ready */
+            ready: number;
+            /** Here */
+            here: number;
+            /** Becomes */
+            becomes: components["schemas"]["ImportBecomes"][];
         };
         /**
          * ImportBecomes
@@ -8898,11 +8931,11 @@ export interface components {
             many: boolean;
         };
         /**
-         * BrewTableBody
+         * OwnTableBody
          * @description data: the file's bytes in base64. meanings: one for each column; left out: as guessed, or as a table with these headings was read before.
          *     day_first: whether 3/4/2026 is in April; left out: as the days themselves tell.
          */
-        BrewTableBody: {
+        OwnTableBody: {
             /** Data */
             data: string;
             /** Meanings */
@@ -8960,6 +8993,174 @@ export interface components {
              * @default
              */
             note?: string;
+        };
+        /**
+         * ScoreTableAnswer
+         * @description ready: scores that can be written; here: flights that are on the bench already and are left out; adds_to: the number of the trial they stand in, to which the others
+         *     are added; amounts_needed: what some brews' rows do not tell and must be said of all.
+         */
+        ScoreTableAnswer: {
+            /** Columns */
+            columns: components["schemas"]["ImportColumn"][];
+            /** Targets */
+            targets: components["schemas"]["ImportTarget"][];
+            /** Rows */
+            rows: number;
+            /** Fault Rows */
+            fault_rows: number;
+            /** Fault Count */
+            fault_count: number;
+            /** Faults */
+            faults: components["schemas"]["ImportFault"][];
+            /** Day First */
+            day_first: boolean;
+            /** Days Unclear */
+            days_unclear: boolean;
+            /** Known */
+            known: boolean;
+            /** New Kit */
+            new_kit: string[];
+            /** Missing */
+            missing: string[];
+            /** Ready */
+            ready: number;
+            /** Here */
+            here: number;
+            /** Flights */
+            flights: components["schemas"]["FlightOfScores"][];
+            /** Setups */
+            setups: components["schemas"]["SetupOfScores"][];
+            /** New People */
+            new_people: string[];
+            /** Amounts Needed */
+            amounts_needed: string[];
+            /** Adds To */
+            adds_to: number | null;
+        };
+        /**
+         * FlightOfScores
+         * @description name, day: as the table tells them.
+         */
+        FlightOfScores: {
+            /** Name */
+            name: string;
+            /** Day */
+            day: string | null;
+            /** Tasters */
+            tasters: number;
+            /** Setups */
+            setups: number;
+            /** Cups */
+            cups: number;
+            /** Scores */
+            scores: number;
+        };
+        /**
+         * SetupOfScores
+         * @description dose_g, brew_water_g: of its first brew.
+         */
+        SetupOfScores: {
+            /** Letter */
+            letter: string;
+            /** Name */
+            name: string;
+            /** Dose G */
+            dose_g: number | null;
+            /** Brew Water G */
+            brew_water_g: number | null;
+            /** Brews */
+            brews: number;
+            /** Scores */
+            scores: number;
+        };
+        /**
+         * ScoreTableBody
+         * @description question: what the panel was asked to settle, by which a table that came before is known; factor: what the setups differ in; dose_g, brew_water_g: of brews
+         *     whose rows do not tell.
+         */
+        ScoreTableBody: {
+            /** Data */
+            data: string;
+            /** Meanings */
+            meanings?: components["schemas"]["ColumnMeaning"][] | null;
+            /** Day First */
+            day_first?: boolean | null;
+            /**
+             * Question
+             * @default
+             */
+            question?: string;
+            /**
+             * Factor
+             * @default other
+             * @enum {string}
+             */
+            factor?: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other";
+            /**
+             * Factor Other
+             * @default
+             */
+            factor_other?: string;
+            /** Dose G */
+            dose_g?: number | null;
+            /** Brew Water G */
+            brew_water_g?: number | null;
+        };
+        /** BroughtInScoresAnswer */
+        BroughtInScoresAnswer: {
+            /** Trial Id */
+            trial_id: string;
+            /** Trial Number */
+            trial_number: number;
+            /** Flights */
+            flights: number;
+            /** Brews */
+            brews: number;
+            /** Scores */
+            scores: number;
+            /** Left Out */
+            left_out: number;
+            /** Here */
+            here: number;
+        };
+        /**
+         * ScoreTableWrite
+         * @description tasted: whether labels were hidden, by the word of whoever brings the table; leave_out_faulty: as for brews.
+         */
+        ScoreTableWrite: {
+            /** Data */
+            data: string;
+            /** Meanings */
+            meanings?: components["schemas"]["ColumnMeaning"][] | null;
+            /** Day First */
+            day_first?: boolean | null;
+            /** Question */
+            question: string;
+            /**
+             * Factor
+             * @default other
+             * @enum {string}
+             */
+            factor?: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other";
+            /**
+             * Factor Other
+             * @default
+             */
+            factor_other?: string;
+            /** Dose G */
+            dose_g?: number | null;
+            /** Brew Water G */
+            brew_water_g?: number | null;
+            /**
+             * Tasted
+             * @enum {string}
+             */
+            tasted: "blind" | "labelled";
+            /**
+             * Leave Out Faulty
+             * @default false
+             */
+            leave_out_faulty?: boolean;
         };
         /**
          * ArrivedAnswer
@@ -9573,7 +9774,7 @@ export interface components {
              * Blinding
              * @enum {string}
              */
-            blinding: "shuffle" | "runner" | "open" | "broken";
+            blinding: "shuffle" | "runner" | "open" | "broken" | "told_blind" | "told_open";
             /**
              * Status
              * @enum {string}
@@ -10112,7 +10313,7 @@ export interface components {
              * Blinding
              * @enum {string}
              */
-            blinding: "shuffle" | "runner" | "open" | "broken";
+            blinding: "shuffle" | "runner" | "open" | "broken" | "told_blind" | "told_open";
             /**
              * Method
              * @enum {string}
@@ -19566,7 +19767,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BrewTableBody"];
+                "application/json": components["schemas"]["OwnTableBody"];
             };
         };
         responses: {
@@ -19619,6 +19820,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BroughtInAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_scores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScoreTableBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoreTableAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_in_scores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScoreTableWrite"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtInScoresAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

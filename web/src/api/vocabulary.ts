@@ -1039,9 +1039,10 @@ export const BLINDINGS = [
   "code": "shuffle",
   "label": "Shuffle",
   "about": "Brews stand in identical servers, marked underneath. Somebody shuffles them out of sight and code cards go in front. The marks are entered after all scores are locked, so nothing here can give a cup away. It works alone, too.",
-  "reported": "blind by shuffling (marks entered after the scores were locked)",
+  "reported": "blind by shuffling",
   "sighted": false,
-  "asked": true
+  "asked": true,
+  "elsewhere": false
  },
  {
   "code": "runner",
@@ -1049,7 +1050,8 @@ export const BLINDINGS = [
   "about": "A helper who does not taste pours by a sheet only their phone opens. The key is sealed before tasting, and its seal can be checked after the flip.",
   "reported": "blind by a runner (the key was sealed before tasting)",
   "sighted": false,
-  "asked": true
+  "asked": true,
+  "elsewhere": false
  },
  {
   "code": "open",
@@ -1057,7 +1059,8 @@ export const BLINDINGS = [
   "about": "Everybody sees which is which. People often guess wrong once the labels are gone, so these scores are kept apart from blind ones.",
   "reported": "with labels in sight",
   "sighted": true,
-  "asked": true
+  "asked": true,
+  "elsewhere": false
  },
  {
   "code": "broken",
@@ -1065,7 +1068,26 @@ export const BLINDINGS = [
   "about": "The key came into sight while it was tasted.",
   "reported": "with the seal broken, so graded sighted",
   "sighted": true,
-  "asked": false
+  "asked": false,
+  "elsewhere": false
+ },
+ {
+  "code": "told_blind",
+  "label": "Blind, elsewhere",
+  "about": "Tasted elsewhere: that labels were hidden, and the order of the cups, is known by word only.",
+  "reported": "elsewhere, blind by word",
+  "sighted": false,
+  "asked": false,
+  "elsewhere": true
+ },
+ {
+  "code": "told_open",
+  "label": "Labelled, elsewhere",
+  "about": "Tasted elsewhere with labels in sight: these scores are kept apart from blind ones.",
+  "reported": "elsewhere, with labels in sight",
+  "sighted": true,
+  "asked": false,
+  "elsewhere": true
  }
 ] as const;
 export const KIT_KINDS = [

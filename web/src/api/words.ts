@@ -1,4 +1,4 @@
-import { BREWER_KINDS, FACTOR_KINDS, KIT_KINDS, PURPOSES, YIELD_METHODS } from './vocabulary';
+import { BLINDINGS, BREWER_KINDS, FACTOR_KINDS, KIT_KINDS, PURPOSES, YIELD_METHODS } from './vocabulary';
 
 /** How the bench's codes are called: every label comes from the core's own lists. */
 type Coded = readonly { readonly code: string; readonly label: string }[];
@@ -20,6 +20,8 @@ export const FACTOR_ORDER = FACTOR_KINDS.map((f) => f.code);
 export const isEquipment = (codes: readonly string[]) =>
   FACTOR_KINDS.some((f) => f.equipment && codes.includes(f.code));
 export const yieldOptions = optionsOf(YIELD_METHODS);
+/** How a flight was tasted: whether in sight of the labels, and whether that is known by word only. */
+export const blindingOf = (code: string) => BLINDINGS.find((b) => b.code === code);
 export const brewerLabel = (code: string | null | undefined) => labelOf(BREWER_KINDS, code);
 export const purposeLabel = (code: string) => labelOf(PURPOSES, code);
 /** Kinds of kit as they are listed; burr sets stand with their grinders. */

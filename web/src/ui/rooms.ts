@@ -16,6 +16,7 @@ export const PAGES = [
   { to: '/words', label: 'Glossary', keys: 'g w' },
   { to: '/kit/instruments', label: 'Accuracy, place, units', keys: 'g i' },
   { to: '/brews/bring-in', label: 'Import a spreadsheet of brews', keys: '' },
+  { to: '/brews/bring-in?of=scores', label: 'Import a spreadsheet of scores', keys: '' },
   { to: '/in-and-out', label: 'Import and export', keys: 'g o' },
   { to: '/recipes/new', label: 'Write a recipe', keys: '' },
   { to: '/recipes/compare', label: 'Compare recipes', keys: '' },

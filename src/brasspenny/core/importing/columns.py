@@ -1,4 +1,4 @@
-"""What the columns of a table of brews mean: matched by name, by unit, and by what stands in them.
+"""What the columns of a table of brews, or of scores, mean: matched by name, by unit, and by what stands in them.
 
 A guess is always shown and can be changed; where a name fits nothing the column is left out, never forced in.
 """
@@ -11,7 +11,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-Kind = Literal["text", "mass", "heat", "strength", "time", "ratio", "day", "liking", "tags"]
+from ..vocabulary import ATTRIBUTES
+
+Kind = Literal["text", "mass", "heat", "strength", "time", "ratio", "day", "liking", "tags", "scale", "pass", "place", "attribute"]
 
 
 @dataclass(frozen=True)
@@ -48,13 +50,33 @@ TARGETS: tuple[Target, ...] = (
     Target("note", "Note", "text", ("note", "notes", "comment", "comments", "remarks", "taste", "tasting notes", "flavour", "flavor")),
 )
 TARGET = {t.code: t for t in TARGETS}
+_OF_THE_CUP = ("brewed_at", "coffee", "grinder", "grind_setting", "brewer", "filter", "water", "dose_g", "brew_water_g", "brew_ratio", "bypass_g", "beverage_g", "temperature_c", "pour_end_s", "total_time_s", "tds_pct")  # fmt: skip
+"""What a table of scores may tell of the brew in the cup: like a table of brews."""
+SCORE_TARGETS: tuple[Target, ...] = (
+    Target("taster", "Taster", "text", ("taster", "who", "person", "judge", "panelist", "panellist", "assessor", "cupper", "name")),
+    Target("setup", "Setup, what is compared", "text", ("setup", "option", "variant", "sample", "product", "treatment", "condition", "recipe", "compared")),
+    Target("flight", "Flight, tasted together", "text", ("flight", "session", "round", "table", "sitting", "block", "set")),
+    Target("brew", "Brew of the setup", "text", ("brew", "batch", "replicate", "rep", "pot")),
+    Target("cup", "Cup", "text", ("cup", "code", "cup code")),
+    Target("position", "Place in the order", "place", ("position", "order", "place", "serving order", "served")),
+    Target("pass_name", "Pass, how cool", "pass", ("pass", "cooling", "warmth")),
+    Target("attribute", "What was scored", "attribute", ("attribute", "variable", "descriptor", "item", "trait")),
+    Target("score", "Score of it", "scale", ("score", "value", "points", "grade")),
+    Target("liking", "Liking", "scale", ("liking", "liked", "rating", "hedonic", "overall", "preference", "enjoyment")),
+    *(Target(a.code, a.label, "scale", (a.code,)) for a in ATTRIBUTES),
+    Target("liking_of", "Liking of the setup in the heading", "scale", (), many=True),
+    Target("words", "Words", "text", ("words", "note", "notes", "comment", "comments", "remarks", "tasting notes", "flavour", "flavor")),
+    *(TARGET[code] for code in _OF_THE_CUP),
+)
+SCORE_TARGET = {t.code: t for t in SCORE_TARGETS}
 UNITS: dict[Kind, tuple[str, ...]] = {
     "mass": ("g", "oz", "kg", "ml", "lb"),
     "heat": ("c", "f"),
     "strength": ("tds_pct", "brix"),
     "time": ("s", "min"),
+    "scale": ("own", "1_5", "1_7", "1_10", "0_10", "0_100"),
 }
-"""What a kind may stand in, the usual first; a number that says its own unit is read by that."""
+"""What a kind may stand in, the usual first; a number that says its own unit is read by that. own: liking from 1 to 9, everything else from 0 to 10."""
 
 SAID_UNIT: tuple[tuple[str, str], ...] = (
     (r"°?\s*brix|°\s*bx", "brix"),
@@ -104,19 +126,19 @@ def said_unit(header: str, kind: Kind) -> str:
     return next((unit for pattern, unit in SAID_UNIT if unit in UNITS.get(kind, ()) and re.search(pattern, text)), "")
 
 
-def guess(headers: Sequence[str], columns: Sequence[Sequence[str]]) -> tuple[Meaning, ...]:
+def guess(headers: Sequence[str], columns: Sequence[Sequence[str]], targets: Sequence[Target] = TARGETS) -> tuple[Meaning, ...]:
     """What each column most likely means. columns: some cells of each, under the headers; the best fit takes a target, the first of equals.
 
     >>> [m.target for m in guess(["Date", "Beans", "Dose (g)", "Water [ml]", "TDS 1", "TDS 2", "mood"], [[]] * 7)]
     ['brewed_at', 'coffee', 'dose_g', 'brew_water_g', 'tds_pct', 'tds_pct', '']
     """
     fits = sorted(
-        ((-_fit(plain(h), t), i, n) for i, h in enumerate(headers) for n, t in enumerate(TARGETS) if _fit(plain(h), t)),
+        ((-_fit(plain(h), t), i, n) for i, h in enumerate(headers) for n, t in enumerate(targets) if _fit(plain(h), t)),
     )
     taken: dict[int, Target] = {}
     used: set[str] = set()
     for _, i, n in fits:
-        target = TARGETS[n]
+        target = targets[n]
         if i in taken or (target.code in used and not target.many):
             continue
         if not _can_be(target, columns[i]):
@@ -124,6 +146,39 @@ def guess(headers: Sequence[str], columns: Sequence[Sequence[str]]) -> tuple[Mea
         taken[i] = target
         used.add(target.code)
     return tuple(Meaning(taken[i].code, _unit(h, taken[i], columns[i])) if i in taken else Meaning() for i, h in enumerate(headers))
+
+
+def guess_scores(headers: Sequence[str], columns: Sequence[Sequence[str]]) -> tuple[Meaning, ...]:
+    """The same of a table of scores. A row for each taster and a column for each setup is known by its headings naming neither setup nor score.
+
+    >>> [m.target for m in guess_scores(["Taster", "Brass mesh", "White paper"], [["Ada"], ["7"], ["5,5"]])]
+    ['taster', 'liking_of', 'liking_of']
+    """
+    found = list(guess(headers, columns, SCORE_TARGETS))
+    known = {m.target for m in found}
+    if "taster" in known and not known & {"setup", "score", "liking"}:
+        wide = [i for i, m in enumerate(found) if not m.target and (values := _numbers(columns[i])) and all(0 <= v <= 100 for v in values)]
+        for i in wide:
+            found[i] = Meaning("liking_of", _scale_by_size(SCORE_TARGET["liking_of"], [v for j in wide for v in _numbers(columns[j])]))
+    return tuple(found)
+
+
+def _numbers(cells: Sequence[str]) -> list[float]:
+    """Of a column that holds nothing else; () of any other."""
+    filled = [c for c in cells if c.strip()]
+    values = [v for v in map(_bare, filled) if v is not None]
+    return values if len(values) == len(filled) else []
+
+
+def _scale_by_size(target: Target, values: Sequence[float]) -> str:
+    """By the largest and the smallest that was given. Nothing tells a scale that ends at 5 or 7 from a longer one whose upper end nobody used: that is for people to say."""
+    if not values:
+        return "own"
+    if sorted(values)[len(values) // 2] > 10:  # most of them: a slip of the pen is no other scale
+        return "0_100"
+    if max(values) <= 10 and target.code in ("liking", "liking_of") and not 1 <= min(values) <= max(values) <= 9:
+        return "0_10" if min(values) < 1 else "1_10"
+    return "own"
 
 
 def _fit(words: str, target: Target) -> int:
@@ -135,12 +190,13 @@ def _fit(words: str, target: Target) -> int:
 
 
 HAS_FIGURE = re.compile(r"\d")
+WORDED: frozenset[Kind] = frozenset({"text", "tags", "pass", "attribute"})
 
 
 def _can_be(target: Target, cells: Sequence[str]) -> bool:
     """A number's column holds figures; what holds only words is no dose, whatever it is called."""
     filled = [c for c in cells if c.strip()]
-    return target.kind in ("text", "tags") or not filled or any(HAS_FIGURE.search(c) for c in filled)
+    return target.kind in WORDED or not filled or any(HAS_FIGURE.search(c) for c in filled)
 
 
 def _unit(header: str, target: Target, cells: Sequence[str]) -> str:
@@ -166,4 +222,6 @@ def _by_size(target: Target, values: list[float]) -> str:
         return "f" if middle > 110 else "c"
     if target.kind == "time":
         return "min" if middle < 15 else "s"
+    if target.kind == "scale":
+        return _scale_by_size(target, values)
     return ""

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
+from typing import Any
 
 from ..errors import Inconsistent, PennyError
 from ..extraction.measure import Brew, check_masses, check_times, measure
 from ..extraction.uncertainty import Instrument
 from ..limits import check, check_tds
+from ..tasting.sheets import SCALES
 from ..units import convert, read_duration_s
-from .columns import TARGET, Meaning, Target
+from ..vocabulary import ATTRIBUTES, LIKING, PASSES
+from .columns import Meaning, Target
 
 
 @dataclass(frozen=True)
@@ -49,50 +52,43 @@ class ReadBrew:
 
 
 @dataclass(frozen=True)
-class Reader:
-    """How a table is read. day_first: whether 3/4/2026 is in April; brix_factor: % TDS per °Brix; instrument: the bench's."""
+class CellReader:
+    """How the cells of a table are read. targets: what its columns may be; day_first: whether 3/4/2026 is in April; brix_factor: % TDS per °Brix."""
 
     meanings: tuple[Meaning, ...]
+    targets: Mapping[str, Target]
     day_first: bool
     brix_factor: float
-    instrument: Instrument
 
-    def read(self, number: int, cells: Sequence[str]) -> tuple[ReadBrew | None, list[Fault]]:
-        """One row; None where it cannot become a brew."""
-        values, faults = self._cells(number, cells)
-        if faults:
-            return None, faults
-        try:
-            return self._brew(number, values), []
-        except PennyError as error:
-            column = self._column_of(error.field)
-            return None, [Fault(number, column, cells[column] if column is not None and column < len(cells) else "", _sentence(error.reason), error.remedy)]
-
-    def _cells(self, number: int, cells: Sequence[str]) -> tuple[dict, list[Fault]]:
-        values: dict = {"tds_pct": [], "brix": []}
+    def read(self, number: int, cells: Sequence[str]) -> tuple[dict[str, Any], list[Fault]]:
+        """The values of one row by target; of a target that several columns may be, a list of (column, value)."""
+        values: dict[str, Any] = {}
         faults = []
         for i, meaning in enumerate(self.meanings):
             cell = cells[i].strip() if i < len(cells) else ""
             if not meaning.target or not cell or cell.lower() in NOTHING:
                 continue
-            target = TARGET[meaning.target]
+            target = self.targets[meaning.target]
             try:
                 value = self._cell(cell, target, meaning.unit)
             except PennyError as error:
-                faults.append(Fault(number, i, cell, _sentence(error.reason), error.remedy))
+                faults.append(Fault(number, i, cell, sentence(error.reason), error.remedy))
                 continue
             except ValueError as error:
                 faults.append(Fault(number, i, cell, f"{target.label} cannot be read.", str(error)))
                 continue
-            if target.code == "tds_pct":
-                for tds, brix in value:
-                    values["tds_pct"].append(tds)
-                    values["brix"].append(brix)
+            if target.many:
+                values.setdefault(target.code, []).append((i, value))
             else:
                 values[target.code] = value
         return values, faults
 
-    def _cell(self, cell: str, target: Target, unit: str):
+    def fault(self, number: int, cells: Sequence[str], error: PennyError) -> Fault:
+        """What the core refuses, at the column it is about where there is one."""
+        column = next((i for i, m in enumerate(self.meanings) if m.target == error.field), None)
+        return Fault(number, column, cells[column] if column is not None and column < len(cells) else "", sentence(error.reason), error.remedy)
+
+    def _cell(self, cell: str, target: Target, unit: str) -> Any:
         match target.kind:
             case "text":
                 return cell[: LONGEST.get(target.code, 120)]
@@ -109,58 +105,108 @@ class Reader:
             case "ratio":
                 return read_ratio(cell)
             case "liking":
-                value = number_of(cell)
-                if not 1 <= value <= 9:
-                    raise ValueError("Liking goes from 1 to 9.")
-                return value
+                return on_scale(cell, "own", "liking")
             case "strength":
                 return [self._strength(part, unit) for part in re.split(r"[;/|\s]+", re.sub(r"\s*%|\s*°?\s*brix", "", cell, flags=re.IGNORECASE)) if part]
+            case "scale":  # of a score whose attribute another column names, the number is read when that is known
+                return (cell, unit) if target.code == "score" else on_scale(cell, unit, "liking" if target.code == "liking_of" else target.code)
+            case "pass":
+                return _word_of(cell, {p.code: (p.code, p.label) for p in PASSES}, "pass")
+            case "attribute":
+                return _word_of(cell, {a.code: (a.code, a.label) for a in (LIKING, *ATTRIBUTES)}, "attribute")
+            case "place":
+                if not 1 <= (place := number_of(cell)) <= 99 or place % 1:
+                    raise ValueError("Write a whole number from 1.")
+                return int(place)
         raise AssertionError(target.kind)
 
     def _strength(self, text: str, unit: str) -> tuple[float, float | None]:
         value = number_of(text)
         return (round(convert(value, "brix", "tds_pct", brix_factor=self.brix_factor), 3), value) if unit == "brix" else (value, None)
 
-    def _brew(self, number: int, values: dict) -> ReadBrew:
-        dose, water, ratio = values.get("dose_g"), values.get("brew_water_g"), values.get("brew_ratio")
-        bypass = values.get("bypass_g", 0.0)
-        if dose is None and water is not None and ratio:
-            dose = round((water + bypass) / ratio, 2)
-        if dose is None:
-            raise Inconsistent("dose_g", "a brew needs its dose", "Give the dose, or water and ratio.")
-        if water is None and ratio:
-            water = round(dose * ratio - bypass, 1)
-        if water is None:
-            raise Inconsistent("brew_water_g", "a brew needs its water", "Give the brew water, or a ratio.")
-        tds = tuple(values["tds_pct"])
-        check(temperature_c=values.get("temperature_c"))
-        concentrate = bool(tds) and all(CONCENTRATE < t <= 25 for t in tds) and (water + bypass) / dose < 8
-        brew = Brew(dose, water, values.get("beverage_g"), bypass, concentrate=concentrate)
-        check_masses(brew)
-        check_times(pour_end_s=values.get("pour_end_s"), total_time_s=values.get("total_time_s"))
-        for value in tds:
-            check_tds("tds_pct", value, concentrate=concentrate)
-        measure(brew, list(tds), self.instrument)
-        return ReadBrew(
-            row=number,
-            brewed_at=values.get("brewed_at"),
-            texts={code: values[code] for code in TEXTS if values.get(code)},
-            dose_g=dose,
-            brew_water_g=water,
-            bypass_g=bypass,
-            beverage_g=values.get("beverage_g"),
-            temperature_c=values.get("temperature_c"),
-            pour_end_s=values.get("pour_end_s"),
-            total_time_s=values.get("total_time_s"),
-            tds_pct=tds,
-            brix=tuple(values["brix"]),
-            liking=values.get("liking"),
-            tags=values.get("tags", ()),
-            concentrate=concentrate,
-        )
 
-    def _column_of(self, code: str) -> int | None:
-        return next((i for i, m in enumerate(self.meanings) if m.target == code), None)
+@dataclass(frozen=True)
+class Reader:
+    """How a table of brews is read. instrument: the bench's."""
+
+    cells: CellReader
+    instrument: Instrument
+
+    def read(self, number: int, cells: Sequence[str]) -> tuple[ReadBrew | None, list[Fault]]:
+        """One row; None where it cannot become a brew."""
+        values, faults = self.cells.read(number, cells)
+        if faults:
+            return None, faults
+        try:
+            return brew_of(number, values, self.instrument), []
+        except PennyError as error:
+            return None, [self.cells.fault(number, cells, error)]
+
+
+def _word_of(cell: str, known: Mapping[str, tuple[str, ...]], what: str) -> str:
+    wanted = cell.strip().casefold()
+    for code, names in known.items():
+        if wanted in (n.casefold() for n in names):
+            return code
+    raise ValueError(f"“{cell[:24]}” is no {what} here: give {', '.join(known)}.")
+
+
+SCALE_ENDS = {"1_5": (1, 5), "1_7": (1, 7), "1_10": (1, 10), "0_10": (0, 10), "0_100": (0, 100)}
+
+
+def on_scale(cell: str, unit: str, attribute: str) -> float:
+    """A score on the scale it is judged on here, in proportion to the one it was given on. Raises ValueError with the remedy.
+
+    >>> on_scale("5", "own", "liking"), on_scale("3", "1_5", "liking"), on_scale("50", "0_100", "body")
+    (5.0, 5.0, 5.0)
+    """
+    low, high = SCALES[attribute].low, SCALES[attribute].high
+    least, most = SCALE_ENDS.get(unit, (low, high))
+    value = number_of(cell)
+    if not least <= value <= most:
+        raise ValueError(f"This column goes from {least:g} to {most:g}.")
+    return round(low + (value - least) * (high - low) / (most - least), 2)
+
+
+def brew_of(number: int, values: Mapping[str, Any], instrument: Instrument) -> ReadBrew:
+    """The brew that these values tell of, by target of CellReader. Raises a PennyError whose field is the target's code."""
+    dose, water, ratio = values.get("dose_g"), values.get("brew_water_g"), values.get("brew_ratio")
+    bypass = values.get("bypass_g", 0.0)
+    if dose is None and water is not None and ratio:
+        dose = round((water + bypass) / ratio, 2)
+    if dose is None:
+        raise Inconsistent("dose_g", "a brew needs its dose", "Give the dose, or water and ratio.")
+    if water is None and ratio:
+        water = round(dose * ratio - bypass, 1)
+    if water is None:
+        raise Inconsistent("brew_water_g", "a brew needs its water", "Give the brew water, or a ratio.")
+    readings = [pair for _, pairs in values.get("tds_pct", ()) for pair in pairs]
+    tds = tuple(value for value, _ in readings)
+    check(temperature_c=values.get("temperature_c"))
+    concentrate = bool(tds) and all(CONCENTRATE < t <= 25 for t in tds) and (water + bypass) / dose < 8
+    brew = Brew(dose, water, values.get("beverage_g"), bypass, concentrate=concentrate)
+    check_masses(brew)
+    check_times(pour_end_s=values.get("pour_end_s"), total_time_s=values.get("total_time_s"))
+    for value in tds:
+        check_tds("tds_pct", value, concentrate=concentrate)
+    measure(brew, list(tds), instrument)
+    return ReadBrew(
+        row=number,
+        brewed_at=values.get("brewed_at"),
+        texts={code: values[code] for code in TEXTS if values.get(code)},
+        dose_g=dose,
+        brew_water_g=water,
+        bypass_g=bypass,
+        beverage_g=values.get("beverage_g"),
+        temperature_c=values.get("temperature_c"),
+        pour_end_s=values.get("pour_end_s"),
+        total_time_s=values.get("total_time_s"),
+        tds_pct=tds,
+        brix=tuple(brix for _, brix in readings),
+        liking=values.get("liking"),
+        tags=values.get("tags", ()),
+        concentrate=concentrate,
+    )
 
 
 CONCENTRATE = 5.0
@@ -169,7 +215,8 @@ TEXTS = ("coffee", "grinder", "grind_setting", "brewer", "filter", "water", "nam
 LONGEST = {"grind_setting": 40, "name": 80, "note": 500}
 
 
-def _sentence(reason: str) -> str:
+def sentence(reason: str) -> str:
+    """A core's reason as one that stands alone."""
     return f"{reason[:1].upper()}{reason[1:].rstrip('.')}."
 
 

@@ -15,6 +15,7 @@ from typing import Literal, get_args
 
 from .. import figures
 from ..errors import Inconsistent, OutOfDomain
+from ..vocabulary import MOST_SETUPS
 
 DesignKind = Literal["pair", "ladder", "factorial", "screening", "surface"]
 DESIGN_KINDS: tuple[DesignKind, ...] = get_args(DesignKind)
@@ -32,7 +33,6 @@ DESIGN_ABOUT: dict[DesignKind, str] = {
     "screening": "Two levels of three to five factors in a fraction of the brews: which of them matter at all?",
     "surface": "Ratio against grind or temperature, low, middle and high: where is the best region?",
 }
-MOST_SETUPS = 24
 FACTOR_COUNTS: dict[DesignKind, tuple[int, int]] = {"pair": (1, 1), "ladder": (1, 1), "factorial": (1, 4), "screening": (3, 5), "surface": (2, 2)}
 LEVEL_COUNTS: dict[DesignKind, tuple[int, int]] = {"pair": (2, 2), "ladder": (3, 12), "factorial": (2, 8), "screening": (2, 2), "surface": (2, 2)}
 """Fewest and most factors of each kind of design, and levels of each factor."""

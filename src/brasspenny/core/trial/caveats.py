@@ -79,7 +79,8 @@ class SetupFacts:
 
 @dataclass(frozen=True)
 class TrialFacts:
-    """blind_tasters: most tasters in one blind flight, planned or done; 0 before any flight. within_tds_pct: what counts as one strength; step_told: where
+    """blind_tasters: most tasters in one blind flight, planned or done; 0 before any flight. told_flights: blind ones
+    that were tasted elsewhere. within_tds_pct: what counts as one strength; step_told: where
     steps of a ladder are smaller than this panel tells, else empty."""
 
     factors: Sequence[Factor]
@@ -89,6 +90,7 @@ class TrialFacts:
     setups: Sequence[SetupFacts]
     blind_flights: int = 0
     sighted_flights: int = 0
+    told_flights: int = 0
     blind_tasters: int = 0
     most_cups: int = 0
     balanced: bool = True
@@ -248,6 +250,15 @@ def _flights(facts: TrialFacts):
             "sighted", "note" if facts.blind_flights else "doubt", "taste", "Tasted with labels in sight", "People routinely guess wrong once the labels are gone. Sighted scores are kept apart from blind ones.",
             "Read them side by side." if facts.blind_flights else "Pour a blind flight.",
         )  # fmt: skip
+    if facts.told_flights:
+        yield MarginCaveat(
+            "told_blind",
+            "note",
+            "taste",
+            "Tasted elsewhere",
+            "That labels were hidden, and that each taster had another order, is known by word only.",
+            "Pour a flight here; both are judged together.",
+        )
     if facts.most_cups > MOST_CUPS:
         yield MarginCaveat(
             "many_cups", "doubt", "taste", f"{facts.most_cups} cups in one flight", "Palates tire after six to eight cups.", "Split the brews over two flights."

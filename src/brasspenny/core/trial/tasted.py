@@ -73,7 +73,8 @@ class Tasted:
         return self.scores(RANK)
 
     def placed(self) -> list[tuple[Score, int]]:
-        return [(score_of(t), t.position) for t in self.touches if t.attribute == LIKING and t.value is not None]
+        """Likings whose place in the taster's order is known."""
+        return [(score_of(t), t.position) for t in self.touches if t.attribute == LIKING and t.value is not None and t.position]
 
     def words(self) -> dict[tuple[str, str], list[str]]:
         """(letter, pass) → what was written."""

@@ -25,6 +25,10 @@ from ..vocabulary import BLINDINGS, USUAL_SCATTER_FROM, BrewerType, Factor, Flig
 Document = Mapping[str, Any]
 SIGHTED: tuple[str, ...] = tuple(b.code for b in BLINDINGS if b.sighted)
 """Ways of tasting that are graded sighted: labels in sight, or the seal broken while it was tasted."""
+ELSEWHERE: tuple[str, ...] = tuple(b.code for b in BLINDINGS if b.elsewhere)
+"""Tasted before it came here: how it was done is known by word only, so nothing is learnt from it for other trials."""
+WITNESSED: tuple[str, ...] = tuple(b.code for b in BLINDINGS if not b.sighted and not b.elsewhere)
+"""Blind by what was done here."""
 
 
 @dataclass(frozen=True)
@@ -195,6 +199,10 @@ class Flight:
     @property
     def sighted(self) -> bool:
         return self.blinding in SIGHTED
+
+    @property
+    def elsewhere(self) -> bool:
+        return self.blinding in ELSEWHERE
 
     @property
     def key(self) -> dict[str, str]:

@@ -93,7 +93,10 @@ function In() {
           )}
         </ChooseFile>
         <Button component={Link} to="/brews/bring-in" size="md" variant="subtle">
-          Import a spreadsheet of brews
+          A spreadsheet of brews
+        </Button>
+        <Button component={Link} to="/brews/bring-in?of=scores" size="md" variant="subtle">
+          A spreadsheet of scores
         </Button>
       </div>
       {read.isPending && <Progress mt="sm" value={100} striped animated aria-label="The bench is being read in" />}

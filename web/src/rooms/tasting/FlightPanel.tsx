@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { blindingOf } from '../../api/words';
 import { Confirm } from '../../ui/Confirm';
 import { NextLink } from '../../ui/NextLink';
 import { plural } from '../../ui/numbers';
@@ -142,6 +143,8 @@ function headline(f: Flight): string {
 /** How far it is, and what that means for whoever hosts it. */
 function explain(f: Flight, scored: number, wanted: number): [string, string] {
   const so = `${f.method_label}: ${scored} of ${wanted} done.`;
+  const how = blindingOf(f.blinding);
+  if (how?.elsewhere) return [so, how.about];
   if (f.blinding === 'broken') return [so, 'The seal was broken: graded sighted, kept apart from blind scores.'];
   if (f.blinding === 'open') return [so, 'Labels are in sight: these scores are kept apart from blind ones.'];
   const runner = f.blinding === 'runner';

@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
+import { blindingOf } from '../../api/words';
 import { Loaded } from '../../ui/Loading';
 import { resultsQuery } from '../measuring/queries';
 import { FlightPanel } from './FlightPanel';
@@ -40,8 +41,8 @@ export function TasteStation() {
                         <b>Flight {f.number}</b>
                         <span className="small">
                           {f.method === 'scores' ? '' : `${f.method_label.toLowerCase()} · `}
-                          {f.blinding === 'open' || f.blinding === 'broken' ? 'sighted' : 'blind'} ·{' '}
-                          {STATUS_WORDS[f.status]}
+                          {blindingOf(f.blinding)?.sighted ? 'sighted' : 'blind'}
+                          {blindingOf(f.blinding)?.elsewhere && ', elsewhere'} · {STATUS_WORDS[f.status]}
                         </span>
                       </button>
                     ))}

@@ -1,4 +1,4 @@
-import { Button } from '@mantine/core';
+import { Button, Group } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
@@ -38,9 +38,14 @@ export function TrialsPage() {
     <main className={classes.page}>
       <header className={classes.head}>
         <h1>Trials</h1>
-        <Button component={Link} to="/trials/new" size="md">
-          Ask a question
-        </Button>
+        <Group gap={8}>
+          <Button component={Link} to="/brews/bring-in?of=scores" size="md" variant="default">
+            Import scores
+          </Button>
+          <Button component={Link} to="/trials/new" size="md">
+            Ask a question
+          </Button>
+        </Group>
       </header>
       <FindBar
         what="trials"
