@@ -36,3 +36,49 @@ def test_an_old_spreadsheet_is_mended_brought_in_and_found(open_context, tmp_pat
     page.locator("input[type=file]").set_input_files(file)
     expect(page.get_by_text("As a table with these headings was read before.")).to_be_visible()
     expect(page.get_by_label("Stuff is")).to_have_value("coffee")
+
+
+SCORES = """Date;Session;Taster;Felt or weave;Rating;Acidity
+1.3.2018;1;Una;Attic weave;7;6
+1.3.2018;1;Una;Attic felt;5,5;4
+1.3.2018;1;Vik;Attic weave;6,5;5
+1.3.2018;1;Vik;Attic felt;60;4
+2.3.2018;2;Una;Attic weave;8;6
+2.3.2018;2;Una;Attic felt;6;4
+2.3.2018;2;Vik;Attic weave;7;5
+2.3.2018;2;Vik;Attic felt;5;4
+"""
+
+
+def test_a_panels_scores_from_a_spreadsheet_become_a_verdict_that_says_where_they_come_from(open_context, tmp_path):
+    file = tmp_path / "old scores.csv"
+    file.write_text(SCORES, encoding="utf-8-sig")
+    page = open_context(viewport={"width": 1280, "height": 800}).new_page()
+    page.goto("/trials")
+    page.get_by_role("link", name="Import scores").click()
+    page.locator("input[type=file]").set_input_files(file)
+    expect(page.get_by_role("button", name="Choose the column for setup")).to_be_disabled()
+    page.get_by_label("Felt or weave is").select_option("Setup, what is compared")
+    expect(page.get_by_text("row 5, Rating: 60")).to_be_visible()
+    page.get_by_label("Skip 1 row with errors").check()
+    expect(page.get_by_role("button", name="Say what was asked")).to_be_disabled()
+    page.get_by_label("The question").fill("Attic filters: weave or felt?")
+    expect(page.get_by_role("button", name="Say whether labels were hidden")).to_be_disabled()
+    page.get_by_text("Blind", exact=True).click()
+    expect(page.get_by_role("button", name="Give the dose and the brew water")).to_be_disabled()
+    page.get_by_label("Dose of each brew").fill("18")
+    page.get_by_label("Water of each brew").fill("290")
+    expect(page.get_by_label("What differs between the setups")).to_have_value("filter")
+    expect(page.get_by_text("New in the kit: Attic felt, Attic weave.")).to_be_visible()
+    page.get_by_role("button", name="Import 14 scores").click()
+    page.wait_for_url("**/verdict")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Attic weave")
+    expect(page.get_by_text("Tasted elsewhere")).to_be_visible()
+    page.goto("/brews/bring-in?of=scores")  # once is enough
+    page.locator("input[type=file]").set_input_files(file)
+    page.get_by_label("The question").fill("Attic filters: weave or felt?")
+    page.get_by_label("Dose of each brew").fill("18")
+    page.get_by_label("Water of each brew").fill("290")
+    page.get_by_label("Skip 1 row with errors").check()
+    expect(page.get_by_text("2 flights are already on this bench")).to_be_visible()
+    expect(page.get_by_role("button", name="All of it is already on this bench")).to_be_disabled()

@@ -62,6 +62,13 @@ def test_the_scale_is_told_by_its_ends_where_they_tell_it(column, unit):
     assert guess_scores(("Taster", "Setup", "Rating"), (["Ada"], ["A"], column))[2] == Meaning("liking", unit)
 
 
+def test_the_one_thing_that_differs_is_what_was_compared():
+    head = ("Taster", "Coffee", "Filter tried", "Rating")
+    assert [m.target for m in guess_scores(head, (["x", "y"], ["Peru", "peru"], ["Weave", "Felt"], ["7", "8"]))] == ["taster", "coffee", "setup", "liking"]
+    both = guess_scores(head, (["x", "y"], ["Peru", "Congo"], ["Weave", "Felt"], ["7", "8"]))
+    assert [m.target for m in both] == ["taster", "coffee", "filter", "liking"]  # two things differ: which was meant is for people to say
+
+
 def test_a_wide_table_has_one_scale_for_all_its_columns():
     found = guess_scores(("Taster", "A", "B"), (["x"], ["3", "8"], ["80", "60"]))
     assert [m.unit for m in found[1:]] == ["0_100", "0_100"]

@@ -1,7 +1,7 @@
 // What the page of a brought-in table works out for itself: one meaning a column, and what its button will do.
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { base64Of, bringsIn, withMeaning, withUnit } from '../../web/src/rooms/imports/meanings.ts';
+import { base64Of, bringsIn, scoresIn, withMeaning, withUnit } from '../../web/src/rooms/imports/meanings.ts';
 
 const column = (header: string, target: string, units: string[] = []) => ({ header, target, unit: units[0] ?? '', units, samples: [] });
 const read = (over: object = {}) =>
@@ -34,6 +34,19 @@ test('the button says what it will do, or what is in its way', () => {
   assert.equal(bringsIn(read({ fault_count: 2 }), true).can, true);
   assert.deepEqual(bringsIn(read({ ready: 0, here: 3 }), false), { text: 'All of it is already on this bench', can: false });
   assert.equal(bringsIn(read({ ready: 0 }), false).can, false);
+});
+
+test('scores ask for what their table does not say, one thing after the other', () => {
+  const scores = (over: object = {}) => read({ ready: 33, flights: [], setups: [], new_people: [], amounts_needed: [], adds_to: null, ...over });
+  const said = { question: 'Which filter?', tasted: 'blind' };
+  assert.deepEqual(scoresIn(scores(), false, said), { text: 'Import 33 scores', can: true });
+  assert.deepEqual(scoresIn(scores({ ready: 1 }), false, said), { text: 'Import 1 score', can: true });
+  assert.deepEqual(scoresIn(scores(), false, { ...said, question: '  ' }), { text: 'Say what was asked', can: false });
+  assert.deepEqual(scoresIn(scores(), false, { ...said, tasted: null }), { text: 'Say whether labels were hidden', can: false });
+  assert.deepEqual(scoresIn(scores({ amounts_needed: ['Dose', 'Brew water'] }), false, said), { text: 'Give the dose and the brew water', can: false });
+  assert.deepEqual(scoresIn(scores({ missing: ['taster'] }), true, said), { text: 'Choose the column for taster', can: false });
+  assert.equal(scoresIn(scores({ fault_count: 1 }), false, said).can, false);
+  assert.equal(scoresIn(scores({ ready: 0, here: 2 }), false, said).text, 'All of it is already on this bench');
 });
 
 test('a large file is turned into base64 whole', () => {

@@ -101,7 +101,7 @@ def _write(sent: s.ScoreTableWrite, found: ReadTable, act: Act) -> s.BroughtInSc
 
 
 def _begun(sent: s.ScoreTableWrite, found: ReadTable, act: Act) -> Trial:
-    trial = trials.begin(TrialBody(question=sent.question, factor=sent.factor, factor_other=sent.factor_other).model_dump() | {"note": _note(found)}, act)
+    trial = trials.begin(TrialBody(question=sent.question, factor=sent.factor, factor_other=sent.factor_other, strength_policy="as_brewed").model_dump() | {"note": _note(found)}, act)
     return trials.locked(trial.id)
 
 
@@ -124,7 +124,7 @@ def _read(sent: s.ScoreTableBody) -> ReadTable:
     for number, cells in columns.table.rows:
         some, wrong = reader.read(number, cells)
         tastings += some
-        faults += wrong
+        faults += [f for f in wrong if f.column is not None or not missing]  # what no column gives is said once, not at every row
     told = Told(sent.factor, sent.dose_g, sent.brew_water_g)
     instrument = instrument_of(Bench.get_by_id(1))
     gathered = gather(tastings, told, instrument)
@@ -156,7 +156,7 @@ def _here(found: ReadTable, question: str) -> ReadTable:
         elif there:
             reason = f"{figures.counted(len(there), 'score')} of this flight's {len(own)} are already on the bench; the others differ or are new."
             faults.append(Fault(flight.tastings[0].row, None, "", reason, "Correct them there, or give the flight another name."))
-        elif flight.poured:
+        elif flight.poured or found.gathered.missing:  # what it lacks is asked for
             fresh.append(flight)
     trial = Trial.get_by_id(trial_ids[0]) if trial_ids else None
     return replace(found, fresh=tuple(fresh), here=here, trial=trial, faults=(*found.faults, *faults))

@@ -8,7 +8,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..act import Act
-from ..core.importing.columns import UNITS, Meaning, Target
+from ..core.importing.columns import Meaning, Target, units_of
 from ..core.importing.rows import CellReader, Fault, days_come_first
 from ..http import bytes_of
 from ..interchange.tables import NotATable, Table, read_table
@@ -70,7 +70,7 @@ def _given(sent: list[s.ColumnMeaning], table: Table, targets: Mapping[str, Targ
             raise Unprocessable(f"meanings.{i}.target", f"“{m.target}” is nothing a column can be.", f"Give one of {', '.join(targets)}, or leave it empty.")
         if m.target in taken and not targets[m.target].many:
             raise Unprocessable(f"meanings.{i}.target", f"Two columns are {targets[m.target].label.lower()}.", "Leave one of them out.")
-        units = UNITS.get(targets[m.target].kind, ()) if m.target else ()
+        units = units_of(targets.get(m.target))
         if m.unit and m.unit not in units:
             raise Unprocessable(f"meanings.{i}.unit", f"“{m.unit}” is no unit of it.", f"Give one of {', '.join(units)}." if units else "Leave it empty.")
         taken.add(m.target)
@@ -123,7 +123,7 @@ def shape(found: Columns, faults: Sequence[Fault]) -> dict:
 
 def _column(found: Columns, i: int) -> s.ImportColumn:
     m = found.meanings[i]
-    units = UNITS.get(found.targets[m.target].kind, ()) if m.target else ()
+    units = units_of(found.targets.get(m.target))
     samples = [c for c in found.table.column(i) if c.strip()][:3]
     return s.ImportColumn(header=found.table.headers[i], target=m.target, unit=m.unit or (units[0] if units else ""), units=list(units), samples=samples)
 

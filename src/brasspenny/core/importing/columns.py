@@ -78,6 +78,13 @@ UNITS: dict[Kind, tuple[str, ...]] = {
 }
 """What a kind may stand in, the usual first; a number that says its own unit is read by that. own: liking from 1 to 9, everything else from 0 to 10."""
 
+
+def units_of(target: Target | None) -> tuple[str, ...]:
+    """What a column of it may stand in. What runs from 0 to 10 here needs no second word for it."""
+    units = UNITS.get(target.kind, ()) if target else ()
+    return tuple(u for u in units if u != "0_10" or target.code in ("liking", "liking_of", "score"))
+
+
 SAID_UNIT: tuple[tuple[str, str], ...] = (
     (r"°?\s*brix|°\s*bx", "brix"),
     (r"%|\bpct\b|\bper ?cent\b", "tds_pct"),
@@ -149,7 +156,8 @@ def guess(headers: Sequence[str], columns: Sequence[Sequence[str]], targets: Seq
 
 
 def guess_scores(headers: Sequence[str], columns: Sequence[Sequence[str]]) -> tuple[Meaning, ...]:
-    """The same of a table of scores. A row for each taster and a column for each setup is known by its headings naming neither setup nor score.
+    """The same of a table of scores. A row for each taster and a column for each setup is known by its headings naming neither setup nor score; where no
+    heading says setup, the one thing that differs is it.
 
     >>> [m.target for m in guess_scores(["Taster", "Brass mesh", "White paper"], [["Ada"], ["7"], ["5,5"]])]
     ['taster', 'liking_of', 'liking_of']
@@ -160,7 +168,15 @@ def guess_scores(headers: Sequence[str], columns: Sequence[Sequence[str]]) -> tu
         wide = [i for i, m in enumerate(found) if not m.target and (values := _numbers(columns[i])) and all(0 <= v <= 100 for v in values)]
         for i in wide:
             found[i] = Meaning("liking_of", _scale_by_size(SCORE_TARGET["liking_of"], [v for j in wide for v in _numbers(columns[j])]))
+    if "taster" in known and not {m.target for m in found} & {"setup", "liking_of"} and len(differing := _differing(found, columns)) == 1:
+        found[differing[0]] = Meaning("setup")
     return tuple(found)
+
+
+def _differing(found: Sequence[Meaning], columns: Sequence[Sequence[str]]) -> list[int]:
+    """Columns of what a cup was made with that are not the same in all rows: where only one is, that is what was compared."""
+    made_with = ("coffee", "grinder", "grind_setting", "brewer", "filter", "water")
+    return [i for i, m in enumerate(found) if m.target in made_with and len({c.strip().casefold() for c in columns[i]} - {""}) > 1]
 
 
 def _numbers(cells: Sequence[str]) -> list[float]:
@@ -200,7 +216,7 @@ def _can_be(target: Target, cells: Sequence[str]) -> bool:
 
 
 def _unit(header: str, target: Target, cells: Sequence[str]) -> str:
-    units = UNITS.get(target.kind, ())
+    units = units_of(target)
     if not units:
         return ""
     return said_unit(header, target.kind) or _by_size(target, [v for v in map(_bare, cells) if v is not None]) or units[0]

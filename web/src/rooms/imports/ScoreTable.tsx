@@ -99,7 +99,9 @@ export function ScoreTable() {
                 />
               )}
               <div className={classes.tasted}>
-                <span id="tasted">Tasted</span>
+                <span id="tasted" className={classes.label}>
+                  How it was tasted
+                </span>
                 <SegmentedControl
                   aria-labelledby="tasted"
                   data={[

@@ -15,12 +15,18 @@ const UNIT_WORDS: Record<string, string> = {
   c: '°C',
   f: '°F',
   ml: 'mL',
-  own: 'as here',
   '1_5': '1 to 5',
   '1_7': '1 to 7',
   '1_10': '1 to 10',
   '0_10': '0 to 10',
   '0_100': '0 to 100',
+};
+
+/** The scales of this bench go by their ends, like anybody's. */
+const unitWord = (unit: string, target: string) => {
+  if (unit !== 'own') return UNIT_WORDS[unit] ?? unit;
+  if (target === 'score') return '1 to 9, liking';
+  return target.startsWith('liking') ? '1 to 9' : '0 to 10';
 };
 
 /** A table as it was given, and what its columns were said to be. */
@@ -180,7 +186,7 @@ function Columns({ read, onMeanings }: { read: TableRead; onMeanings: (meanings:
               {c.units.length > 1 && (
                 <NativeSelect
                   aria-label={`Unit of ${c.header}`}
-                  data={c.units.map((u) => ({ value: u, label: UNIT_WORDS[u] ?? u }))}
+                  data={c.units.map((u) => ({ value: u, label: unitWord(u, c.target) }))}
                   value={c.unit}
                   onChange={(e) => onMeanings(withUnit(read, i, e.currentTarget.value))}
                 />
