@@ -5,6 +5,7 @@ import io
 import json
 
 import pytest
+from pyarrow import parquet
 
 from brasspenny import cli
 
@@ -562,3 +563,14 @@ def test_a_file_of_scores_has_a_dictionary_that_knows_all_in_it(host, judged):
     for row in scores:
         scale = told["attribute", row["attribute"]]
         assert float(scale["low"]) <= float(row["score"]) <= float(scale["high"]) and ("pass", row["pass"]) in told
+
+
+def test_scores_as_parquet_are_those_of_the_csv_with_numbers_as_numbers(host, judged):
+    got = host.client.get(f"/api/v1/trials/{judged['id']}/scores.parquet")
+    table = parquet.read_table(io.BytesIO(got.data))
+    rows = list(csv.DictReader(io.StringIO(host.client.get(f"/api/v1/trials/{judged['id']}/scores.csv").data.decode())))
+    assert table.column_names == list(rows[0]) and table.num_rows == len(rows)
+    assert [str(table.schema.field(n).type) for n in ("flight", "taster", "score")] == ["int32", "string", "double"]
+    assert table.to_pylist() == [r | {k: int(r[k]) for k in ("flight", "brew", "cup")} | {"score": float(r["score"])} for r in rows]
+    assert all(table.schema.field(n).metadata[b"meaning"] for n in table.column_names)
+    assert "attachment" in got.headers["Content-Disposition"]

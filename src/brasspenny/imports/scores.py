@@ -101,7 +101,11 @@ def _write(sent: s.ScoreTableWrite, found: ReadTable, act: Act) -> s.BroughtInSc
 
 
 def _begun(sent: s.ScoreTableWrite, found: ReadTable, act: Act) -> Trial:
-    trial = trials.begin(TrialBody(question=sent.question, factor=sent.factor, factor_other=sent.factor_other, strength_policy="as_brewed").model_dump() | {"note": _note(found)}, act)
+    trial = trials.begin(
+        TrialBody(question=sent.question, factor=sent.factor, factor_other=sent.factor_other, strength_policy="as_brewed").model_dump()
+        | {"note": _note(found)},
+        act,
+    )
     return trials.locked(trial.id)
 
 

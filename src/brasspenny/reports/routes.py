@@ -1,4 +1,4 @@
-"""A trial's report: as JSON for the print view, as PDF, as Markdown; its scores as CSV."""
+"""A trial's report: as JSON for the print view, as PDF, as Markdown; its scores as CSV and Parquet."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from pydantic import BaseModel
 
 from ..http import SAMPLE_QUERY, Done, IdPath, act, blueprint, file_of, reply
 from ..interchange.cells import harmless
+from ..interchange.scores_parquet import parquet_of
 from . import dictionary, service, sharing
 from . import schemas as s
 from .html import html_of
@@ -55,6 +56,12 @@ def read_scores_csv(path: IdPath):
     writer.writerow(s.SCORE_COLUMNS)
     writer.writerows([harmless(cell) for cell in row] for row in service.scores_for_csv(path.id))
     return _file(out.getvalue().encode(), "text/csv; charset=utf-8", "scores.csv")
+
+
+@bp.get("/trials/<id>/scores.parquet", responses={200: file_of("application/vnd.apache.parquet", "the scores")})
+def read_scores_parquet(path: IdPath):
+    """The same scores as Parquet: numbers as numbers, each column with its meaning."""
+    return _file(parquet_of(service.scores_for_csv(path.id), dictionary.COLUMNS), "application/vnd.apache.parquet", "scores.parquet", kept=True)
 
 
 @bp.get("/scores-dictionary.csv", responses={200: file_of("text/csv", "what the columns of a file of scores hold")})

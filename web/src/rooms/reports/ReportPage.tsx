@@ -51,6 +51,14 @@ export function ReportPage() {
             >
               Scores, CSV
             </Button>
+            <Button
+              component="a"
+              variant="default"
+              href={`/api/v1/trials/${id}/scores.parquet`}
+              download={`trial-${r.number}-scores.parquet`}
+            >
+              Scores, Parquet
+            </Button>
             <a href="/api/v1/scores-dictionary.csv" download="scores-dictionary.csv">
               What its columns hold
             </a>
