@@ -25,13 +25,14 @@ TRIALS, RUNS, CLIENTS, PORT = 500, 20, 20, 18_765
 TASTERS, CUPS, ATTRIBUTES = 10, 5, ("liking", "acidity", "sweetness", "body")  # 500 × 10 × 5 × 4 = 100,000 scores
 
 
-def fill() -> list[str]:
+def fill(trials: int = TRIALS) -> list[str]:
+    """So many trials of five setups, twenty brews and a flight of ten tasters; their ids."""
     act = Act(None, datetime.now(UTC), random.Random(1))
     new, now = act.new_id, act.now
     people = [models.Person.create(id=new(), name=f"P{i}", created_at=now).id for i in range(TASTERS)]
     rows: dict[type, list[dict]] = defaultdict(list)
     ids = []
-    for number in range(1, TRIALS + 1):
+    for number in range(1, trials + 1):
         trial = new()
         ids.append(trial)
         rows[models.Trial].append({"id": trial, "number": number, "question": f"Question {number}?", "factor": "filter", "factor_other": "", "school": None,
