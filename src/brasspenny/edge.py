@@ -90,6 +90,8 @@ LARGEST: dict[str, int] = {
     "/imports": 8_900_000,
     "/bench-import": 42_100_000,
     "/imports/look": 8_900_000,
+    "/imports/scores": 8_900_000,
+    "/imports/scores/look": 8_900_000,
     "": 300_000,
 }
 """Bytes of a body by the end of its address: a passphrase is short, a scale's log of an hour is not. No less than the document lets it be."""

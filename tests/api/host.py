@@ -33,6 +33,15 @@ class Host:
     def get(self, path: str, **how):
         return self.call("GET", path, **how)
 
+    def chart_room(self, query: str = ""):
+        """The chart room, its columns read as points."""
+        room = self.get(f"/chart-room{query}")
+        columns = room["points"]
+        texts = columns.pop("texts")
+        coded = {"label", "letter", "purpose", "trial_id", "coffee", "grinder", "brewer", "recipe_id", "name"}
+        told = {k: [texts[i] if i >= 0 else None for i in column] if k in coded else column for k, column in columns.items()}
+        return room | {"points": [dict(zip(told, values, strict=True)) for values in zip(*told.values(), strict=True)]}
+
     def person(self, name: str) -> str:
         return self.call("POST", "/people", {"name": name})["id"]
 

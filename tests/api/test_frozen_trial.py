@@ -11,7 +11,7 @@ import pytest
 from brasspenny.core.trial.value import fingerprint
 from brasspenny.store import frozen
 from brasspenny.store.connection import database
-from brasspenny.store.models import Headline, Kept, StoredVerdict
+from brasspenny.store.models import Charted, Headline, Kept, StoredVerdict
 from brasspenny.verdicts import lists
 
 from .host import Host
@@ -27,6 +27,7 @@ MOST_QUERIES = 13
 def answers(host: Host, trial_id: str) -> dict:
     """Everything that is said of a trial, without when it was said and what was said before."""
     out = {path: host.get(f"/trials/{trial_id}{path}") for path in ADDRESSES}
+    out["charts"] = [host.get(f"/chart-room?school={school}") for school in ("in_cup", "full_liquor")]
     out["list"] = next((t for t in host.get("/trials")["trials"] if t["id"] == trial_id), None)
     return _timeless(out)
 
@@ -39,8 +40,9 @@ def _timeless(value):
 
 def forget() -> None:
     with database.connection_context():
-        for table in (Kept, Headline, StoredVerdict):
+        for table in (Kept, Headline, StoredVerdict, Charted):
             table.delete().execute()
+        database.execute_sql("INSERT INTO charted (run_id) SELECT id FROM run")
 
 
 def holds_true(host: Host, trial_id: str) -> dict:
@@ -157,7 +159,35 @@ def add_a_sighted_flight(host, j):
     host.call("POST", f"/flights/{flight['id']}/close")
 
 
+def change_the_question_itself(host, j):
+    host.call("PATCH", f"/trials/{j['trial']['id']}", {"question": "Which mesh?"}, rev=host.get(f"/trials/{j['trial']['id']}")["rev"])
+
+
+def log_a_brew_that_counts_for_nothing_and_delete_it(host, j):
+    run = host.brew(j["trial"]["id"], j["setups"][0], tds=(1.5,))
+    host.call("DELETE", f"/runs/{run['id']}")
+
+
+def delete_a_brew_and_bring_it_back(host, j):
+    run = host.brew(j["trial"]["id"], j["setups"][0], tds=(1.5,))
+    gone = host.call("DELETE", f"/runs/{run['id']}")["change_id"]
+    host.chart_room()  # in which it has no place
+    host.call("POST", f"/changes/{gone}/undo")
+
+
+def delete_a_setup_and_bring_it_back(host, j):
+    delete_the_flight(host, j)
+    gone = host.call("DELETE", f"/setups/{j['setups'][0]['id']}")["change_id"]
+    host.chart_room()
+    host.call("POST", f"/changes/{gone}/undo")
+
+
+def add_a_reading(host, j):
+    host.call("POST", f"/runs/{brew_of(host, j)['id']}/readings", {"tds_pct": 1.9})
+
+
 CORRECTIONS = (
+    change_the_question_itself, log_a_brew_that_counts_for_nothing_and_delete_it, delete_a_brew_and_bring_it_back, delete_a_setup_and_bring_it_back, add_a_reading,
     correct_marks, correct_marks_and_back, correct_masses, correct_times, correct_a_note, correct_a_reading, take_away_a_reading, correct_the_smallest_difference,
     change_the_question, rename_a_setup, change_a_setup, rename_a_taster, change_the_bench, brew_once_more, delete_the_flight,
     delete_the_flight_and_bring_it_back, add_a_sighted_flight,

@@ -194,7 +194,7 @@ def test_a_loose_brew_is_measured_charted_taken_in_and_never_evidence(host, brew
     }
     loose = host.call("POST", "/loose-runs", body)
     assert loose["trial_id"] is None and len(host.get("/trials")["trials"]) == 1
-    room = host.get("/chart-room?coffee=Lot+7")
+    room = host.chart_room("?coffee=Lot+7")
     (point,) = room["points"]
     assert (point["label"], point["purpose"], point["name"], point["coffee"], room["matching"]) == ("loose brew", "loose", "Before breakfast", "Lot 7", 1)
     host.call("POST", f"/runs/{loose['id']}/readings", {"tds_pct": 1.41})
@@ -214,14 +214,32 @@ def test_the_chart_room_filters_by_everything_and_counts_facets(host, brewed):
     trial, _, _ = brewed
     other = host.ask("Another?")
     host.brew(other["id"], host.setup(other["id"], coffee="Lot 9", brewer="Other"), tds=[1.3])
-    room = host.get("/chart-room")
+    room = host.chart_room()
     assert (room["matching"], len(room["points"]), {f["name"]: f["count"] for f in room["brewers"]}) == (5, 5, {"Binnacle": 4, "Other": 1})
-    assert {p["trial_id"] for p in host.get("/chart-room?brewer=Other")["points"]} == {other["id"]}
-    assert host.get("/chart-room?until=2020-01-01")["matching"] == 0 and host.get("/chart-room?since=2020-01-01")["matching"] == 5
-    assert len(host.get("/chart-room?limit=2")["points"]) == 2
+    assert {p["trial_id"] for p in host.chart_room("?brewer=Other")["points"]} == {other["id"]}
+    assert host.chart_room("?until=2020-01-01")["matching"] == 0 and host.chart_room("?since=2020-01-01")["matching"] == 5
+    assert len(host.chart_room("?limit=2")["points"]) == 2
     host.get("/chart-room?since=yesterday", status=422)
     host.call("DELETE", f"/trials/{trial['id']}")
-    assert host.get("/chart-room")["matching"] == 1
+    assert host.chart_room()["matching"] == 1
+
+
+def test_what_the_charts_keep_of_a_brew_follows_its_recipe_its_trial_and_its_instrument(host, brewed):
+    """Each after a look at the charts, so that there is something to be out of date."""
+    trial, _, _ = brewed
+    made = host.recipe(TEXT, "Morning watch")
+    host.call("POST", "/loose-runs", {"recipe_version_id": made["versions"][0]["id"], "beverage_g": 250, "tds_readings_pct": [1.4]})
+    assert "Morning watch" in {p["name"] for p in host.chart_room()["points"]}
+    host.call("PATCH", f"/recipes/{made['id']}", {"name": "Evening watch"}, rev=made["rev"])
+    room = host.chart_room()
+    assert {"Evening watch"} == {p["name"] for p in room["points"] if p["recipe_id"]} and [r["label"] for r in room["recipes"]] == ["Evening watch"]
+    before = {p["run_id"]: p["ey_half_pct"] for p in room["points"]}
+    host.call("PATCH", "/bench", {"accuracy_pct": 0.2}, rev=host.get("/bench")["rev"])
+    assert all(p["ey_half_pct"] > before[p["run_id"]] for p in host.chart_room()["points"])
+    gone = host.call("DELETE", f"/trials/{trial['id']}")["change_id"]
+    assert host.chart_room()["matching"] == 1
+    host.call("POST", f"/changes/{gone}/undo")
+    assert host.chart_room()["matching"] == 5
 
 
 def test_versions_of_a_recipe_leave_a_trail(host):
@@ -229,7 +247,7 @@ def test_versions_of_a_recipe_leave_a_trail(host):
     second = host.call("POST", f"/recipes/{made['id']}/versions", {"document": made["document"] | {"temperature_c": 96}}, rev=made["rev"])
     for version, tds in zip(sorted(second["versions"], key=lambda v: v["number"]), (1.3, 1.4), strict=True):
         host.call("POST", "/loose-runs", {"recipe_version_id": version["id"], "beverage_g": 250, "tds_readings_pct": [tds]})
-    (trail,) = host.get(f"/chart-room?recipe={made['id']}")["trails"]
+    (trail,) = host.chart_room(f"?recipe={made['id']}")["trails"]
     assert trail["versions"] == [1, 2] and trail["points"][0][1] < trail["points"][1][1]
 
 
@@ -255,7 +273,7 @@ def test_a_loose_brew_along_simulated_instruments_is_marked_and_its_mistake_is_s
     assert 235 < said["beverage_g"] < 262 and len(said["tds_readings_pct"]) == 3 and 75 < said["slurry_c"] < 93
     body = {"beverage_g": said["beverage_g"], "tds_readings_pct": said["tds_readings_pct"], "total_time_s": 171, "observed": {"bed": ["dome"]}}
     done = on(host, live, "finish", body)
-    (point,) = host.get("/chart-room")["points"]
+    (point,) = host.chart_room()["points"]
     assert point["run_id"] == done["run_id"] and point["simulated"] and point["total_time_s"] == 171
     curve = host.get(f"/runs/{done['run_id']}/curve")
     assert curve["points"][-1][0] >= 160 and curve["plan"][-1][1] == 288

@@ -28,7 +28,7 @@ class Behind:
         self.ey = self.measured.yield_in(self.school)
         strength = self.measured.strength
         self.results = adviser.Results(strength.tds_pct if strength else None, self.ey.value if self.ey else None, run.total_time_s)
-        self.kept_water = typical_retained([self.measured])
+        self.kept_water = typical_retained([self.measured.retained_water_ratio])
         facts = ((self.revision.kit or {}).get("brewer") or {}).get("facts", {})
         self.limits = adviser.Limits(boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m), least_dose_g=facts.get("dose_low_g"))
 

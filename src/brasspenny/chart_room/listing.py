@@ -12,7 +12,7 @@ from ..core.trial.measured import run_label
 from ..store import queries
 from ..store.models import Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
 from . import schemas as s
-from .service import COLUMNS, BrewRow, live_brews, measure_row, versions_of
+from .kept import COLUMNS, BrewRow, live_brews, measure_row, versions_of
 
 
 def read_brews(asked: s.BrewsQuery) -> s.BrewsAnswer:

@@ -28,31 +28,37 @@ class ChartQuery(BaseModel):
     limit: Annotated[int, Field(ge=1, le=5000)] = 5000
 
 
-class ChartPointShown(Answer):
-    """One brew that has a strength and a yield, each with its 95 % half-width. liking: sighted, 1 to 9."""
+NOT_SAID = -1
+CODED = ("label", "letter", "purpose", "trial_id", "coffee", "grinder", "brewer", "recipe_id", "name")
 
-    run_id: str
-    rev: int
-    label: str
-    letter: str
-    purpose: str
-    trial_id: str | None
-    trial_number: int | None
-    coffee: str
-    grinder: str
-    brewer: str
-    recipe_id: str | None
-    recipe_version: int | None
-    name: str
-    brewed_at: datetime
-    brew_ratio: float | None
-    total_time_s: float | None
-    simulated: bool
-    liking: float | None
-    tds_pct: float
-    tds_half_pct: float
-    ey_pct: float
-    ey_half_pct: float
+
+class ChartColumns(Answer):
+    """The brews that have a strength and a yield, a list for each thing that is told of them, all in one order. What repeats is told by its place in
+    texts, -1 where it is not said. Strength and yield in %, each with its 95 % half-width; liking: sighted, 1 to 9."""
+
+    texts: list[str]
+    run_id: list[str]
+    rev: list[int]
+    label: list[int]
+    letter: list[int]
+    purpose: list[int]
+    trial_id: list[int]
+    trial_number: list[int | None]
+    coffee: list[int]
+    grinder: list[int]
+    brewer: list[int]
+    recipe_id: list[int]
+    recipe_version: list[int | None]
+    name: list[int]
+    brewed_at: list[str]
+    brew_ratio: list[float | None]
+    total_time_s: list[float | None]
+    simulated: list[bool]
+    liking: list[float | None]
+    tds_pct: list[float]
+    tds_half_pct: list[float]
+    ey_pct: list[float]
+    ey_half_pct: list[float]
 
 
 class BrewsQuery(BaseModel):
@@ -125,7 +131,7 @@ class ChartRoomAnswer(Answer):
     retained_water_ratio: float
     matching: int
     unread: int
-    points: list[ChartPointShown]
+    points: ChartColumns
     coffees: list[Facet]
     grinders: list[Facet]
     brewers: list[Facet]

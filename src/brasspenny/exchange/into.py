@@ -14,6 +14,7 @@ from typing import Any
 import peewee as pw
 from PIL import Image
 
+from ..store import charted
 from ..store.models import Bench, KitItem, Person, Photo, Trial
 from ..store.writing import use_case
 from . import kinds as k
@@ -180,6 +181,7 @@ def _write(rows: dict[str, list[dict[str, Any]]]) -> Arrived:
         fresh = [row for raw in rows[name] if (row := _place(model, same.mapped(raw), same, arrived)) is not None]
         for i in range(0, len(fresh), AT_ONCE):
             model.insert_many([{model._meta.columns[c]: v for c, v in row.items()} for row in fresh[i : i + AT_ONCE]]).execute()
+    charted.all_written()
     return arrived
 
 

@@ -18,11 +18,11 @@ from ..core.palate.series import PalateAxis, SeriesMethod, StepChoice
 from ..core.vocabulary import KITS, Blinding, FlightMethod, PhotoKind, Purpose, ScatterFrom
 from ..store.fields import UtcField
 from ..store.grinding import GRINDING
-from ..store.models import ALL, Bench, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
+from ..store.models import ALL, Bench, Charted, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
 from ..store.palate import PALATE
 
 FORMAT, VERSION = "brass-penny-bench", 1
-LEFT_OUT = {Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, VerdictLink}
+LEFT_OUT = {Charted, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, VerdictLink}
 CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("bench", "heat_unit"): get_args(HeatUnit),
     ("bench", "ratio_unit"): get_args(RatioUnit),

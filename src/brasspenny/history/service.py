@@ -9,6 +9,7 @@ from typing import Any
 
 from ..act import Act
 from ..refusals import Conflict, NotFound, Stale
+from ..store import charted
 from ..store.grinding import GRINDING
 from ..store.models import (
     Bench,
@@ -61,6 +62,7 @@ ENTITIES: dict[str, type[Editable]] = {
     )
 }
 UNDOABLE = ("create", "update", "delete")
+REWRITES = (*UNDOABLE, "restore")
 HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "secret", "brews_given", "dial_ins_given", "image", "token_hash", "helper_hash", "device_hash"}
 
 
@@ -100,6 +102,8 @@ def _plain(value: Any) -> Any:
 def record(row: Any, action: str, *, act: Act, trial_id: str | None, before: dict | None = None, after: dict | None = None, undoes: str | None = None) -> str:
     """Write one change down; its id."""
     change = Change.create(**_change(row, action, act, trial_id) | {"before": before, "after": after, "undoes": undoes})
+    if action in REWRITES:
+        charted.written(change.entity, [change.entity_id])
     if trial_id is not None:
         act.touched.add((trial_id, change.entity, action))
     return change.id
@@ -131,6 +135,7 @@ def add_many(rows: Sequence[Any], *, act: Act, trial_id: str | None = None) -> N
     for some in batched(rows):
         type(some[0]).insert_many([row.__data__ for row in some]).execute()
         Change.insert_many([_change(row, "create", act, trial_id) | {"after": snapshot(row)} for row in some]).execute()
+        charted.written(some[0]._meta.table_name, [row.id for row in some])
         if trial_id is not None:
             act.touched.add((trial_id, some[0]._meta.table_name, "create"))
 

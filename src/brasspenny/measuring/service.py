@@ -33,7 +33,7 @@ def shape_results(found: MeasuredTrial) -> s.ResultsAnswer:
     letters = {setup.id: setup.letter for setup, _ in found.setups}
     current = {setup.id: setup.revision_id for setup, _ in found.setups}
     poured = {p.run_id for flight in found.trial.flights for p in flight.brews}
-    retained = typical_retained([found.measured[run.id] for run in found.runs])
+    retained = typical_retained(found.measured[run.id].retained_water_ratio for run in found.runs)
     axes = chartlines.axes(_points(found))
     ratios = chartlines.ratios_to_draw(axes, school=found.school, retained_water_ratio=retained)
     lines = chartlines.ratio_lines(school=found.school, retained_water_ratio=retained, ey_range_pct=axes.ey_pct, ratios=ratios)

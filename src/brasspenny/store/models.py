@@ -511,6 +511,21 @@ class Headline(Table):
     leans = pw.CharField(1, default="")
 
 
+class Charted(Table):
+    """What a brew comes to, as the charts draw it. worked_out_by: of which core and instruments, "" once something it rests on was written (store/charted.py); point: its figures as a
+    JSON list, in the order of chart_room/kept.FIELDS."""
+
+    run = pw.ForeignKeyField(Run, primary_key=True, backref="+")
+    worked_out_by = pw.FixedCharField(16, default="")
+    brewed_at = UtcField(null=True)
+    purpose = pw.CharField(12, default="")
+    coffee = pw.CharField(120, default="")
+    grinder = pw.CharField(120, default="")
+    brewer = pw.CharField(120, default="")
+    recipe = pw.FixedCharField(12, default="")
+    point = pw.TextField(null=True)
+
+
 class ImportMapping(Table):
     """How a table of brews with these headings was read last."""
 
@@ -569,6 +584,7 @@ ALL = (
     LearntScatter,
     Kept,
     Headline,
+    Charted,
     ImportMapping,
     Change,
 )

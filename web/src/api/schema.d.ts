@@ -8156,8 +8156,7 @@ export interface components {
             matching: number;
             /** Unread */
             unread: number;
-            /** Points */
-            points: components["schemas"]["ChartPointShown"][];
+            points: components["schemas"]["ChartColumns"];
             /** Coffees */
             coffees: components["schemas"]["Facet"][];
             /** Grinders */
@@ -8182,57 +8181,57 @@ export interface components {
             tds_axis_pct: number[];
         };
         /**
-         * ChartPointShown
-         * @description One brew that has a strength and a yield, each with its 95 % half-width. liking: sighted, 1 to 9.
+         * ChartColumns
+         * @description The brews that have a strength and a yield, a list for each thing that is told of them, all in one order. What repeats is told by its place in
+         *     texts, -1 where it is not said. Strength and yield in %, each with its 95 % half-width; liking: sighted, 1 to 9.
          */
-        ChartPointShown: {
+        ChartColumns: {
+            /** Texts */
+            texts: string[];
             /** Run Id */
-            run_id: string;
+            run_id: string[];
             /** Rev */
-            rev: number;
+            rev: number[];
             /** Label */
-            label: string;
+            label: number[];
             /** Letter */
-            letter: string;
+            letter: number[];
             /** Purpose */
-            purpose: string;
+            purpose: number[];
             /** Trial Id */
-            trial_id: string | null;
+            trial_id: number[];
             /** Trial Number */
-            trial_number: number | null;
+            trial_number: (number | null)[];
             /** Coffee */
-            coffee: string;
+            coffee: number[];
             /** Grinder */
-            grinder: string;
+            grinder: number[];
             /** Brewer */
-            brewer: string;
+            brewer: number[];
             /** Recipe Id */
-            recipe_id: string | null;
+            recipe_id: number[];
             /** Recipe Version */
-            recipe_version: number | null;
+            recipe_version: (number | null)[];
             /** Name */
-            name: string;
-            /**
-             * Brewed At
-             * Format: date-time
-             */
-            brewed_at: string;
+            name: number[];
+            /** Brewed At */
+            brewed_at: string[];
             /** Brew Ratio */
-            brew_ratio: number | null;
+            brew_ratio: (number | null)[];
             /** Total Time S */
-            total_time_s: number | null;
+            total_time_s: (number | null)[];
             /** Simulated */
-            simulated: boolean;
+            simulated: boolean[];
             /** Liking */
-            liking: number | null;
+            liking: (number | null)[];
             /** Tds Pct */
-            tds_pct: number;
+            tds_pct: number[];
             /** Tds Half Pct */
-            tds_half_pct: number;
+            tds_half_pct: number[];
             /** Ey Pct */
-            ey_pct: number;
+            ey_pct: number[];
             /** Ey Half Pct */
-            ey_half_pct: number;
+            ey_half_pct: number[];
         };
         /** Facet */
         Facet: {

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import statistics
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from ..vocabulary import School
@@ -54,9 +54,9 @@ def _slope(brew: Brew, m: Measured, school: School) -> float:
     return m.yield_in(school).value / m.strength.tds_pct if m.strength.tds_pct else m.beverage_ratio
 
 
-def typical_retained(measured: Sequence[Measured]) -> float:
-    """The retained water ratio the chart's ratio lines use: the median of these brews, else the usual 2.1 g/g."""
-    seen = [m.retained_water_ratio for m in measured if m.retained_water_ratio is not None and 0 < m.retained_water_ratio < 5]
+def typical_retained(ratios: Iterable[float | None]) -> float:
+    """The retained water ratio the chart's ratio lines use: the median of these brews, None where one does not tell it, else the usual 2.1 g/g."""
+    seen = [ratio for ratio in ratios if ratio is not None and 0 < ratio < 5]
     return statistics.median(seen) if seen else TYPICAL_RETAINED_WATER_RATIO
 
 

@@ -14,7 +14,8 @@ import { Loaded } from '../../ui/Loading';
 import { dayAndTime, fixed, plural } from '../../ui/numbers';
 import { useOverlays } from '../measuring/Charts';
 import classes from './ChartRoom.module.css';
-import { type ChartPointShown, type ChartRoom, chartRoomQuery, type Filter } from './queries';
+import type { ChartPointShown } from './columns';
+import { type ChartRoom, chartRoomQuery, type Filter } from './queries';
 
 const NONE: Filter = {
   school: 'in_cup',

@@ -1,8 +1,9 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, type Schemas, take } from '../../api/client';
+import { type ChartPointShown, pointsOf } from './columns';
 
-export type ChartRoom = Schemas['ChartRoomAnswer'];
-export type ChartPointShown = Schemas['ChartPointShown'];
+type Answer = Schemas['ChartRoomAnswer'];
+export type ChartRoom = Omit<Answer, 'points'> & { points: ChartPointShown[] };
 export type Filter = {
   school: 'in_cup' | 'full_liquor';
   coffee: string;
@@ -17,9 +18,10 @@ export type Filter = {
 export const chartRoomQuery = (filter: Partial<Filter> & { limit?: number }) =>
   queryOptions({
     queryKey: ['chart-room', filter],
-    queryFn: () => {
+    queryFn: async (): Promise<ChartRoom> => {
       const query = Object.fromEntries(Object.entries(filter).filter(([, v]) => v !== ''));
-      return take(api.GET('/api/v1/chart-room', { params: { query } }));
+      const answer = await take(api.GET('/api/v1/chart-room', { params: { query } }));
+      return { ...answer, points: pointsOf(answer.points) };
     },
     placeholderData: keepPreviousData,
   });

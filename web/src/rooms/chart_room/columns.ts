@@ -1,0 +1,38 @@
+import type { Schemas } from '../../api/client';
+
+type Columns = Schemas['ChartColumns'];
+
+const CODED = ['label', 'letter', 'purpose', 'coffee', 'grinder', 'brewer', 'name'] as const;
+const SAYABLE = ['trial_id', 'recipe_id'] as const;
+const PLAIN = [
+  'run_id',
+  'rev',
+  'trial_number',
+  'recipe_version',
+  'brewed_at',
+  'brew_ratio',
+  'total_time_s',
+  'simulated',
+  'liking',
+  'tds_pct',
+  'tds_half_pct',
+  'ey_pct',
+  'ey_half_pct',
+] as const;
+
+/** One brew on the charts. */
+export type ChartPointShown = { [K in (typeof PLAIN)[number]]: Columns[K][number] } & {
+  [K in (typeof CODED)[number]]: string;
+} & { [K in (typeof SAYABLE)[number]]: string | null };
+
+/** The bench sends columns, whose texts stand once: thousands of brews as one object each. */
+export function pointsOf(columns: Columns): ChartPointShown[] {
+  const text = (at: number | undefined) => (at === undefined ? null : (columns.texts[at] ?? null));
+  return columns.run_id.map((_, i) => {
+    const point: Record<string, unknown> = {};
+    for (const name of PLAIN) point[name] = columns[name][i];
+    for (const name of CODED) point[name] = text(columns[name][i]) ?? '';
+    for (const name of SAYABLE) point[name] = text(columns[name][i]);
+    return point as ChartPointShown;
+  });
+}
