@@ -65,11 +65,11 @@ SELECT h.flight_id, h.id, h.person_id, p.name, h.late, h.left_at IS NOT NULL, (S
 FROM sheet h JOIN flight f ON f.id = h.flight_id JOIN person p ON p.id = h.person_id WHERE f.trial_id = %s AND f.deleted_at IS NULL ORDER BY h.flight_id, p.name, h.id
 """
 ANSWERS = """
-SELECT h.flight_id, s.sheet_id, s.cup_id, s.pass_name, s.attribute, s.value + 0e0, s.text, COALESCE(c.position, 0)
-FROM flight f JOIN sheet h ON h.flight_id = f.id JOIN score s ON s.sheet_id = h.id LEFT JOIN sheet_cup c ON c.sheet_id = s.sheet_id AND c.cup_id = s.cup_id
-WHERE f.trial_id = %s AND f.deleted_at IS NULL AND f.status <> 'open'
+SELECT h.flight_id, h.id, (SELECT JSON_ARRAYAGG(JSON_ARRAY(s.cup_id, s.pass_name, s.attribute, s.value + 0e0, s.text)) FROM score s WHERE s.sheet_id = h.id),
+  (SELECT JSON_OBJECTAGG(c.cup_id, c.position) FROM sheet_cup c WHERE c.sheet_id = h.id)
+FROM flight f JOIN sheet h ON h.flight_id = f.id WHERE f.trial_id = %s AND f.deleted_at IS NULL AND f.status <> 'open'
 """
-"""While a flight is tasted, what was said of it stays where it is."""
+"""A sheet's answers in one cell: hundreds of rows take longer to read than to find. While a flight is tasted, what was said of it stays where it is."""
 DIALS = """
 SELECT (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, kind, name, JSON_EXTRACT(facts, '$'))) FROM kit_item WHERE kind IN ('grinder', 'burr_set') AND deleted_at IS NULL),
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, a_id, a_setting, b_id, b_setting, match_kind, COALESCE(matched_on, ''), JSON_EXTRACT(rests_on, '$')) ORDER BY created_at, id)
@@ -197,7 +197,7 @@ def _flights(trial_id: str) -> tuple[v.Flight, ...]:
     cups = keys.cups_of_trial(trial_id)
     own = keys.own_sets(trial_id) if any(json.loads(f[7]).get("own_sets") for f in flights) else {}
     seats = _by_first((*row[:4], bool(row[4]), bool(row[5]), row[6], own.get(row[1], ())) for row in _rows(SEATS, trial_id))
-    answers = _by_first(_rows(ANSWERS, trial_id), v.Answer) if any(f[3] != "open" for f in flights) else {}
+    answers = _answers(trial_id) if any(f[3] != "open" for f in flights) else {}
     out = []
     for id_, number, blinding, status, method, attributes, passes, options, host_tastes, readings, commitment, seen, broken, nonce, poured in flights:
         out.append(
@@ -220,6 +220,15 @@ def _flights(trial_id: str) -> tuple[v.Flight, ...]:
             )
         )
     return tuple(out)
+
+
+def _answers(trial_id: str) -> dict[str, list[v.Answer]]:
+    out: dict[str, list[v.Answer]] = defaultdict(list)
+    for flight_id, sheet_id, said, order in _rows(ANSWERS, trial_id):
+        places = json.loads(order or "{}")
+        for cup, pass_name, attribute, value, text in json.loads(said or "[]"):
+            out[flight_id].append(v.Answer(sheet_id, cup, pass_name, attribute, None if value is None else float(value), text, places.get(cup, 0)))
+    return out
 
 
 def _rows(sql: str, *values: str) -> list[tuple]:
