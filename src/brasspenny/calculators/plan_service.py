@@ -13,6 +13,7 @@ from ..planning.run_sheet import solve
 from ..recipes import documents
 from ..recipes import service as recipes
 from ..recipes.schemas import ReadAnswer, ReadBody
+from ..turns import turn
 from . import plan_schemas as s
 
 
@@ -94,7 +95,8 @@ def _job(i: int, run: s.RunIn) -> BrewJob:
 
 def power(asked: s.PowerBody) -> s.PowerAnswer:
     scatter = power_.Scatter(**asked.scatter.model_dump())
-    p = power_.power(setups=asked.setups, tasters=asked.tasters, replicates=asked.replicates, flights=asked.flights, lead=asked.lead, scatter=scatter)
+    with turn():
+        p = power_.power(setups=asked.setups, tasters=asked.tasters, replicates=asked.replicates, flights=asked.flights, lead=asked.lead, scatter=scatter)
     return s.PowerAnswer(
         here=_seen(p.here),
         lead=p.lead,
@@ -109,7 +111,8 @@ def power(asked: s.PowerBody) -> s.PowerAnswer:
 
 def power_curve(asked: s.PowerCurveBody) -> s.PowerCurveAnswer:
     scatter = power_.Scatter(**asked.scatter.model_dump())
-    points = power_.curve(setups=asked.setups, brews=asked.brews, scatter=scatter, most_tasters=asked.most_tasters)
+    with turn():
+        points = power_.curve(setups=asked.setups, brews=asked.brews, scatter=scatter, most_tasters=asked.most_tasters)
     return s.PowerCurveAnswer(points=[_seen(p) for p in points])
 
 

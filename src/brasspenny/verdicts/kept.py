@@ -13,6 +13,7 @@ from typing import Any
 from ..act import Act
 from ..core.trial.value import fingerprint
 from ..store.models import Kept
+from ..turns import turn
 
 BENCH = "bench"
 """Owner of what belongs to no trial."""
@@ -35,15 +36,23 @@ class Keeper:
         self._asked: set[str] = set()
 
     def of(self, layer: Layer, part: Any) -> dict:
-        """The layer's answer for this part: as kept, or worked out and kept in its place. Two processes may work at once; both come to the same."""
+        """The layer's answer for this part: as kept, or worked out in turn and kept in its place. Whoever waited for a turn looks first whether it was worked out
+        meanwhile; two processes may work at once, and come to the same."""
         wanted = fingerprint([layer.name, part])
         self._look_for(layer.name)
         if (found := self._found.get(layer.name)) and found[0] == wanted:
             return found[1]
-        payload = layer.work(part)
-        Kept.replace(owner=self.owner, layer=layer.name, data_hash=wanted, payload=payload, at=self.act.now).execute()
+        with turn() as waited:
+            payload = self._of_another(layer, wanted) if waited else None
+            if payload is None:
+                payload = layer.work(part)
+                Kept.replace(owner=self.owner, layer=layer.name, data_hash=wanted, payload=payload, at=self.act.now).execute()
         self._found[layer.name] = (wanted, payload)
         return payload
+
+    def _of_another(self, layer: Layer, wanted: str) -> dict | None:
+        found = Kept.get_or_none((Kept.owner == self.owner) & (Kept.layer == layer.name) & (Kept.data_hash == wanted))
+        return found.payload if found else None
 
     def _look_for(self, name: str) -> None:
         if name in self._asked:
