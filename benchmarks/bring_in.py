@@ -16,16 +16,16 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 import openpyxl
+import pages
 
 from brasspenny import mariadb
 from brasspenny.act import Act
 from brasspenny.imports import schemas as s
 from brasspenny.imports import service
 from brasspenny.store import connection
-from brasspenny.store.models import Change, Reading, Run, Setup, SetupRevision
+from brasspenny.store.models import Change, Charted, KitItem, Reading, Run, Setup, SetupRevision, UsedKit
 
-TABLES = (Setup, SetupRevision, Run, Reading, Change)
-AT_ONCE = 500
+TABLES = (UsedKit, Charted, Setup, SetupRevision, Run, Reading, Change, KitItem)
 
 
 def table(rows: int) -> str:
@@ -65,32 +65,29 @@ def main(rows: int) -> None:
         connection.bind(server.url, patience_s=None)
         connection.migrate()
         data, act = table(rows), Act(None, datetime.now(UTC), random.Random(2))
+        written: list = []
         with connection.database.connection_context():
             start = time.perf_counter()
-            found = service.look_at(s.BrewTableBody(data=data))
+            found = service.look_at(s.OwnTableBody(data=data))
             look_s = time.perf_counter() - start
             start = time.perf_counter()
-            written = service.bring_in(s.BrewTableWrite(data=data), act)
+            asked = pages.statements_of(lambda: written.append(service.bring_in(s.BrewTableWrite(data=data), act)))
             write_s = time.perf_counter() - start
-            floor_s = _floor()
-        print(f"{found.ready} brews, {written.readings} readings: looked at in {look_s:.1f} s, brought in in {write_s:.1f} s")
+            floor_s = _floor([x for x in asked if x[0].startswith("INSERT")])
+        print(f"{found.ready} brews, {written[0].readings} readings: looked at in {look_s:.1f} s, brought in in {write_s:.1f} s")
         print(f"the same rows by bare statements: {floor_s:.1f} s; brought in takes {write_s / floor_s:.1f} times that")
     finally:
         server.stop()
         shutil.rmtree(folder)
 
 
-def _floor() -> float:
-    """Seconds to put the rows that were written there once more, as they are."""
-    kept = [(model, list(model.select().dicts())) for model in TABLES]
+def _floor(asked: list[tuple]) -> float:
+    """Seconds to put the rows that were written there once more, by the same statements, replayed bare."""
     connection.database.execute_sql("SET FOREIGN_KEY_CHECKS = 0")
     for model in TABLES:
         model.delete().execute()
     start = time.perf_counter()
-    with connection.database.atomic():
-        for model, rows in kept:
-            for i in range(0, len(rows), AT_ONCE):
-                model.insert_many(rows[i : i + AT_ONCE]).execute()
+    pages.replay(connection.database.connection(), asked)
     return time.perf_counter() - start
 
 

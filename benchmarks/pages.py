@@ -55,17 +55,17 @@ def main(sizes: list[int]) -> None:
 def _measure(client, page: str, ids: list[str]) -> None:
     paths = [f"/api/v1{page.format(i)}" for i in ids[:OVER]]
     sizes = [len(client.get(path).data) for path in paths]  # worked out once; what is kept is kept
-    statements = [_statements(lambda path=path: client.get(path)) for path in paths]
+    statements = [statements_of(lambda path=path: client.get(path)) for path in paths]
     page_ms = statistics.median(_ms(lambda path=path: client.get(path)) for path in paths)
     with connection.database.connection_context():
         raw = connection.database.connection()
-        bare_ms = statistics.median(_ms(lambda asked=asked: _replay(raw, asked)) for asked in statements)
+        bare_ms = statistics.median(_ms(lambda asked=asked: replay(raw, asked)) for asked in statements)
     count = statistics.median(map(len, statements))
     times = f"{page_ms / bare_ms:7.1f}" if bare_ms > 0.05 else "      -"
     print(f"{page:24}{count:>11.0f}{page_ms:>10.1f}{bare_ms:>10.1f}{times}{statistics.median(sizes) / 1e6:>7.2f}")
 
 
-def _statements(work: Callable[[], object]) -> list[tuple]:
+def statements_of(work: Callable[[], object]) -> list[tuple]:
     asked: list[tuple] = []
     pool = type(connection.database.obj)
     execute = pool.execute_sql
@@ -82,7 +82,7 @@ def _statements(work: Callable[[], object]) -> list[tuple]:
     return asked
 
 
-def _replay(raw, asked: list[tuple]) -> None:
+def replay(raw, asked: list[tuple]) -> None:
     with raw.cursor() as cursor:
         for sql, params in asked:
             cursor.execute(sql, params or None)

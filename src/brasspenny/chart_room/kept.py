@@ -18,7 +18,7 @@ from ..core.extraction.uncertainty import Instrument
 from ..core.trial.measured import masses_of, no_better_than, run_label
 from ..store import queries
 from ..store.models import Charted, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
-from ..store.writing import batched, use_case
+from ..store.writing import insert, use_case
 
 AT_ONCE = 1000
 """Brews worked out in one transaction: nobody waits longer than that for the bench."""
@@ -127,8 +127,7 @@ def _work_out(by: str, own: Instrument) -> None:
     rows = [BrewRow(*row) for row in live_brews().select(*COLUMNS).where(Run.id.in_(ids)).tuples()] if ids else []
     taken, versions = queries.strengths_of([row.run_id for row in rows]), versions_of({row.version_id for row in rows} - {None})
     Charted.delete().where(Charted.run.in_(ids)).execute()  # one that is not live has no place
-    for some in batched(rows):
-        Charted.insert_many([_kept(row, by, measure_row(row, own, *taken.get(row.run_id, ([], None))), versions.get(row.version_id)) for row in some]).execute()
+    insert(Charted, (_kept(row, by, measure_row(row, own, *taken.get(row.run_id, ([], None))), versions.get(row.version_id)) for row in rows))
 
 
 def _kept(row: BrewRow, by: str, m: Measured, version: RecipeVersion | None) -> dict:

@@ -16,10 +16,9 @@ from PIL import Image
 
 from ..store import charted
 from ..store.models import Bench, KitItem, Person, Photo, Trial
-from ..store.writing import use_case
+from ..store.writing import insert, use_case
 from . import kinds as k
 
-AT_ONCE = 200
 MOST_UNPACKED = 2_000_000_000
 MOST_PIXELS = 2_000_000
 """A bench keeps its pictures small, and without where they were taken."""
@@ -179,8 +178,7 @@ def _write(rows: dict[str, list[dict[str, Any]]]) -> Arrived:
             continue
         name = k.name_of(model)
         fresh = [row for raw in rows[name] if (row := _place(model, same.mapped(raw), same, arrived)) is not None]
-        for i in range(0, len(fresh), AT_ONCE):
-            model.insert_many([{model._meta.columns[c]: v for c, v in row.items()} for row in fresh[i : i + AT_ONCE]]).execute()
+        insert(model, fresh)
     charted.all_written()
     return arrived
 

@@ -33,7 +33,7 @@ from ..store.models import (
     VerdictLink,
 )
 from ..store.palate import PalateDrill, PalateSession
-from ..store.writing import batched, use_case
+from ..store.writing import batched, insert, use_case
 from . import schemas as s
 
 ENTITIES: dict[str, type[Editable]] = {
@@ -133,8 +133,8 @@ def add(row: Any, *, act: Act, trial_id: str | None) -> str:
 def add_many(rows: Sequence[Any], *, act: Act, trial_id: str | None = None) -> None:
     """The same of many rows of one table, in a few statements instead of two each."""
     for some in batched(rows):
-        type(some[0]).insert_many([row.__data__ for row in some]).execute()
-        Change.insert_many([_change(row, "create", act, trial_id) | {"after": snapshot(row)} for row in some]).execute()
+        insert(type(some[0]), (row.__data__ for row in some))
+        insert(Change, (_change(row, "create", act, trial_id) | {"after": snapshot(row)} for row in some))
         charted.written(some[0]._meta.table_name, [row.id for row in some])
         if trial_id is not None:
             act.touched.add((trial_id, some[0]._meta.table_name, "create"))

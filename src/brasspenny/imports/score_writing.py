@@ -17,7 +17,7 @@ from ..core.vocabulary import ATTRIBUTES, PASSES, Blinding
 from ..history import service as history
 from ..store.doors import hash_of_token
 from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Score, Setup, Sheet, SheetCup, Trial
-from ..store.writing import batched
+from ..store.writing import insert
 from ..trials import service as trials
 from ..trials.revisions import State, blank
 from .writing import KIT_KINDS, KitOfTable, readings_of, run_of, utc
@@ -155,8 +155,7 @@ def _cups(flight: Flight, read: ReadFlight, runs: Mapping[tuple[str, str], Run],
         for mark, ((s, b, c), code) in enumerate(zip(laid, codes, strict=True), start=1)
     ]
     for model, rows in ((FlightBrew, brews), (FlightCup, cups)):
-        for some in batched(rows):
-            model.insert_many(some).execute()
+        insert(model, rows)
     return ids
 
 
@@ -182,6 +181,5 @@ def _sheets(trial: Trial, flight: Flight, read: ReadFlight, cups: Mapping[tuple[
                 for a, value, text in said
             ]  # fmt: skip
     for model, rows in ((Sheet, sheets), (SheetCup, order), (Score, scores)):
-        for some in batched(rows):
-            model.insert_many(some).execute()
+        insert(model, rows)
     return sum(row["value"] is not None for row in scores)

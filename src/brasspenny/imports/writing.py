@@ -12,7 +12,7 @@ from ..core.importing.rows import ReadBrew
 from ..history import service as history
 from ..kit import service as kit
 from ..store.models import Reading, Run, Setup, SetupRevision, UsedKit
-from ..store.writing import batched
+from ..store.writing import insert
 from ..trials.revisions import blank
 from ..trials.service import LOOSE
 
@@ -56,10 +56,8 @@ def write(brews: Sequence[ReadBrew], act: Act) -> Written:
         runs.append(run)
         readings += readings_of(brew, run, act)
     history.add_many(setups, act=act)
-    for some in batched(revisions):
-        SetupRevision.insert_many([row.__data__ for row in some]).execute()
-    for some in batched(uses):
-        UsedKit.insert_many(some).execute()
+    insert(SetupRevision, (row.__data__ for row in revisions))
+    insert(UsedKit, uses)
     history.add_many(runs, act=act)
     history.add_many(readings, act=act)
     written.brews, written.readings, written.new_kit = len(runs), len(readings), made_of.new
