@@ -5,15 +5,16 @@ from __future__ import annotations
 import base64
 import io
 import json
+import logging
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
 from datetime import UTC, date, datetime
 from decimal import Decimal
 from threading import BoundedSemaphore
-from typing import Annotated, Any
+from typing import Annotated, Any, TypeVar
 
 import segno
-from flask import Response, current_app, g, request
+from flask import Response, current_app, g, request, stream_with_context
 from flask_openapi import APIBlueprint
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, field_validator
 
@@ -23,6 +24,8 @@ from .core.limits import LEAST_SIZE, LIMITS
 from .refusals import Unprocessable
 from .store import doors
 
+log = logging.getLogger("brasspenny")
+R = TypeVar("R")
 API = "/api/v1"
 SAMPLE_COOKIE, IN_SAMPLE = "penny_bench", "sample"
 SAMPLE_QUERY = f"?bench={IN_SAMPLE}"
@@ -289,6 +292,50 @@ def reply(answer: BaseModel | list[BaseModel], status: int = 200) -> Response:
     else:
         text = answer.model_dump_json()
     return Response(text, status=status, mimetype="application/json")
+
+
+LINES = "application/x-ndjson"
+
+
+def told_as_it_goes(steps: Generator[tuple[int, int], None, R], shape: Callable[[R], BaseModel]) -> Response:
+    """What a long use case comes to, or how far it is as well, a line each, for who asks for lines. What refuses it then comes in the last line, for by then the answer has
+    begun. Who goes away meanwhile leaves nothing half done: the steps are closed where they stand."""
+    if request.accept_mimetypes.best != LINES:
+        try:
+            while True:
+                next(steps)
+        except StopIteration as end:
+            return reply(shape(end.value))
+
+    def lines() -> Iterator[str]:
+        try:
+            for done, of in (told := _Told(steps)):
+                yield f"{json.dumps({'done': done, 'of': of})}\n"
+            yield f'{{"answer":{shape(told.came_to).model_dump_json()}}}\n'
+        except Exception as error:
+            yield f'{{"problem":{_as_problem(error).get_data(as_text=True)}}}\n'
+        finally:
+            steps.close()
+
+    return Response(stream_with_context(lines()), mimetype=LINES, headers={"Cache-Control": "no-store"})
+
+
+class _Told:
+    """Steps to go through, and what they came to at the end."""
+
+    def __init__(self, steps: Generator[tuple[int, int], None, Any]) -> None:
+        self._steps, self.came_to = steps, None
+
+    def __iter__(self) -> Iterator[tuple[int, int]]:
+        self.came_to = yield from self._steps
+
+
+def _as_problem(error: Exception) -> Response:
+    try:
+        return current_app.make_response(current_app.handle_user_exception(error))
+    except Exception:
+        log.exception("while it was told")
+        return problem(500, "Something went wrong here", "Nothing was saved. Try again; if it stays so, look at the bench's log.")
 
 
 COME_BACK_MS = 4_000

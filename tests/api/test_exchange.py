@@ -285,6 +285,13 @@ def test_over_the_wire_it_is_the_same_zip_out_and_in(demo):
     answer = demo.call("POST", "/bench-import", {"data": base64.b64encode(got.data).decode()}, status=200)
     assert answer["came"]["run"] == 57 and "imported" in answer["said"][0]
     assert demo.call("POST", "/bench-import", {"data": base64.b64encode(b"no zip, whatever it says").decode()}, status=422)["errors"][0]["field"] == "data"
+    lines = {"Accept": "application/x-ndjson"}
+    told = demo.client.post("/api/v1/bench-import", json={"data": base64.b64encode(got.data).decode()}, headers=lines)
+    *steps, last = [json.loads(line) for line in told.text.splitlines()]
+    assert told.mimetype == "application/x-ndjson" and last["answer"]["came"] == {} and last["answer"]["here"]["run"] == 57
+    assert len(steps) > 3 and [s["done"] for s in steps] == sorted(s["done"] for s in steps) and all(s["done"] <= s["of"] for s in steps)
+    refused = demo.client.post("/api/v1/bench-import", json={"data": base64.b64encode(b"no zip, whatever it says").decode()}, headers=lines)
+    assert json.loads(refused.text)["problem"]["errors"][0]["field"] == "data"
 
 
 @pytest.mark.parametrize("data", ["ßßßßßßßßßßßßßßßßßßßß", "not base64 at all !!", "AAAAAAAAAAAAAAAAAAAAA"])
@@ -294,3 +301,15 @@ def test_what_is_no_file_in_base64_is_refused_wherever_one_is_sent(host, data):
     for path, more in (("/bench-import", {}), ("/imports/look", {}), (f"/runs/{run['id']}/photos", {"kind": "bed"})):
         refused = host.call("POST", path, {"data": data} | more, status=422)
         assert [e["field"] for e in refused["errors"]] == ["data"], path
+
+
+def test_an_import_that_nobody_waits_for_any_more_writes_nothing(demo, tmp_path):
+    rows = into.read(into.reader_of(taken_out(tmp_path / "bench")))
+    emptied()
+    with connection.database.connection_context():
+        steps = into.write_steps(rows)
+        next(steps)
+        steps.close()  # the browser went away
+    assert demo.get("/trials")["trials"] == [] and demo.get("/people")["people"] == []
+    with connection.database.connection_context():
+        assert sum(into.write(rows).came.values()) > 100

@@ -6,7 +6,7 @@ import hashlib
 import io
 import json
 import zipfile
-from collections.abc import Callable
+from collections.abc import Callable, Generator
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -16,7 +16,7 @@ from PIL import Image
 
 from ..store import charted
 from ..store.models import Bench, KitItem, Person, Photo, Trial
-from ..store.writing import insert, use_case
+from ..store.writing import held, insert
 from . import kinds as k
 
 MOST_UNPACKED = 2_000_000_000
@@ -160,26 +160,47 @@ def said(arrived: Arrived) -> list[str]:
 # --- writing ---------------------------------------------------------------------------------------------------------
 
 
+Steps = Generator[tuple[int, int], None, Arrived]
+
+
 def write(rows: dict[str, list[dict[str, Any]]]) -> Arrived:
     """All of it or nothing. Raises NotABench where its rows do not fit together."""
+    steps = write_steps(rows)
+    while True:
+        try:
+            next(steps)
+        except StopIteration as end:
+            return end.value
+
+
+def write_steps(rows: dict[str, list[dict[str, Any]]]) -> Steps:
+    """The same, telling (rows gone through, rows in all) as it goes. Left before its end, it has written nothing."""
     try:
-        return _write(rows)
+        return (yield from _write(rows))
     except (pw.IntegrityError, pw.DataError) as error:
         raise NotABench("Its rows do not fit together: one points at another that is missing, or holds what cannot be. Export it again, whole.") from error
 
 
-@use_case
-def _write(rows: dict[str, list[dict[str, Any]]]) -> Arrived:
+TELLS_EVERY = 250
+"""Rows."""
+
+
+def _write(rows: dict[str, list[dict[str, Any]]]) -> Steps:
     arrived, same = Arrived(), _Same(max((row["number"] for row in rows["trial"]), default=0))
-    if not any(model.select().exists() for model in (Person, KitItem, Trial)):
-        _take_settings(rows["bench"])
-    for model in k.KINDS:
-        if model is Bench:
-            continue
-        name = k.name_of(model)
-        fresh = [row for raw in rows[name] if (row := _place(model, same.mapped(raw), same, arrived)) is not None]
-        insert(model, fresh)
-    charted.all_written()
+    done, of = 0, sum(map(len, rows.values()))
+    with held():
+        if not any(model.select().exists() for model in (Person, KitItem, Trial)):
+            _take_settings(rows["bench"])
+        for model in k.KINDS:
+            fresh = []
+            for raw in rows[k.name_of(model)]:
+                if model is not Bench and (row := _place(model, same.mapped(raw), same, arrived)) is not None:
+                    fresh.append(row)
+                done += 1
+                if done % TELLS_EVERY == 0:
+                    yield done, of
+            insert(model, fresh)
+        charted.all_written()
     return arrived
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Response
 
-from ..http import act, blueprint, bytes_of, file_of, reply
+from ..http import act, blueprint, bytes_of, file_of, told_as_it_goes
 from ..refusals import Unprocessable
 from . import into, out
 from . import schemas as s
@@ -24,10 +24,17 @@ def export_bench():
 
 @bp.post("/bench-import", responses={200: s.ArrivedAnswer})
 def import_bench(body: s.BenchFileBody):
-    """Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing."""
-    raw = bytes_of(body.data)
+    """Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing. Asked for as application/x-ndjson it tells how far it is:
+    lines of {"done", "of"}, the last one {"answer"} or {"problem"}."""
+    return told_as_it_goes(_steps(bytes_of(body.data)), _shape)
+
+
+def _steps(raw: bytes) -> into.Steps:
     try:
-        arrived = into.write(into.read(into.reader_of_zip(raw)))
+        return (yield from into.write_steps(into.read(into.reader_of_zip(raw))))
     except into.NotABench as error:
         raise Unprocessable("data", str(error), "Choose the ZIP of a whole bench.") from None
-    return reply(s.ArrivedAnswer(came=arrived.came, here=arrived.here, kept=arrived.kept, said=into.said(arrived)))
+
+
+def _shape(arrived: into.Arrived) -> s.ArrivedAnswer:
+    return s.ArrivedAnswer(came=arrived.came, here=arrived.here, kept=arrived.kept, said=into.said(arrived))

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterable, Iterator, Mapping
+from contextlib import contextmanager
 from functools import wraps
 from itertools import islice
 from typing import Any, ParamSpec, TypeVar
@@ -30,12 +31,19 @@ def use_case(work: Callable[P, R]) -> Callable[P, R]:
 
     @wraps(work)
     def alone(*args: P.args, **kwargs: P.kwargs) -> R:
-        with database.atomic():
-            if database.transaction_depth() == 1:
-                database.execute_sql(HOLD)
+        with held():
             return work(*args, **kwargs)
 
     return alone
+
+
+@contextmanager
+def held() -> Iterator[None]:
+    """The same for what tells how far it is while it works."""
+    with database.atomic():
+        if database.transaction_depth() == 1:
+            database.execute_sql(HOLD)
+        yield
 
 
 AT_ONCE = 500

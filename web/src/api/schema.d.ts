@@ -2000,7 +2000,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing. */
+        /**
+         * Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing. Asked for as application/x-ndjson it tells how far it is:
+         * @description lines of {"done", "of"}, the last one {"answer"} or {"problem"}.
+         */
         post: operations["import_bench"];
         delete?: never;
         options?: never;

@@ -2,7 +2,8 @@ import { Button, Progress } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api, Refused, take } from '../../api/client';
+import { Refused, type Schemas } from '../../api/client';
+import { toldAsItGoes } from '../../api/lines';
 import { ChooseFile } from '../../ui/ChooseFile';
 import { useSend } from '../../ui/useSend';
 import { base64Of } from '../imports/meanings';
@@ -51,12 +52,15 @@ function In() {
   const client = useQueryClient();
   const [said, setSaid] = useState<string[]>([]);
   const [trouble, setTrouble] = useState('');
+  const [far, setFar] = useState<{ done: number; of: number } | null>(null);
   const read = useSend(
     async (file: File) => {
       if (file.size > MOST_BYTES)
         throw new Refused(413, null, 'This file is larger than 29 MB: read it in with ./penny import.');
       const data = base64Of(new Uint8Array(await file.arrayBuffer()));
-      return take(api.POST('/api/v1/bench-import', { body: { data } }));
+      return toldAsItGoes<Schemas['ArrivedAnswer']>('/api/v1/bench-import', { data }, (done, of) =>
+        setFar({ done, of }),
+      );
     },
     {
       onDone: (done) => {
@@ -83,6 +87,7 @@ function In() {
           onFile={(file) => {
             setSaid([]);
             setTrouble('');
+            setFar(null);
             read.mutate(file);
           }}
         >
@@ -99,7 +104,17 @@ function In() {
           A spreadsheet of scores
         </Button>
       </div>
-      {read.isPending && <Progress mt="sm" value={100} striped animated aria-label="The bench is being read in" />}
+      {read.isPending && (
+        <div className={classes.far}>
+          <Progress
+            value={far ? (100 * far.done) / far.of : 100}
+            striped={!far}
+            animated={!far}
+            aria-label="How far the import is"
+          />
+          <span className="quiet small num">{far ? `${far.done} of ${far.of} rows` : 'Reading the file'}</span>
+        </div>
+      )}
       {trouble && (
         <p role="alert" className={classes.trouble}>
           {trouble}
