@@ -12,7 +12,7 @@ import served
 from api_load import fill
 from playwright.sync_api import sync_playwright
 
-from brasspenny.store import connection
+from brasspenny.store import charted, connection
 
 PORT = 18_766
 PAN = """async (frames) => {
@@ -37,6 +37,7 @@ def main() -> None:
             fill()
             connection.database.execute_sql("UPDATE run SET beverage_g = 230 + 30 * RAND(3), brew_water_g = 270 + 60 * RAND(4)")
             connection.database.execute_sql("UPDATE reading r JOIN (SELECT id, 1.2 + 0.4 * RAND(5) AS c FROM run) x ON x.id = r.run_id SET r.tds_pct = x.c")
+            charted.all_written()
         with served.bench(server, PORT, 1):
             measure()
 

@@ -13,7 +13,7 @@ import served
 from api_load import fill
 
 from brasspenny.app import Serving, create_app
-from brasspenny.store import connection
+from brasspenny.store import charted, connection
 
 PAGES = (
     "/health",
@@ -44,6 +44,7 @@ def main(sizes: list[int]) -> None:
                 connection.database.execute_sql("UPDATE run SET beverage_g = 230 + 30 * RAND(3), brew_water_g = 270 + 60 * RAND(4)")
                 connection.database.execute_sql("UPDATE run SET brewed_at = TIMESTAMPADD(MINUTE, FLOOR(5000000 * RAND(6)), '2016-01-01')")
                 connection.database.execute_sql("UPDATE reading r JOIN (SELECT id, 1.2 + 0.4 * RAND(5) AS c FROM run) x ON x.id = r.run_id SET r.tds_pct = x.c")
+                charted.all_written()
                 connection.database.execute_sql("ANALYZE TABLE run, reading, setup, setup_revision, trial, score, sheet, flight")
             app = create_app(Serving(database_url=server.url, secret=b"a benchmark"))
             print(f"{trials} trials, {20 * trials:,} brews, {200 * trials:,} scores (median of {OVER})")
