@@ -43,7 +43,7 @@ function Out() {
       <Button component="a" href="/api/v1/export.zip" download size="md">
         Download the whole bench
       </Button>
-      <p className="quiet small">Scores alone stand on each trial’s report, as CSV.</p>
+      <p className="quiet small">Scores alone stand on each trial’s report, as CSV and Parquet.</p>
     </section>
   );
 }

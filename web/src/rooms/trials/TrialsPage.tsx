@@ -39,7 +39,7 @@ export function TrialsPage() {
       <header className={classes.head}>
         <h1>Trials</h1>
         <Group gap={8}>
-          <Button component={Link} to="/brews/bring-in?of=scores" size="md" variant="default">
+          <Button component={Link} to="/brews/bring-in?of=scores" size="md" variant="default" visibleFrom="sm">
             Import scores
           </Button>
           <Button component={Link} to="/trials/new" size="md">
