@@ -1,10 +1,12 @@
-"""How long a verdict takes and what memory it needs. Targets: 6 setups × 12 tasters × 4 brews ≤ 500 ms;
+"""How long a verdict takes and what memory it needs, beside its floor: the decompositions it asked for, replayed bare in the same run. Targets: 6 setups × 12 tasters × 4 brews ≤ 500 ms;
 4 flights × 12 tasters × 5 setups × 2 brews ≤ 5 s; ≤ 150 MB above idle. Run: PYTHONPATH=src python benchmarks/judging_speed.py"""
 
 from __future__ import annotations
 
 import resource
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 import numpy as np
 
@@ -22,6 +24,38 @@ def panel(flights: int, tasters: int, setups: int, brews: int) -> list[Score]:
     ]
 
 
+DECOMPOSITIONS = ("eigh", "cholesky", "solve", "inv", "slogdet", "svd", "qr", "pinv", "lstsq")
+
+
+@contextmanager
+def noted() -> Iterator[list[tuple]]:
+    """Every decomposition that is asked for inside, with what it was asked of."""
+    asked: list[tuple] = []
+    kept = {name: getattr(np.linalg, name) for name in DECOMPOSITIONS}
+
+    def noting(work):
+        def again(*args, **how):
+            asked.append((work, args, how))
+            return work(*args, **how)
+
+        return again
+
+    for name, work in kept.items():
+        setattr(np.linalg, name, noting(work))
+    try:
+        yield asked
+    finally:
+        for name, work in kept.items():
+            setattr(np.linalg, name, work)
+
+
+def replayed_ms(asked: list[tuple]) -> float:
+    started = time.perf_counter()
+    for work, args, how in asked:
+        work(*args, **how)
+    return 1000 * (time.perf_counter() - started)
+
+
 def main() -> None:
     judge(panel(1, 2, 2, 2))  # imports and first-call costs are paid once
     idle_mb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
@@ -30,9 +64,13 @@ def main() -> None:
         started = time.perf_counter()
         found = judge(scores)
         took_ms = 1000 * (time.perf_counter() - started)
+        with noted() as asked:
+            judge(scores)
+        floor_ms = replayed_ms(asked)
         above_mb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024 - idle_mb
         print(
-            f"{shape[0]} flights × {shape[1]} tasters × {shape[2]} setups × {shape[3]} brews: {took_ms:7.0f} ms, peak {above_mb:4.0f} MB above idle, {found.verdict.kind}"
+            f"{shape[0]} flights × {shape[1]} tasters × {shape[2]} setups × {shape[3]} brews: {took_ms:7.0f} ms, "
+            f"{took_ms / floor_ms:4.1f} times its {len(asked)} decompositions; peak {above_mb:4.0f} MB above idle, {found.verdict.kind}"
         )
 
 
