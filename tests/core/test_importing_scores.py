@@ -171,3 +171,25 @@ def test_a_row_without_a_score_is_no_fault():
 def test_days_keep_their_time_and_flights_their_first():
     found = gathered("When,Taster,Setup,Liking\n1.3.2026 09:10,Ada,A,7\n1.3.2026 09:05,Ada,B,6")
     assert [f.day for f in found.flights] == [datetime(2026, 3, 1, 9, 5)]
+
+
+panels = st.dictionaries(
+    st.tuples(st.sampled_from(["Ada", "Ben", "Cleo"]), st.sampled_from(["Weave", "Felt", "Mesh"])), st.integers(2, 18).map(lambda n: n / 2), min_size=4
+)
+
+
+@given(panels)
+def test_however_a_panel_is_laid_out_it_becomes_the_same_flight(panel):
+    setups = list(dict.fromkeys(setup for _, setup in panel))
+    tasters = list(dict.fromkeys(taster for taster, _ in panel))
+    if len(setups) < 2:
+        return
+    long = "Taster,Setup,Attribute,Score\n" + "\n".join(f"{t},{s},liking,{v}" for (t, s), v in panel.items())
+    cups = "Taster,Setup,Liking\n" + "\n".join(f"{t},{s},{v}".replace(".0", "") for (t, s), v in panel.items())
+    wide = f"Taster,{','.join(setups)}\n" + "\n".join(f"{t},{','.join(str(panel.get((t, s), '')) for s in setups)}" for t in tasters)
+    found = [gathered(text) for text in (long, cups, wide)]
+    for one in found:
+        assert one.faults == () and [x.name for x in one.setups] == (setups if one is not found[2] else [x.name for x in found[2].setups])
+        (flight,) = one.flights
+        assert {(t.taster, t.setup): t.scores["liking"] for t in flight.tastings} == panel
+        assert sum(len(p.cups) for p in flight.poured) == len(setups) and flight.scores == len(panel)

@@ -45,7 +45,7 @@ export type ReadNumber = { kind: 'empty' } | { kind: 'number'; value: number; co
 
 /** Reads what a person typed: "1,42" is 1.42 and is shown back as understood. */
 export function readNumber(text: string): ReadNumber {
-  const tidy = text.trim();
+  const tidy = text.trim().replace('−', '-'); // as the bench itself writes a minus
   if (!tidy) return { kind: 'empty' };
   if (!/^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(tidy)) return { kind: 'bad' };
   return { kind: 'number', value: Number(tidy.replace(',', '.')), comma: tidy.includes(',') };
