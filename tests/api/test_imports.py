@@ -166,3 +166,12 @@ def test_thousands_of_rows_come_in_with_a_few_statements(host):
     finally:
         connection.database.obj.execute_sql = run
     assert len(said) < 400
+
+
+def test_old_brews_of_a_coffee_on_the_shelf_take_nothing_of_todays_bag(host):
+    coffee = host.call("POST", "/kit", {"kind": "coffee", "name": "Peru washed", "coffee": {}}, status=201)["id"]
+    host.call("POST", f"/kit/{coffee}/stock", {"mass_g": 250}, status=201)
+    host.call("POST", "/imports", sent(*(f"{day}.3.2019;Peru washed;Windlass;18;290;251;1,41;;7;" for day in range(1, 20))), status=201)
+    assert host.get("/stock")["stock_g"] == {coffee: 250}
+    host.call("POST", "/loose-runs", {"variables": {"coffee": "Peru washed", "dose_g": 18, "brew_water_g": 290}})
+    assert host.get("/stock")["stock_g"] == {coffee: 232}

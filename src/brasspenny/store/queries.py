@@ -191,36 +191,26 @@ def change_counts(trial_ids: Sequence[str]) -> dict[str, int]:
 
 # --- kit -------------------------------------------------------------------------------------------------------------
 
-STOCK_USED = """
-SELECT k.id, COALESCE((SELECT SUM(r.dose_g) FROM used_kit u JOIN run r ON r.setup_revision_id = u.setup_revision_id WHERE u.kit_item_id = k.id AND r.deleted_at IS NULL), 0)
-  + COALESCE((SELECT SUM(x.mass_in_g) FROM sieve_sample x WHERE x.coffee_id = k.id AND x.deleted_at IS NULL AND x.source = 'sieve'), 0)
-FROM kit_item k WHERE k.id IN ({marks})
+STOCK = """
+SELECT e.kit_item_id, e.name, e.listed, e.mass_g
+  - COALESCE((SELECT SUM(r.dose_g) FROM used_kit u JOIN run r ON r.setup_revision_id = u.setup_revision_id
+      WHERE u.kit_item_id = e.kit_item_id AND r.deleted_at IS NULL AND r.brewed_at >= DATE(e.since)), 0)
+  - COALESCE((SELECT SUM(x.mass_in_g) FROM sieve_sample x WHERE x.coffee_id = e.kit_item_id AND x.deleted_at IS NULL AND x.source = 'sieve'), 0)
+FROM (SELECT s.kit_item_id, k.name, k.kind = 'coffee' AND k.deleted_at IS NULL AS listed, SUM(s.mass_g) AS mass_g, MIN(s.at) AS since
+  FROM stock_entry s JOIN kit_item k ON k.id = s.kit_item_id WHERE s.deleted_at IS NULL GROUP BY s.kit_item_id, k.name, listed) e
 """
-"""Doses of all live brews, and what was sieved; a table read in and a simulated shaking use none."""
+"""What was entered, less the doses of all live brews since the day of the first entry, and what was sieved: an old brew that comes in from a spreadsheet drank no bag of
+today. A table read in and a simulated shaking use none."""
 
 
 def stock_by_coffee() -> dict[str, float]:
-    """Kit item → g left of every coffee with a stock entry: what was entered less the doses of all its live brews and what was sieved of it."""
-    rows = StockEntry.select(StockEntry.kit_item, pw.fn.SUM(StockEntry.mass_g)).where(StockEntry.deleted_at.is_null()).group_by(StockEntry.kit_item)
-    entered = {item: float(mass) for item, mass in rows.tuples()}
-    if not entered:
-        return {}
-    sql = STOCK_USED.format(marks=",".join(["%s"] * len(entered)))
-    used = {item: float(mass) for item, mass in StockEntry._meta.database.execute_sql(sql, tuple(entered)).fetchall()}
-    return {item: round(mass - used.get(item, 0.0), 3) for item, mass in entered.items()}
-
-
-STOCK_BY_NAME = """
-SELECT k.name, SUM(e.mass_g) - COALESCE((SELECT SUM(r.dose_g) FROM used_kit u JOIN run r ON r.setup_revision_id = u.setup_revision_id
-  WHERE u.kit_item_id = k.id AND r.deleted_at IS NULL), 0)
-  - COALESCE((SELECT SUM(x.mass_in_g) FROM sieve_sample x WHERE x.coffee_id = k.id AND x.deleted_at IS NULL AND x.source = 'sieve'), 0)
-FROM stock_entry e JOIN kit_item k ON k.id = e.kit_item_id WHERE e.deleted_at IS NULL AND k.kind = 'coffee' AND k.deleted_at IS NULL GROUP BY k.id, k.name
-"""
+    """Kit item → g left of every coffee with a stock entry."""
+    return {item: round(float(left), 3) for item, _, _, left in StockEntry._meta.database.execute_sql(STOCK).fetchall()}
 
 
 def stock_by_coffee_name() -> dict[str, float]:
-    """As stock_by_coffee, by the coffee's name and in one statement."""
-    return {name: round(float(left), 3) for name, left in StockEntry._meta.database.execute_sql(STOCK_BY_NAME).fetchall()}
+    """The same by the name of the coffees that are in the kit."""
+    return {name: round(float(left), 3) for _, name, listed, left in StockEntry._meta.database.execute_sql(STOCK).fetchall() if listed}
 
 
 def uses_of(kit_item_id: str) -> tuple[int, int]:
