@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { kept, laid, leftOver, placesOf, read, toPour, touched } from '../../web/src/rooms/palate/drilling.ts';
+import { apartIn, apartUnit, tellIn } from '../../web/src/ui/units.ts';
 import { placeWord, progress, stepsTyped } from '../../web/src/rooms/palate/reading.ts';
 
 test('steps are read however they are parted', () => {
@@ -59,4 +60,15 @@ test('a habit is counted in weeks, without a fuss', () => {
   assert.equal(kept(1, 1), '1 sitting so far.');
   assert.equal(kept(0, 3), '3 sittings so far.');
   assert.equal(kept(3, 5), '5 sittings, 3 weeks in a row.');
+});
+
+test('steps of temperature are typed and told as differences in the bench’s unit, all others as they are', () => {
+  const keeps = { getItem: () => null, setItem: () => {} };
+  Object.assign(globalThis, { localStorage: keeps });
+  tellIn({ heat: 'F', ratio: 'to_one', bags: 'g', currency: '' });
+  assert.deepEqual(stepsTyped('1.8 2,7 4.5', '°C'), [1, 1.5, 2.5]);
+  assert.deepEqual([apartIn(2.5, '°C'), apartUnit('°C'), apartIn(2.5, '%'), apartUnit('%')], [4.5, '°F', 2.5, '%']);
+  assert.equal(stepsTyped('2 x', '°C'), null);
+  tellIn({ heat: 'C', ratio: 'to_one', bags: 'g', currency: '' });
+  assert.deepEqual([stepsTyped('1, 1.5', '°C'), apartIn(1.5, '°C'), apartUnit('°C')], [[1, 1.5], 1.5, '°C']);
 });

@@ -47,6 +47,11 @@ export const heat = (celsius: number | null | undefined, places: number | 'typed
 export const heatApart = (kelvin: number, places: number | 'typed' = 'typed'): string =>
   `${written(apartInHeatUnit(kelvin), places)} ${heatUnit()}`;
 
+/** What a difference is told in, and its number there: of two temperatures in the bench's unit, anything else as it is. */
+export const apartUnit = (unit: string): string => (unit === '°C' ? heatUnit() : unit);
+export const apartIn = (difference: number, unit: string): number =>
+  unit === '°C' ? Math.round(10 * apartInHeatUnit(difference)) / 10 : difference;
+
 /** A value as it stands in a field, with its unit; temperatures in the bench's. */
 export function withUnit(value: string | number, unit: string | undefined): string {
   if (unit === '°C' && !Number.isNaN(Number(value))) return heat(Number(value));

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { PALATE_AXES } from '../../api/vocabulary';
 import { FormModal } from '../../ui/FormModal';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { apartIn, apartUnit } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { peopleQuery } from '../people/queries';
 import classes from './Palate.module.css';
@@ -24,7 +25,7 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
   const chosen = PALATE_AXES.find((a) => a.code === axis)!;
   const make = useSend(
     () => {
-      const steps = stepsTyped(form.texts.steps);
+      const steps = stepsTyped(form.texts.steps, chosen.unit);
       if (steps === null)
         throw localRefusal('steps', 'One of these steps is no number.', 'Enter numbers such as 2, 3, 4.5.');
       if (!tasters.length) throw localRefusal('taster_ids', 'Nobody is chosen.', 'Choose who answers.');
@@ -78,8 +79,8 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
         />
       )}
       <TextInput
-        label={`Steps, ${chosen.unit}`}
-        placeholder={chosen.ready.join(', ')}
+        label={`Steps, ${apartUnit(chosen.unit)}`}
+        placeholder={chosen.ready.map((step) => apartIn(step, chosen.unit)).join(', ')}
         description={axis === 'strength' ? 'How much weaker each cup is. Empty: the usual series.' : 'Empty: as shown.'}
         value={form.texts.steps}
         onChange={(e) => form.set('steps', e.currentTarget.value)}

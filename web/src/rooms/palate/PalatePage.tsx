@@ -5,6 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import { ChartCard } from '../../charts/ChartCard';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, fixed, plural } from '../../ui/numbers';
+import { apartIn, apartUnit } from '../../ui/units';
 import { DrillsCard } from './DrillsCard';
 import { NewSeries } from './NewSeries';
 import classes from './Palate.module.css';
@@ -95,7 +96,7 @@ function Room({ room }: { room: PalateRoom }) {
                   }))}
                 />
               }
-              table={{ rows: shown.at_steps, columns: STEP_COLUMNS }}
+              table={{ rows: shown.at_steps, columns: stepColumns(shown) }}
             >
               <ThresholdCurve taster={shown} />
               <p className="quiet small">
@@ -116,8 +117,11 @@ function Room({ room }: { room: PalateRoom }) {
 
 const keyOf = (t: Taster) => `${t.person_id}:${t.axis}`;
 
-const STEP_COLUMNS = [
-  { head: 'step', of: (a: Taster['at_steps'][number]) => String(a.step) },
+const stepColumns = ({ unit }: Taster) => [
+  {
+    head: `step, ${apartUnit(unit)}`,
+    of: (a: Taster['at_steps'][number]) => String(apartIn(a.step, unit)),
+  },
   { head: 'right', of: (a: Taster['at_steps'][number]) => String(a.right) },
   { head: 'of', of: (a: Taster['at_steps'][number]) => String(a.of) },
 ];

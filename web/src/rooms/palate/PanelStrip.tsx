@@ -1,6 +1,7 @@
 import { scaleLog } from '@visx/scale';
 import chart from '../../charts/chart.module.css';
 import { Sized } from '../../charts/Sized';
+import { apartIn, apartUnit } from '../../ui/units';
 import type { PalateRoom, Taster } from './queries';
 
 const ROW = 18;
@@ -53,11 +54,11 @@ export function PanelStrip({ panel, tasters }: { panel: PalateRoom['panels'][num
             })}
             {TICKS.filter((v) => v >= x.domain()[0]! && v <= x.domain()[1]!).map((v) => (
               <text key={v} className={chart.tick} x={x(v)} y={foot + 16} textAnchor="middle">
-                {v}
+                {apartIn(v, panel.unit)}
               </text>
             ))}
             <text className={chart.axis} x={width / 2} y={foot + 34} textAnchor="middle">
-              told apart three times in four, {panel.unit}
+              told apart three times in four, {apartUnit(panel.unit)}
             </text>
           </>
         );

@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
 import { Loaded } from '../../ui/Loading';
 import { fixed, plural } from '../../ui/numbers';
+import { apartIn, apartUnit } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { isOnThisMachine } from '../tasting/reach';
 import classes from './Palate.module.css';
@@ -153,7 +154,13 @@ function Prepare({ session }: { session: Session }) {
               <th scope="row">{p.name}</th>
               {strength && <td className="num">{fixed(p.coffee_g, 1)} g</td>}
               {strength && <td className="num">{fixed(p.water_g, 1)} g</td>}
-              <td className="num">{p.step ? `${p.step} ${strength ? '%' : session.unit}` : '–'}</td>
+              <td className="num">
+                {p.step
+                  ? strength
+                    ? `${p.step} %`
+                    : `${apartIn(p.step, session.unit)} ${apartUnit(session.unit)}`
+                  : '–'}
+              </td>
               {session.tds_pct !== null && strength && <td className="num">{fixed(p.tds_pct)} %</td>}
             </tr>
           ))}

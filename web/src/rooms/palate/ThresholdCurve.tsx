@@ -1,6 +1,7 @@
 import { scaleLinear, scaleLog } from '@visx/scale';
 import chart from '../../charts/chart.module.css';
 import { Sized } from '../../charts/Sized';
+import { apartIn, apartUnit } from '../../ui/units';
 import type { Taster } from './queries';
 
 const HEIGHT = 260;
@@ -49,11 +50,11 @@ function Drawn({ taster, width }: { taster: Taster; width: number }) {
       ))}
       {taster.at_steps.map((a) => (
         <text key={a.step} className={chart.tick} x={x(a.step)} y={HEIGHT - BOTTOM + 16} textAnchor="middle">
-          {a.step}
+          {apartIn(a.step, taster.unit)}
         </text>
       ))}
       <text className={chart.axis} x={(LEFT + right) / 2} y={HEIGHT - 6} textAnchor="middle">
-        step, {taster.unit} · share right, %
+        step, {apartUnit(taster.unit)} · share right, %
       </text>
       <path className={chart.band} d={`${line('high')}${back}Z`} />
       <path className={chart.fitted} d={line('share')} />
@@ -79,7 +80,7 @@ function Drawn({ taster, width }: { taster: Taster; width: number }) {
           fill="var(--brass)"
           stroke="var(--ink)"
         >
-          <title>{`${a.right} of ${a.of} right at ${a.step} ${taster.unit}`}</title>
+          <title>{`${a.right} of ${a.of} right at ${apartIn(a.step, taster.unit)} ${apartUnit(taster.unit)}`}</title>
         </circle>
       ))}
     </>
