@@ -69,6 +69,11 @@ def test_the_one_thing_that_differs_is_what_was_compared():
     assert [m.target for m in both] == ["taster", "coffee", "filter", "liking"]  # two things differ: which was meant is for people to say
 
 
+def test_setups_named_after_a_piece_of_kit_head_their_own_scores():
+    found = guess_scores(("Taster", "White paper", "Brass dripper", "Grind"), (["x", "y"], ["7", "8"], ["5", ""], ["5.8", "5.8"]))
+    assert [m.target for m in found] == ["taster", "liking_of", "liking_of", "grind_setting"]
+
+
 def test_a_wide_table_has_one_scale_for_all_its_columns():
     found = guess_scores(("Taster", "A", "B"), (["x"], ["3", "8"], ["80", "60"]))
     assert [m.unit for m in found[1:]] == ["0_100", "0_100"]

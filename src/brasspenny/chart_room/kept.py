@@ -115,7 +115,8 @@ def up_to_date() -> str:
     """By what the kept points are worked out now, once all of them are."""
     own = instrument()
     by = hashlib.sha256(repr((CORE_VERSION, own)).encode()).hexdigest()[:16]
-    while Charted.select().where(Charted.worked_out_by != by).exists():
+    old = Charted.select().where(Charted.worked_out_by != by).count()
+    for _ in range(-(-old // AT_ONCE) + 1 if old else 0):  # no more often: a bench of another version beside this one would have its own way
         _work_out(by, own)
     return by
 

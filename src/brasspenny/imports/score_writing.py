@@ -32,7 +32,7 @@ def uuids_of(question: str, flight: ReadFlight) -> dict[tuple[int, str], str]:
     day = flight.day.date().isoformat() if flight.day else ""
     out = {}
     for i, t in enumerate(flight.tastings):
-        for attribute, said in (*((a, f"{value:.2f}") for a, value in t.scores.items()), *(((WORDS, t.words),) if t.words else ())):
+        for attribute, said in (*((a, repr(round(value, 2))) for a, value in t.scores.items()), *(((WORDS, t.words),) if t.words else ())):
             name = "\x1f".join((question, flight.name, day, t.taster, t.setup, t.brew, t.cup, t.pass_name, attribute, said)).casefold()
             out[i, attribute] = str(uuid.uuid5(SAID_SO, name))
     return out

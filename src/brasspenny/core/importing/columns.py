@@ -165,7 +165,7 @@ def guess_scores(headers: Sequence[str], columns: Sequence[Sequence[str]]) -> tu
     found = list(guess(headers, columns, SCORE_TARGETS))
     known = {m.target for m in found}
     if "taster" in known and not known & {"setup", "score", "liking"}:
-        wide = [i for i, m in enumerate(found) if not m.target and (values := _numbers(columns[i])) and all(0 <= v <= 100 for v in values)]
+        wide = [i for i, m in enumerate(found) if m.target in ("", *NEVER_FIGURES) and (values := _numbers(columns[i])) and all(0 <= v <= 100 for v in values)]
         for i in wide:
             found[i] = Meaning("liking_of", _scale_by_size(SCORE_TARGET["liking_of"], [v for j in wide for v in _numbers(columns[j])]))
     if "taster" in known and not {m.target for m in found} & {"setup", "liking_of"} and len(differing := _differing(found, columns)) == 1:
@@ -177,6 +177,10 @@ def _differing(found: Sequence[Meaning], columns: Sequence[Sequence[str]]) -> li
     """Columns of what a cup was made with that are not the same in all rows: where only one is, that is what was compared."""
     made_with = ("coffee", "grinder", "grind_setting", "brewer", "filter", "water")
     return [i for i, m in enumerate(found) if m.target in made_with and len({c.strip().casefold() for c in columns[i]} - {""}) > 1]
+
+
+NEVER_FIGURES = ("coffee", "grinder", "brewer", "filter", "water")
+"""What is told in words: a column headed "White paper" with nothing but figures in it holds what was scored of it."""
 
 
 def _numbers(cells: Sequence[str]) -> list[float]:
