@@ -7,7 +7,7 @@ import io
 import json
 import logging
 import os
-from collections.abc import Callable, Generator, Iterator
+from collections.abc import Callable, Iterator
 from datetime import UTC, date, datetime
 from decimal import Decimal
 from threading import BoundedSemaphore
@@ -22,6 +22,7 @@ from . import config
 from .act import Act
 from .core.limits import LEAST_SIZE, LIMITS
 from .refusals import Unprocessable
+from .steps import Steps, Told
 from .store import doors
 
 log = logging.getLogger("brasspenny")
@@ -297,19 +298,15 @@ def reply(answer: BaseModel | list[BaseModel], status: int = 200) -> Response:
 LINES = "application/x-ndjson"
 
 
-def told_as_it_goes(steps: Generator[tuple[int, int], None, R], shape: Callable[[R], BaseModel]) -> Response:
+def told_as_it_goes(steps: Steps[R], shape: Callable[[R], BaseModel]) -> Response:
     """What a long use case comes to, or how far it is as well, a line each, for who asks for lines. What refuses it then comes in the last line, for by then the answer has
     begun. Who goes away meanwhile leaves nothing half done: the steps are closed where they stand."""
     if request.accept_mimetypes.best != LINES:
-        try:
-            while True:
-                next(steps)
-        except StopIteration as end:
-            return reply(shape(end.value))
+        return reply(shape(Told(steps).to_the_end()))
 
     def lines() -> Iterator[str]:
         try:
-            for done, of in (told := _Told(steps)):
+            for done, of in (told := Told(steps)):
                 yield f"{json.dumps({'done': done, 'of': of})}\n"
             yield f'{{"answer":{shape(told.came_to).model_dump_json()}}}\n'
         except Exception as error:
@@ -318,16 +315,6 @@ def told_as_it_goes(steps: Generator[tuple[int, int], None, R], shape: Callable[
             steps.close()
 
     return Response(stream_with_context(lines()), mimetype=LINES, headers={"Cache-Control": "no-store"})
-
-
-class _Told:
-    """Steps to go through, and what they came to at the end."""
-
-    def __init__(self, steps: Generator[tuple[int, int], None, Any]) -> None:
-        self._steps, self.came_to = steps, None
-
-    def __iter__(self) -> Iterator[tuple[int, int]]:
-        self.came_to = yield from self._steps
 
 
 def _as_problem(error: Exception) -> Response:

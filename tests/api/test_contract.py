@@ -14,6 +14,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pydantic import BaseModel
 
+from brasspenny import openapi
 from brasspenny.config import PROJECT
 from brasspenny.edge import GIVEN_TWICE, _lost_to_another, bound_body
 from brasspenny.openapi import lists, words
@@ -271,3 +272,13 @@ def test_no_table_is_left_out_when_the_bench_is_wiped():
 def _below(table):
     for sub in table.__subclasses__():
         yield from _below(sub) if sub.__subclasses__() else (sub,)
+
+
+def test_two_shapes_of_one_name_are_found_before_one_hides_the_other():
+    class Base:
+        pass
+
+    for module in ("brasspenny.one.schemas", "brasspenny.two.schemas", "elsewhere"):
+        type("Table", (Base,), {"__module__": module})
+    type("Row", (Base,), {"__module__": "brasspenny.one.schemas"})
+    assert openapi.same_names(Base) == ["Table"]

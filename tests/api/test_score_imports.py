@@ -185,3 +185,14 @@ def test_it_goes_out_with_the_bench_and_comes_in_the_same(host, tmp_path):
     assert host.get(f"/trials/{made['trial_id']}/verdict") == before
     again = host.call("POST", "/imports/scores/look", sent(*panel()))
     assert (again["here"], again["ready"]) == (2, 0)
+
+
+def test_years_of_tastings_in_one_table_leave_codes_for_the_next_flight(host):
+    """Two hundred evenings hold more cups than a trial has codes; those stand on no table here."""
+    rows = [f"{1 + d % 28}.{1 + d // 28}.2020,{d},{who},{setup},{5 + (d + len(who)) % 4},," for d in range(200) for who in ("Ada", "Ben") for setup in "ABCD"]
+    made = host.call("POST", "/imports/scores", written(*rows), status=201)
+    assert (made["flights"], made["scores"]) == (200, 1600)
+    runs = list({r["setup_id"]: r["id"] for r in host.get(f"/trials/{made['trial_id']}/results")["runs"]}.values())[:2]
+    people = [p["id"] for p in host.get("/people")["people"]]
+    flight = host.call("POST", f"/trials/{made['trial_id']}/flights", {"run_ids": runs, "taster_ids": people})
+    assert (flight["number"], len({c["code"] for c in flight["cups"]})) == (201, 2)

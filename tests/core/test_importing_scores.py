@@ -168,6 +168,14 @@ def test_impossible_amounts_are_faults_not_brews():
     assert [f.row for f in found.faults] == [2] and [p.setup for p in found.flights[0].poured] == ["B"]
 
 
+def test_a_brew_that_cannot_be_takes_all_its_rows_with_it():
+    """Told by its first row only; without that row the others would seem to lack it."""
+    found = gathered("Taster,Setup,Liking,Beverage\nAda,A,7,900\nAda,B,6,250\nBen,A,5,\nBen,B,5,")
+    assert [f.row for f in found.faults] == [2, 4]
+    alone = gathered("Session,Taster,Setup,Liking\n1,Ada,A,7\n1,Ada,B,6\n2,Ada,A,7\n2,Ben,A,5")
+    assert [f.row for f in alone.faults] == [4, 5]
+
+
 def test_a_row_without_a_score_is_no_fault():
     _, tastings, faults = understood("Taster,Setup,Liking,Notes\nAda,A,,\nAda,B,-,bright\nAda,C,7,")
     assert faults == [] and [(t.setup, t.words, dict(t.scores)) for t in tastings] == [("B", "bright", {}), ("C", "", {"liking": 7})]

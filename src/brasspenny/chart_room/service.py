@@ -1,4 +1,4 @@
-"""Every brew of the bench, filtered, with what the charts are drawn from. Reads only; columns instead of objects, for there are thousands."""
+"""Every brew of the bench, filtered, with what the charts are drawn from. Columns instead of objects, for there are thousands."""
 
 from __future__ import annotations
 

@@ -435,7 +435,7 @@ BLINDINGS = (
     ),
     BlindingRecord("broken", "Seal broken", "The key came into sight while it was tasted.", "with the seal broken, so graded sighted", sighted=True, asked=False),
     BlindingRecord(
-        "told_blind", "Blind, elsewhere", "Tasted elsewhere: that labels were hidden, and the order of the cups, is known by word only.",
+        "told_blind", "Blind, elsewhere", "Tasted elsewhere: that labels were hidden is known by word only, and the order of the cups was not set here.",
         "elsewhere, blind by word", asked=False, elsewhere=True,
     ),
     BlindingRecord(

@@ -6,7 +6,7 @@ import hashlib
 import io
 import json
 import zipfile
-from collections.abc import Callable, Generator
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -14,6 +14,7 @@ from typing import Any
 import peewee as pw
 from PIL import Image
 
+from ..steps import Steps, Told
 from ..store import charted
 from ..store.models import Bench, KitItem, Person, Photo, Trial
 from ..store.writing import held, insert
@@ -160,20 +161,12 @@ def said(arrived: Arrived) -> list[str]:
 # --- writing ---------------------------------------------------------------------------------------------------------
 
 
-Steps = Generator[tuple[int, int], None, Arrived]
-
-
 def write(rows: dict[str, list[dict[str, Any]]]) -> Arrived:
     """All of it or nothing. Raises NotABench where its rows do not fit together."""
-    steps = write_steps(rows)
-    while True:
-        try:
-            next(steps)
-        except StopIteration as end:
-            return end.value
+    return Told(write_steps(rows)).to_the_end()
 
 
-def write_steps(rows: dict[str, list[dict[str, Any]]]) -> Steps:
+def write_steps(rows: dict[str, list[dict[str, Any]]]) -> Steps[Arrived]:
     """The same, telling (rows gone through, rows in all) as it goes. Left before its end, it has written nothing."""
     try:
         return (yield from _write(rows))
@@ -185,7 +178,7 @@ TELLS_EVERY = 250
 """Rows."""
 
 
-def _write(rows: dict[str, list[dict[str, Any]]]) -> Steps:
+def _write(rows: dict[str, list[dict[str, Any]]]) -> Steps[Arrived]:
     arrived, same = Arrived(), _Same(max((row["number"] for row in rows["trial"]), default=0))
     done, of = 0, sum(map(len, rows.values()))
     with held():

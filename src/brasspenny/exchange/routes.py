@@ -6,6 +6,7 @@ from flask import Response
 
 from ..http import act, blueprint, bytes_of, file_of, told_as_it_goes
 from ..refusals import Unprocessable
+from ..steps import Steps
 from . import into, out
 from . import schemas as s
 
@@ -29,7 +30,7 @@ def import_bench(body: s.BenchFileBody):
     return told_as_it_goes(_steps(bytes_of(body.data)), _shape)
 
 
-def _steps(raw: bytes) -> into.Steps:
+def _steps(raw: bytes) -> Steps[into.Arrived]:
     try:
         return (yield from into.write_steps(into.read(into.reader_of_zip(raw))))
     except into.NotABench as error:

@@ -56,12 +56,11 @@ def write_flights(trial: Trial, setups: Sequence[ReadSetup], flights: Sequence[R
     by_name = _setups(trial, setups, flights, act)
     people = _people(flights, act)
     number = Flight.select().where(Flight.trial == trial.id).count()
-    used = {c.code for c in FlightCup.select(FlightCup.code).join(Flight).where(Flight.trial == trial.id)}
     for n, read in enumerate(flights, start=number + 1):
         runs = _runs(trial, read.poured, by_name, act)
         flight = _flight(trial, n, read, blinding, act)
         history.add(flight, act=act, trial_id=trial.id)
-        cups = _cups(flight, read, runs, used, act)
+        cups = _cups(flight, read, runs, act)
         written.scores += _sheets(trial, flight, read, cups, people, act)
         written.flights, written.brews = written.flights + 1, written.brews + len(runs)
     return written
@@ -141,13 +140,12 @@ def _at(read: ReadFlight, act: Act) -> datetime:
     return utc(read.day) or act.now
 
 
-def _cups(flight: Flight, read: ReadFlight, runs: Mapping[tuple[str, str], Run], used: set[str], act: Act) -> dict[tuple[str, str, str], str]:
-    """(setup, brew, cup) → cup id. A cup keeps the code it had on the table where it was a code and is free."""
+def _cups(flight: Flight, read: ReadFlight, runs: Mapping[tuple[str, str], Run], act: Act) -> dict[tuple[str, str, str], str]:
+    """(setup, brew, cup) → cup id. A cup keeps the code it had on the table where it was one. These codes stand on no table here, so they use up none of the trial's."""
     laid = [(p.setup, p.label, cup) for p in read.poured for cup in p.cups]
     own = [cup for _, _, cup in laid]
-    keep = len(set(own)) == len(own) and all(OWN_CODE.fullmatch(c) for c in own) and not used & set(own)
-    codes = own if keep else draw_codes(len(laid), act.rng, used=used)
-    used.update(codes)
+    keep = len(set(own)) == len(own) and all(OWN_CODE.fullmatch(c) for c in own)
+    codes = own if keep else draw_codes(len(laid), act.rng)
     ids = {place: act.new_id() for place in laid}
     brews = [{"id": act.new_id(), "flight": flight.id, "run": runs[s, b].id, "mark": mark, "round_no": 1} for mark, (s, b, _) in enumerate(laid, start=1)]
     cups = [

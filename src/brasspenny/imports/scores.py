@@ -38,7 +38,7 @@ class ReadTable:
 
 
 def look_at(sent: s.ScoreTableBody) -> s.ScoreTableAnswer:
-    found = _read(sent)
+    found = _here(_read(sent), sent.question)
     known_people, known_kit = people_by_name(), known_names()
     tasters = dict.fromkeys(name for f in found.fresh for name in f.tasters)
     named = {(k, v) for setup in found.gathered.setups for k, v in setup.values.items() if k in KIT_KINDS and v}
@@ -70,7 +70,7 @@ def look_at(sent: s.ScoreTableBody) -> s.ScoreTableAnswer:
 
 
 def bring_in(sent: s.ScoreTableWrite, act: Act) -> s.BroughtInScoresAnswer:
-    """The table is read before anything is held; what is on the bench already is looked at again once it is."""
+    """The table is read before anything is held; what is on the bench already is looked for once it is."""
     found = _read(sent)
     if found.missing:
         raise Unprocessable("meanings", f"No column gives {' or '.join(found.missing)}.", "Choose the column.")
@@ -137,8 +137,7 @@ def _read(sent: s.ScoreTableBody) -> ReadTable:
         bad = {f.row for f in gathered.faults}
         tastings = [t for t in tastings if t.row not in bad]
         gathered = gather(tastings, told, instrument)
-    found = ReadTable(columns, gathered, tuple(sorted(faults, key=lambda f: f.row)), missing=missing)
-    return _here(found, sent.question) if not missing else found
+    return ReadTable(columns, gathered, tuple(sorted(faults, key=lambda f: f.row)), missing=missing)
 
 
 def _missing(columns: Columns) -> tuple[str, ...]:

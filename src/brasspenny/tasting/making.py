@@ -27,6 +27,7 @@ from ..core.tasting.flights import (
 )
 from ..core.trial.measured import MeasuredTrial, run_label
 from ..core.trial.tasted import told_apart
+from ..core.trial.value import ELSEWHERE
 from ..core.trial.value import Trial as FrozenTrial
 from ..core.vocabulary import PASSES
 from ..history import service as history
@@ -120,7 +121,7 @@ def _rounds(trial_id: str, sent: s.FlightBody, runs: list[Run], act: Act) -> tup
 
 def _lay_cups(flight: Flight, rounds: tuple[Round, ...], act: Act) -> tuple[list[FlightBrew], list[FlightCup]]:
     """Marks for the brews, codes for the cups. In a blind flight codes belong to no brew yet; in an open one to the brews in turn."""
-    used = {c.code for c in FlightCup.select(FlightCup.code).join(Flight).where(Flight.trial == flight.trial_id)}
+    used = {c.code for c in FlightCup.select(FlightCup.code).join(Flight).where((Flight.trial == flight.trial_id) & Flight.blinding.not_in(ELSEWHERE))}
     codes = iter(draw_codes(sum(len(r.brews) for r in rounds), act.rng, used=used))
     brews, cups = [], []
     for number, laid in enumerate(rounds, start=1):

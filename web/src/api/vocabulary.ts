@@ -1074,7 +1074,7 @@ export const BLINDINGS = [
  {
   "code": "told_blind",
   "label": "Blind, elsewhere",
-  "about": "Tasted elsewhere: that labels were hidden, and the order of the cups, is known by word only.",
+  "about": "Tasted elsewhere: that labels were hidden is known by word only, and the order of the cups was not set here.",
   "reported": "elsewhere, blind by word",
   "sighted": false,
   "asked": false,

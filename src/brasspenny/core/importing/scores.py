@@ -166,9 +166,9 @@ def gather(tastings: Sequence[Tasting], told: Told, instrument: Instrument) -> G
         for t in rows:
             brews.setdefault((t.setup, t.brew), []).append(t)
         if len({setup for setup, _ in brews}) < 2:
-            faults.append(
-                Fault(rows[0].row, None, "", "Only one setup was tasted here.", "Give one flight, or one day, to the rows that were tasted together.")
-            )
+            faults += [
+                Fault(t.row, None, "", "Only one setup was tasted here.", "Give one flight, or one day, to the rows that were tasted together.") for t in rows
+            ]
         for (setup, label), of_brew in brews.items():
             facts, wrong = _agreed(of_brew, OF_THE_BREW, "brew")
             faults += wrong
@@ -179,7 +179,7 @@ def gather(tastings: Sequence[Tasting], told: Told, instrument: Instrument) -> G
             try:
                 brew = brew_of(of_brew[0].row, facts | {"brewed_at": rows[0].day}, instrument)
             except PennyError as error:
-                faults.append(Fault(of_brew[0].row, None, "", sentence(error.reason), error.remedy))
+                faults += [Fault(t.row, None, "", sentence(error.reason), error.remedy) for t in of_brew]
                 continue
             poured.append(Poured(setup, label, brew, tuple(dict.fromkeys(t.cup for t in of_brew))))
         flights.append(ReadFlight(name, min((t.day for t in rows if t.day), default=None), tuple(poured), tuple(rows)))

@@ -256,7 +256,7 @@ def _flights(facts: TrialFacts):
             "note",
             "taste",
             "Tasted elsewhere",
-            "That labels were hidden, and that each taster had another order, is known by word only.",
+            "That labels were hidden is known by word only, and the order of the cups was not set here.",
             "Pour a flight here; both are judged together.",
         )
     if facts.most_cups > MOST_CUPS:

@@ -2,6 +2,7 @@ import { Button, Checkbox, NativeSelect, SegmentedControl, Textarea } from '@man
 import { type UseMutationResult, useMutation } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { Refused } from '../../api/client';
+import { ATTRIBUTES, LIKING } from '../../api/vocabulary';
 import { ChooseFile } from '../../ui/ChooseFile';
 import { plural } from '../../ui/numbers';
 import classes from './Import.module.css';
@@ -22,11 +23,13 @@ const UNIT_WORDS: Record<string, string> = {
   '0_100': '0 to 100',
 };
 
+const ends = (scale: { low: number; high: number }) => `${scale.low} to ${scale.high}`;
+
 /** The scales of this bench go by their ends, like anybody's. */
 const unitWord = (unit: string, target: string) => {
   if (unit !== 'own') return UNIT_WORDS[unit] ?? unit;
-  if (target === 'score') return '1 to 9, liking';
-  return target.startsWith('liking') ? '1 to 9' : '0 to 10';
+  if (target === 'score') return `${ends(LIKING)}, liking`;
+  return ends(ATTRIBUTES.find((a) => a.code === target) ?? LIKING);
 };
 
 /** A table as it was given, and what its columns were said to be. */

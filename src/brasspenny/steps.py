@@ -1,0 +1,27 @@
+"""Work that tells how far it is while it is done, and what it came to at the end."""
+
+from __future__ import annotations
+
+from collections.abc import Generator, Iterator
+from typing import Generic, TypeVar
+
+R = TypeVar("R")
+Steps = Generator[tuple[int, int], None, R]
+"""(Done, of how many) as it goes; what it comes to is returned. Closed before its end, it has written nothing."""
+
+
+class Told(Generic[R]):
+    """Steps to be gone through once. came_to: once they are."""
+
+    came_to: R
+
+    def __init__(self, steps: Steps[R]) -> None:
+        self._steps = steps
+
+    def __iter__(self) -> Iterator[tuple[int, int]]:
+        self.came_to = yield from self._steps
+
+    def to_the_end(self) -> R:
+        for _ in self:
+            pass
+        return self.came_to
