@@ -10,7 +10,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from urllib.parse import urlsplit
 
 import pymysql
@@ -67,14 +67,14 @@ def free_port() -> int:
 
 
 @contextmanager
-def demo(data, command="demo", port=None):
-    """Started, answering, and ended without a complaint."""
+def demo(data, command="demo", port=None, *options):
+    """Started, answering, and ended without a complaint and with nothing left running."""
     port = port or free_port()
     env = os.environ | {"PENNY_DATA": str(data), "PYTHONPATH": str(PROJECT / "src"), "PYTHONUNBUFFERED": "1"}
     data.mkdir(exist_ok=True)
     log = data.with_suffix(".log")
     with log.open("w") as out:
-        started = subprocess.Popen([sys.executable, "-m", "brasspenny.cli", command, "--port", str(port)], env=env, stdout=out, stderr=out)
+        started = subprocess.Popen([sys.executable, "-m", "brasspenny.cli", command, "--port", str(port), *options], env=env, stdout=out, stderr=out)
     base = f"http://127.0.0.1:{port}"
     for _ in range(900):
         try:
@@ -86,6 +86,19 @@ def demo(data, command="demo", port=None):
     yield base
     started.terminate()
     assert started.wait(timeout=30) == 0, log.read_text()
+    for _ in range(300):
+        if not (left := subprocess.run(["pgrep", "-af", f"{data}/"], capture_output=True, text=True).stdout):
+            break
+        time.sleep(0.1)
+    assert not left, "something it started is still running"
+
+
+@pytest.fixture
+def started():
+    """Starts a bench for one test, as `demo` does, and stops it once the test's pages are closed: a page still asking while its bench goes away has
+    every right to complain, and whether it does is a matter of milliseconds."""
+    with ExitStack() as running:
+        yield lambda *how: running.enter_context(demo(*how))
 
 
 @pytest.fixture(scope="session")
@@ -124,9 +137,10 @@ def empty_bench(own_bench):
 
 
 @pytest.fixture
-def open_context(browser, bench):
+def open_context(browser, bench, started):
     """Makes browser contexts, one a person. Fails the test on any uncaught error, any console error not listed in
-    `allowed`, and any request that is not to this bench (or `other`, on loopback too): the proof that it works offline."""
+    `allowed`, and any request that is not to this bench (or `other`, on loopback too): the proof that it works offline. Built on `started`, so that
+    pages are closed before the benches they look at are stopped."""
     contexts, trouble = [], []
 
     def make(*, allowed: tuple[str, ...] = (), other: str = "", **how):

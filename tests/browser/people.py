@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from dataclasses import dataclass
 
 from playwright.sync_api import Locator, Page, expect
@@ -20,9 +21,24 @@ SETUP_A = {
 
 def follow(link: Locator) -> None:
     """To the page a link leads to, once it stands there: a press right after must not land on the page that is left."""
-    page, left = link.page, link.page.url
+    left = link.page.url
     link.click()
+    stand_elsewhere(link.page, left)
+
+
+def go_back(page: Page) -> None:
+    left = page.url
+    page.go_back()
+    stand_elsewhere(page, left)
+
+
+def stand_elsewhere(page: Page, left: str) -> None:
+    """The address has changed, and what stands is the page of that address: it is fetched while the page left is still shown."""
     page.wait_for_url(lambda url: url != left)
+    until = time.monotonic() + 30
+    while (of := page.evaluate("document.documentElement.dataset.page")) != (at := page.evaluate("location.href.slice(location.origin.length)")):
+        assert time.monotonic() < until, f"{of} still stands, at {at}"
+        page.wait_for_timeout(20)
 
 
 @dataclass

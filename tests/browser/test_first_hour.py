@@ -6,7 +6,7 @@ from urllib.parse import urlsplit
 from playwright.sync_api import expect
 
 from .conftest import demo, free_port
-from .people import follow
+from .people import follow, go_back
 from .shortest import (
     LIKING,
     MOST_CLICKS,
@@ -65,7 +65,7 @@ def test_a_link_that_no_phone_can_follow_says_so_and_what_to_do(open_context):
     expect(dialog.get_by_role("note")).to_contain_text("./penny serve --phones")
     follow(dialog.get_by_role("link", name="print the sheets"))
     assert page.url.endswith("/paper")
-    page.go_back()
+    go_back(page)
     follow(page.get_by_role("link", name="All links on one page"))
     expect(page.get_by_role("note")).to_contain_text("work on this machine alone")
     shown = page.get_by_role("listitem").filter(has=page.get_by_role("img"))

@@ -4,17 +4,18 @@ would like to run, the keyboard alone, and where things are drawn."""
 import json
 import os
 import re
-import socket
 import subprocess
 import sys
 import time
 import urllib.request
+from urllib.parse import urlsplit
 
 import pytest
 from playwright.sync_api import expect
 
 from brasspenny.config import PROJECT
 
+from .conftest import free_port
 from .people import Taster, follow
 from .test_whole_path import OFFLINE, PHONE
 
@@ -281,38 +282,23 @@ def test_changes_carry_the_name_chosen_on_this_device(host, bench, brewed):
     expect(page.get_by_role("dialog")).to_contain_text("smallest difference: 0.5 → 0.75")
 
 
-def test_a_bench_open_to_the_network_asks_for_its_passphrase(open_context, tmp_path):
+def test_a_bench_open_to_the_network_asks_for_its_passphrase(open_context, started, tmp_path):
     """Started as a person would: passphrase, then serve on every address. The host's page is locked, the door opens it."""
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-    env = os.environ | {"PENNY_DATA": str(tmp_path), "PYTHONPATH": str(PROJECT / "src")}
+    data = tmp_path / "data"
+    data.mkdir()
+    env = os.environ | {"PENNY_DATA": str(data), "PYTHONPATH": str(PROJECT / "src")}
     command = [sys.executable, "-m", "brasspenny.cli"]
     done = subprocess.run([*command, "passphrase"], env=env, input="mind the anchor chain\n", capture_output=True, text=True)
     assert done.returncode == 0, done.stderr
-    served = subprocess.Popen(
-        [*command, "serve", "--host", "0.0.0.0", "--port", str(port)], env=env, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
-    )
-    try:
-        for line in served.stdout:
-            if "is open at" in line:
-                break
-        with socket.socket() as another:  # any that is free: the folder is what is taken
-            another.bind(("127.0.0.1", 0))
-            elsewhere = another.getsockname()[1]
-        second = subprocess.run([*command, "serve", "--port", str(elsewhere)], env=env, capture_output=True, text=True)
-        assert second.returncode == 2 and "running already" in second.stderr
-        page = open_context(allowed=REFUSED, other=f"127.0.0.1:{port}").new_page()
-        page.goto(f"http://127.0.0.1:{port}/trials")
-        expect(page.get_by_role("heading", name="This bench is locked")).to_be_visible()
-        page.get_by_role("textbox", name="Passphrase").fill("a guess of mine")
-        page.get_by_role("button", name="Open the bench").click()
-        expect(page.get_by_text("That is not the passphrase")).to_be_visible()
-        page.get_by_role("textbox", name="Passphrase").fill("mind the anchor chain")
-        page.get_by_role("button", name="Open the bench").click()
-        expect(page.get_by_text("No trial yet.")).to_be_visible()
-    finally:
-        served.terminate()
-        assert served.wait(timeout=20) == 0
-    time.sleep(0.5)
-    assert subprocess.run(["pgrep", "-f", str(tmp_path)], capture_output=True).stdout == b"", "something it started is still running"
+    base = started(data, "serve", None, "--host", "0.0.0.0")
+    second = subprocess.run([*command, "serve", "--port", str(free_port())], env=env, capture_output=True, text=True)  # the folder is what is taken
+    assert second.returncode == 2 and "running already" in second.stderr
+    page = open_context(allowed=REFUSED, base_url=base, other=urlsplit(base).netloc).new_page()
+    page.goto("/trials")
+    expect(page.get_by_role("heading", name="This bench is locked")).to_be_visible()
+    page.get_by_role("textbox", name="Passphrase").fill("a guess of mine")
+    page.get_by_role("button", name="Open the bench").click()
+    expect(page.get_by_text("That is not the passphrase")).to_be_visible()
+    page.get_by_role("textbox", name="Passphrase").fill("mind the anchor chain")
+    page.get_by_role("button", name="Open the bench").click()
+    expect(page.get_by_text("No trial yet.")).to_be_visible()
