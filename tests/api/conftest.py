@@ -4,12 +4,20 @@ import pytest
 
 from brasspenny.core import figures
 
+from ..laid_out import folder_of_run, put_demo
 from .host import Host
 
 
 @pytest.fixture
 def host(app):
     return Host(app.test_client())
+
+
+@pytest.fixture
+def demo(host, tmp_path_factory):
+    """A host on the demo bench."""
+    put_demo(folder_of_run(tmp_path_factory))
+    return host
 
 
 @pytest.fixture(autouse=True)

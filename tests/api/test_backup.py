@@ -14,19 +14,9 @@ import pytest
 from brasspenny import backup, nightly
 from brasspenny.config import PROJECT
 from brasspenny.demo import scenario
-from brasspenny.links import LinkMaker
 from brasspenny.store import connection
 
-from ..conftest import SECRET
-
 NOW = datetime(2026, 3, 1, 9, tzinfo=UTC)
-
-
-@pytest.fixture
-def demo(app, host):
-    with connection.database.connection_context():
-        scenario.load(LinkMaker(SECRET, ""))
-    return host
 
 
 @pytest.fixture

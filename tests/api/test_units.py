@@ -5,11 +5,6 @@ import re
 import pytest
 
 from brasspenny.core.recipe.reading import read
-from brasspenny.demo import scenario
-from brasspenny.links import LinkMaker
-from brasspenny.store import connection
-
-from ..conftest import SECRET
 
 OTHER = {"heat": "F", "ratio": "per_100", "bags": "oz", "currency": "€"}
 USUAL = {"heat": "C", "ratio": "to_one", "bags": "g", "currency": ""}
@@ -47,13 +42,6 @@ def told_everywhere(host):
         yield from (f"/recipes/{recipe['id']}", f"/recipes/{recipe['id']}/card")
     yield from ("/trials", "/recipes", "/kit", "/brews")
     yield from (f"/cards/{item['id']}" for item in host.get("/kit")["items"])
-
-
-@pytest.fixture
-def demo(app, host):
-    with connection.database.connection_context():
-        scenario.load(LinkMaker(SECRET, ""))
-    return host
 
 
 def answers(host):

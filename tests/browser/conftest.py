@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import fcntl
 import os
 import shutil
 import socket
@@ -22,6 +21,7 @@ from brasspenny.cli import OWN_DATABASE
 from brasspenny.config import PROJECT
 from brasspenny.store.dump import MIGRATIONS_TABLE
 
+from ..laid_out import folder_of_run, locked
 from .people import Host
 
 expect.set_options(timeout=30_000)  # a busy machine must not turn a test red
@@ -29,6 +29,7 @@ expect.set_options(timeout=30_000)  # a busy machine must not turn a test red
 FLAGS = [
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
     "--disable-sync",
+    "--proxy-server=127.0.0.1:9", "--proxy-bypass-list=127.0.0.1",
 ]  # fmt: skip
 
 
@@ -42,8 +43,7 @@ def bench(tmp_path_factory):
     """The address of a demo bench started as a person would start it, in a copy of the one folder that was laid out."""
     assert (PROJECT / "web/dist/index.html").exists(), "the interface is not built: run the tests through ./penny test"
     data = tmp_path_factory.mktemp("penny") / "data"
-    own = tmp_path_factory.getbasetemp()  # of a worker it lies in the run's; a run alone must not find what an older one laid out
-    shutil.copytree(laid_out(own.parent if "PYTEST_XDIST_WORKER" in os.environ else own), data)
+    shutil.copytree(laid_out(folder_of_run(tmp_path_factory)), data)
     with demo(data) as base:
         yield base
 
@@ -51,8 +51,7 @@ def bench(tmp_path_factory):
 def laid_out(shared):
     """A data folder with the demo in it, made by whichever worker comes first; a bench moved or copied starts as it is."""
     folder = shared / "demo-laid-out"
-    with (shared / "demo.lock").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
+    with locked(shared / "demo.lock"):
         if not folder.exists():
             with demo(shared / "demo-being-laid-out"):
                 pass
@@ -151,15 +150,12 @@ def open_context(browser, bench, started):
             page.on("pageerror", lambda error: trouble.append(f"uncaught: {error}"))
             page.on("console", lambda m: m.type == "error" and not any(a in m.text for a in allowed) and trouble.append(f"console: {m.text} {m.location}"))
 
-        def only_here(route):
-            if urlsplit(route.request.url).netloc in (urlsplit(bench).netloc, other):
-                route.continue_()
-            else:
-                trouble.append(f"request to {route.request.url}")
-                route.abort()
+        def only_here(request):
+            if urlsplit(request.url).netloc not in (urlsplit(bench).netloc, other):
+                trouble.append(f"request to {request.url}")
 
         context.on("page", watch)
-        context.route("**/*", only_here)
+        context.on("request", only_here)
         contexts.append(context)
         return context
 
