@@ -23,6 +23,7 @@ from brasspenny.store.dump import MIGRATIONS_TABLE
 
 from ..laid_out import folder_of_run, locked
 from .people import Host
+from .remote import host_of
 
 expect.set_options(timeout=30_000)  # a busy machine must not turn a test red
 
@@ -163,6 +164,12 @@ def open_context(browser, bench, started):
     for context in contexts:
         context.close()
     assert trouble == []
+
+
+@pytest.fixture
+def api(bench):
+    """The host's hands on the bench's API: what a test is not about is made there, in a tenth of the time."""
+    return host_of(bench)
 
 
 @pytest.fixture

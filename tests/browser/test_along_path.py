@@ -1,9 +1,7 @@
 """Brewing along: led by a made-up scale, by the clock, on two scales, pressed; corrected afterwards; liked and brewed again on a phone."""
 
-import json
 import re
 import threading
-import urllib.request
 
 from playwright.sync_api import expect
 
@@ -13,33 +11,26 @@ from .people import follow
 from .test_corrections import REFUSED
 
 
-def call(bench, path, body=None, method=None):
-    data = None if body is None else json.dumps(body).encode()
-    request = urllib.request.Request(f"{bench}/api/v1{path}", data=data, headers={"Content-Type": "application/json"}, method=method)
-    with urllib.request.urlopen(request) as answer:
-        return json.load(answer)
-
-
-def recipe(bench, name, text):
-    read = call(bench, "/calc/recipe-parse", {"text": text})
+def recipe(api, name, text):
+    read = api.call("POST", "/calc/recipe-parse", {"text": text})
     assert read["not_understood"] == []
-    return call(bench, "/recipes", {"name": name, "document": read["document"], "note": ""})
+    return api.call("POST", "/recipes", {"name": name, "document": read["document"], "note": ""})
 
 
-def loose(bench, recipe_version_id, name, **how):
-    return call(bench, "/live-brews", {"recipe_version_id": recipe_version_id, "name": name, **how})
+def loose(api, recipe_version_id, name, **how):
+    return api.call("POST", "/live-brews", {"recipe_version_id": recipe_version_id, "name": name, **how})
 
 
-def test_a_brew_is_guided_without_a_single_press(open_context, bench):
+def test_a_brew_is_guided_without_a_single_press(open_context, api):
     """The hand begins by itself; the guide follows the scale to the end, through a reload; the form holds what the scale said."""
-    trial = next(t["id"] for t in call(bench, "/trials")["trials"] if t["question"].startswith("Does the bean"))
-    setup = call(bench, f"/trials/{trial}/setups")["setups"][0]
+    trial = next(t["id"] for t in api.get("/trials")["trials"] if t["question"].startswith("Does the bean"))
+    setup = api.get(f"/trials/{trial}/setups")["setups"][0]
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     page.goto(f"/trials/{trial}/brew")
     page.get_by_role("button", name="A1 is to be brewed").click()
     expect(page.get_by_role("button", name="Brew A, guided")).to_be_visible()
     asked = {"setup_id": setup["id"], "instrument": "simulated", "speed": 20, "begins_after_s": 4}
-    live = call(bench, f"/trials/{trial}/live-brews", asked)
+    live = api.call("POST", f"/trials/{trial}/live-brews", asked)
     page.goto(f"/along/{live['id']}")
     expect(page.get_by_text("simulated instruments, 20× speed")).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("Pour to 170 g.* g left"))).to_be_visible()
@@ -59,19 +50,19 @@ def test_a_brew_is_guided_without_a_single_press(open_context, bench):
     expect(brew).to_contain_text("bed channels")
     expect(brew).to_contain_text("first said to be over at")
     expect(page.get_by_role("complementary")).to_contain_text("Simulated: A1")
-    run = call(bench, f"/trials/{trial}/results")["runs"][0]
+    run = api.get(f"/trials/{trial}/results")["runs"][0]
     assert run["total_time_s"] == 170 and len(run["readings"]) == 3 and run["has_curve"] and {p["by"] for p in run["pours"]} == {"scale"}
-    call(bench, f"/runs/{run['id']}", method="DELETE")
+    api.call("DELETE", f"/runs/{run['id']}")
 
 
-def test_every_press_forgotten_and_no_scale(open_context, bench):
+def test_every_press_forgotten_and_no_scale(open_context, api):
     """The clock asks, one press takes the forgotten ones along, the last press is taken back, and the form mends the times."""
     made = recipe(
-        bench,
+        api,
         "Ten seconds",
         "12 g, 60 g at 93, in a cone dripper, pour to 20 from 0:00 over 2 s, pour to 40 from 0:04 over 2 s, to 60 from 0:08 over 2 s, drips stop, done by 0:14",
     )
-    live = loose(bench, made["versions"][0]["id"], "Ten seconds")
+    live = loose(api, made["versions"][0]["id"], "Ten seconds")
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     page.goto(f"/along/{live['id']}")
     expect(page.get_by_role("button", name="Start pour")).to_be_visible()
@@ -89,15 +80,15 @@ def test_every_press_forgotten_and_no_scale(open_context, bench):
     page.get_by_label("Beverage mass").fill("38")
     page.get_by_role("button", name="Log this brew").click()
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
-    run = next(r for r in call(bench, "/loose-runs")["runs"] if r["name"] == "Ten seconds")
+    run = next(r for r in api.get("/loose-runs")["runs"] if r["name"] == "Ten seconds")
     assert [p["by"] for p in run["pours"]] == ["plan", "typed", "press"] and run["pours"][1]["ended_s"] == 7
-    call(bench, f"/runs/{run['id']}", method="DELETE")
+    api.call("DELETE", f"/runs/{run['id']}")
 
 
-def test_a_recipe_is_steeped_decanted_and_dripped_on_two_scales(open_context, bench):
+def test_a_recipe_is_steeped_decanted_and_dripped_on_two_scales(open_context, api):
     text = "15.5 g, in a jug steep, at 94 °C, pour to 105 g over 0:20, wait by 1:00, transfer zeroed empty, pour to 229.5 g reads 245 g from 1:30 over 0:25, drips stop, done by 3:00"
-    made = recipe(bench, "Decanted", text)
-    live = loose(bench, made["versions"][0]["id"], "Decanted", instrument="simulated", speed=10, begins_after_s=12)
+    made = recipe(api, "Decanted", text)
+    live = loose(api, made["versions"][0]["id"], "Decanted", instrument="simulated", speed=10, begins_after_s=12)
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     page.goto(f"/along/{live['id']}")
     expect(page.get_by_text("Pour into the dripper; zeroed empty, the scale should read 120.5 g").first).to_be_visible()
@@ -113,7 +104,7 @@ def test_a_recipe_is_steeped_decanted_and_dripped_on_two_scales(open_context, be
 LOG = "time;mass\n" + "".join(f"{t / 4:.2f};{g:.1f}\n".replace(".", ",") for t, g in enumerate([0.0] * 20 + [1.2 * i for i in range(241)] + [288.0] * 60))
 
 
-def test_a_press_is_over_when_it_is_pressed(open_context, bench):
+def test_a_press_is_over_when_it_is_pressed(open_context):
     page = open_context(viewport={"width": 820, "height": 1180}).new_page()  # a tablet held upright
     page.goto("/recipes")
     follow(page.get_by_role("link", name="Signal rocket, concentrate"))
@@ -138,7 +129,7 @@ def test_a_press_is_over_when_it_is_pressed(open_context, bench):
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
 
 
-def test_a_scales_file_is_laid_over_a_brew_and_a_correction_clears_its_doubt(open_context, bench, tmp_path):
+def test_a_scales_file_is_laid_over_a_brew_and_a_correction_clears_its_doubt(open_context, api, tmp_path):
     page = open_context(viewport={"width": 1280, "height": 900}, allowed=REFUSED).new_page()
     page.goto("/brew")
     card = page.get_by_role("article").filter(has_text="Daily cup").first
@@ -160,7 +151,7 @@ def test_a_scales_file_is_laid_over_a_brew_and_a_correction_clears_its_doubt(ope
     dialog.get_by_role("button", name="Close").or_(page.locator(".mantine-Modal-close")).first.click()
     expect(card).to_contain_text("Off plan")
     card.get_by_role("button", name="Correct").click()
-    plan = call(bench, "/loose-runs")["runs"][0]["pours"]
+    plan = api.get("/loose-runs")["runs"][0]["pours"]
     for i, p in enumerate(plan, 1):
         dialog.get_by_label(f"Pour {i} began").fill(str(round(p["plan_start_s"])))
         dialog.get_by_label(f"Pour {i} ended").fill(str(round(p["plan_end_s"])))
@@ -170,7 +161,7 @@ def test_a_scales_file_is_laid_over_a_brew_and_a_correction_clears_its_doubt(ope
     expect(card).not_to_contain_text("Off plan")
 
 
-def test_a_cup_is_liked_on_a_phone_and_brewed_again_with_one_change(open_context, bench):
+def test_a_cup_is_liked_on_a_phone_and_brewed_again_with_one_change(open_context, api):
     page = open_context(viewport={"width": 390, "height": 844}, has_touch=True).new_page()
     page.goto("/brew")
     card = page.get_by_role("article").filter(has_text="Daily cup").first
@@ -182,7 +173,7 @@ def test_a_cup_is_liked_on_a_phone_and_brewed_again_with_one_change(open_context
     expect(card).to_contain_text(re.compile(r"Grind coarser: [\d ./]+ → [\d ./]+ on the "))
     card.get_by_role("button", name="Brew it again so").click()
     expect(page.get_by_role("button", name="Start pour")).to_be_visible()
-    live = call(bench, "/live-brews")["brews"][0]
+    live = api.get("/live-brews")["brews"][0]
     page.get_by_role("button", name="Discard").click()
     page.get_by_role("button", name="Give it up").click()
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
@@ -190,40 +181,33 @@ def test_a_cup_is_liked_on_a_phone_and_brewed_again_with_one_change(open_context
     expect(page.get_by_role("region", name="How was it, this week?").or_(page.get_by_text("How was it, this week?")).first).to_be_visible()
 
 
-def test_a_real_scale_on_the_network_starts_the_clock_and_leads(open_context, bench):
+def test_a_real_scale_on_the_network_starts_the_clock_and_leads(open_context, api):
     """The made-up scale of docs/scale-wire.md §5, listened to as a real one."""
     with Speaking(("127.0.0.1", 0), Listener) as scale:
         threading.Thread(target=scale.serve_forever, kwargs={"poll_interval": 0.05}, daemon=True).start()
-        rev = call(bench, "/bench")["rev"]
-        request = urllib.request.Request(
-            f"{bench}/api/v1/bench",
-            data=json.dumps({"scale_address": f"127.0.0.1:{scale.server_address[1]}"}).encode(),
-            headers={"Content-Type": "application/json", "If-Match": str(rev)},
-            method="PATCH",
-        )
-        urllib.request.urlopen(request).close()
+        api.call("PATCH", "/bench", {"scale_address": f"127.0.0.1:{scale.server_address[1]}"}, rev=api.get("/bench")["rev"])
         made = recipe(
-            bench,
+            api,
             "On a wire",
             "18 g, 288 g at 93, in a cone dripper, bloom 45 for 40 s, to 170 from 0:40 over 20 s, to 288 from 1:20 over 25 s, drips stop, done by 2:45",
         )
-        live = loose(bench, made["versions"][0]["id"], "On a wire", instrument="wire")
+        live = loose(api, made["versions"][0]["id"], "On a wire", instrument="wire")
         page = open_context(viewport={"width": 1280, "height": 800}).new_page()
         page.goto(f"/along/{live['id']}")
         page.get_by_role("button", name=re.compile("Connect the scale at 127")).click()
         expect(page.get_by_text("Listening to the scale")).to_be_visible()
         expect(page.get_by_role("img", name=re.compile(r"Bloom: pour to 45 g, ([1-3]\d|\d) g left"))).to_be_visible()  # nobody pressed Start
         expect(page.get_by_role("img", name=re.compile("Pour to 170 g, 1[23]. g left"))).to_be_visible()
-        assert [p["by"] for p in call(bench, f"/live-brews/{live['id']}")["pours"]][0] == "scale"
+        assert [p["by"] for p in api.get(f"/live-brews/{live['id']}")["pours"]][0] == "scale"
         page.get_by_role("button", name="Discard").click()
         page.get_by_role("button", name="Give it up").click()
         expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
         scale.shutdown()
 
 
-def test_the_ratio_moves_with_every_keystroke(open_context, bench):
+def test_the_ratio_moves_with_every_keystroke(open_context, api):
     """Before the field is left: whoever scales by head sees where it leads."""
-    made = recipe(bench, "Keystrokes", "18 g, 288 g at 93, in a cone dripper, bloom 45 for 40 s, to 288 by 1:50, drips stop, done by 2:45")
+    made = recipe(api, "Keystrokes", "18 g, 288 g at 93, in a cone dripper, bloom 45 for 40 s, to 288 by 1:50, drips stop, done by 2:45")
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     page.goto(f"/recipes/{made['id']}")
     expect(page.get_by_text("1:16.0")).to_be_visible()

@@ -10,12 +10,6 @@ from playwright.sync_api import expect
 
 from ..api.host import token
 from .people import follow
-from .remote import host_of
-
-
-@pytest.fixture
-def api(bench):
-    return host_of(bench)
 
 
 @pytest.fixture

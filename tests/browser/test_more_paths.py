@@ -1,13 +1,11 @@
 """Other ways through: sighted flights, marks put right, a link withdrawn or a flight closed on a taster who is away, a locked bench, text that
 would like to run, the keyboard alone, and where things are drawn."""
 
-import json
 import os
 import re
 import subprocess
 import sys
 import time
-import urllib.request
 from urllib.parse import urlsplit
 
 import pytest
@@ -22,39 +20,25 @@ from .test_whole_path import OFFLINE, PHONE
 REFUSED = ("the server responded with a status of 4",)
 
 
-def call(bench, method, path, body=None):
-    request = urllib.request.Request(f"{bench}/api/v1{path}", method=method, data=None if body is None else json.dumps(body).encode())
-    request.add_header("Content-Type", "application/json")
-    with urllib.request.urlopen(request) as answer:
-        return json.load(answer)
-
-
 @pytest.fixture
-def brewed(bench):
+def brewed(api):
     """A trial of two filters, one brew each, made through the API: (trial id, run ids)."""
-    trial = call(bench, "POST", "/trials", {"question": f"Filter again? {time.time_ns()}", "factor": "filter"})["id"]
-    variables = {"filter": "White weave", "brewer": "Binnacle", "brewer_type": "flat_bed", "dose_g": 18, "brew_water_g": 290}
-    a = call(bench, "POST", f"/trials/{trial}/setups", {"variables": variables, "new_kit": ["brewer"]})
-    b = call(bench, "POST", f"/trials/{trial}/setups", {"copy_of": a["id"], "variables": {"filter": "Thick crêpe"}})
-    runs = [
-        call(bench, "POST", f"/trials/{trial}/runs", {"setup_id": s["id"], "dose_g": 18, "brew_water_g": 290, "beverage_g": g, "tds_readings_pct": [t, t]})[
-            "id"
-        ]
-        for s, g, t in ((a, 248, 1.42), (b, 252, 1.30))
-    ]
-    return trial, runs
+    trial = api.ask(f"Filter again? {time.time_ns()}")["id"]
+    a = api.setup(trial)
+    b = api.copy(a, filter="Thick crêpe")
+    return trial, [api.brew(trial, s, beverage_g=g, tds=[t, t])["id"] for s, g, t in ((a, 248, 1.42), (b, 252, 1.30))]
 
 
-def people(bench, count):
-    return [p["id"] for p in call(bench, "GET", "/people")["people"]][:count]
+def people(api, count):
+    return [p["id"] for p in api.call("GET", "/people")["people"]][:count]
 
 
-def flight(bench, brewed, tasters=1, **more):
+def flight(api, brewed, tasters=1, **more):
     trial, runs = brewed
-    return call(bench, "POST", f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": people(bench, tasters), **more})
+    return api.call("POST", f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": people(api, tasters), **more})
 
 
-def test_a_sighted_flight_names_the_cups_and_is_kept_apart(host, bench, brewed, open_context):
+def test_a_sighted_flight_names_the_cups_and_is_kept_apart(host, brewed, open_context):
     page = host.page
     page.goto(f"/trials/{brewed[0]}/taste")
     host.make_flight(["Odile"], sighted=True)
@@ -75,12 +59,12 @@ def test_a_sighted_flight_names_the_cups_and_is_kept_apart(host, bench, brewed, 
     expect(page.get_by_role("heading", name="Flight 1 is flipped")).to_be_visible()
 
 
-def test_marks_typed_wrongly_are_put_right(host, bench, brewed):
-    made = flight(bench, brewed)
+def test_marks_typed_wrongly_are_put_right(host, api, brewed):
+    made = flight(api, brewed)
     codes = [c["code"] for c in made["cups"]]
     token = made["sheets"][0]["link"].rsplit("/", 1)[-1]
     scores = [{"uuid": f"00000000-0000-4000-8000-00000000000{i}", "seq": i + 1, "code": c, "attribute": "liking", "value": 5} for i, c in enumerate(codes)]
-    call(bench, "PUT", f"/taste/{token}/scores", {"scores": scores})
+    api.call("PUT", f"/taste/{token}/scores", {"scores": scores})
     page = host.page
     page.goto(f"/trials/{brewed[0]}/taste")
     host.close_flight()
@@ -98,8 +82,8 @@ def test_marks_typed_wrongly_are_put_right(host, bench, brewed):
     expect(page.get_by_role("dialog")).to_contain_text("flight marks entered again in")
 
 
-def test_a_taster_who_is_away_when_the_flight_closes_is_told_and_keeps_the_touches(bench, brewed, open_context):
-    made = flight(bench, brewed, tasters=2)
+def test_a_taster_who_is_away_when_the_flight_closes_is_told_and_keeps_the_touches(api, brewed, open_context):
+    made = flight(api, brewed, tasters=2)
     taster = Taster(open_context(allowed=(*OFFLINE, *REFUSED), **PHONE).new_page())
     taster.open(made["sheets"][0]["link"])
     taster.start()
@@ -109,7 +93,7 @@ def test_a_taster_who_is_away_when_the_flight_closes_is_told_and_keeps_the_touch
     taster.page.context.set_offline(True)
     taster.like(8)
     taster.expect_kept()
-    call(bench, "POST", f"/flights/{made['id']}/close")
+    api.call("POST", f"/flights/{made['id']}/close")
     taster.page.context.set_offline(False)
     expect(taster.page.get_by_role("alert")).to_contain_text("closed before your last scores arrived")
     expect(taster.page.get_by_role("heading", name="The flight is closed")).to_be_visible()
@@ -119,8 +103,8 @@ def test_a_taster_who_is_away_when_the_flight_closes_is_told_and_keeps_the_touch
     expect(taster.page.get_by_role("radio", name="7", exact=True)).to_be_disabled()
 
 
-def test_a_withdrawn_link_stops_taking_scores_and_says_so(host, bench, brewed, open_context):
-    made = flight(bench, brewed)
+def test_a_withdrawn_link_stops_taking_scores_and_says_so(host, api, brewed, open_context):
+    made = flight(api, brewed)
     taster = Taster(open_context(allowed=REFUSED, **PHONE).new_page())
     taster.open(made["sheets"][0]["link"])
     taster.start()
@@ -135,8 +119,8 @@ def test_a_withdrawn_link_stops_taking_scores_and_says_so(host, bench, brewed, o
     expect(host.page.get_by_role("button", name="Link and code")).to_be_enabled()
 
 
-def test_an_untouched_slider_is_not_scored_and_its_middle_can_be(bench, brewed, open_context):
-    made = flight(bench, brewed)
+def test_an_untouched_slider_is_not_scored_and_its_middle_can_be(api, brewed, open_context):
+    made = flight(api, brewed)
     taster = Taster(open_context(**PHONE).new_page())
     taster.open(made["sheets"][0]["link"])
     taster.start()
@@ -147,19 +131,18 @@ def test_an_untouched_slider_is_not_scored_and_its_middle_can_be(bench, brewed, 
     expect(slider).to_have_attribute("aria-valuetext", "5 of 10")
     taster.expect_delivered()
     token = made["sheets"][0]["link"].rsplit("/", 1)[-1]
-    stored = [s for c in call(bench, "GET", f"/taste/{token}")["cups"] for s in c["scores"]]
+    stored = [s for c in api.call("GET", f"/taste/{token}")["cups"] for s in c["scores"]]
     assert stored == [{"attribute": "sweetness", "pass_name": "warm", "value": 5, "text": ""}]
     taster.page.get_by_role("button", name="Clear sweetness").click()
     expect(slider).to_have_attribute("aria-valuetext", "not scored")
     taster.expect_delivered()
-    assert [s["value"] for c in call(bench, "GET", f"/taste/{token}")["cups"] for s in c["scores"]] == [None]
+    assert [s["value"] for c in api.call("GET", f"/taste/{token}")["cups"] for s in c["scores"]] == [None]
 
 
-def test_text_is_shown_as_text_and_never_run(host, bench):
+def test_text_is_shown_as_text_and_never_run(host, api):
     nasty = '<img src=x onerror="window.run=1"><script>window.run=1</script>'
-    trial = call(bench, "POST", "/trials", {"question": nasty, "factor": "filter"})["id"]
-    call(
-        bench,
+    trial = api.call("POST", "/trials", {"question": nasty, "factor": "filter"})["id"]
+    api.call(
         "POST",
         f"/trials/{trial}/setups",
         {"name": nasty[:80], "variables": {"filter": nasty[:110], "dose_g": 18, "brew_water_g": 290}, "new_kit": ["filter"]},
@@ -170,10 +153,10 @@ def test_text_is_shown_as_text_and_never_run(host, bench):
         expect(page.get_by_text("<img src=x").first).to_be_visible()
         assert page.evaluate("window.run") is None
     page.goto("about:blank")  # nothing of it is asked for any more
-    call(bench, "DELETE", f"/trials/{trial}")
+    api.call("DELETE", f"/trials/{trial}")
 
 
-def test_a_point_is_drawn_where_its_numbers_are(host, bench, brewed):
+def test_a_point_is_drawn_where_its_numbers_are(host, api, brewed):
     """The ticks say where the axes are; each penny must stand at its strength and yield between them."""
     page = host.page
     page.goto(f"/trials/{brewed[0]}/measure")
@@ -194,7 +177,7 @@ def test_a_point_is_drawn_where_its_numbers_are(host, bench, brewed):
         (v0, p0), (v1, p1) = axis[0], axis[-1]
         return p0 + (value - v0) / (v1 - v0) * (p1 - p0)
 
-    results = call(bench, "GET", f"/trials/{brewed[0]}/results")["runs"]
+    results = api.call("GET", f"/trials/{brewed[0]}/results")["runs"]
     for run in results:
         point = next(p for p in places["points"] if p["label"].startswith(run["label"]))
         assert point["x"] == pytest.approx(on(across, run["extraction_yield"]["value"]), abs=2)
@@ -236,7 +219,7 @@ def test_set_up_by_keyboard_alone(host):
     expect(page.get_by_role("heading", name="Not fair yet. Not dialled in: A, B")).to_be_visible()
 
 
-def test_a_difference_is_declared_and_taken_back(host, bench, brewed):
+def test_a_difference_is_declared_and_taken_back(host, brewed):
     page = host.page
     page.goto(f"/trials/{brewed[0]}/set-up")
     page.get_by_role("button", name="Dose").click()
@@ -254,9 +237,9 @@ def test_a_difference_is_declared_and_taken_back(host, bench, brewed):
     expect(page.get_by_role("heading", name="One crack: dose")).to_be_visible()
 
 
-def test_a_deleted_trial_is_brought_back_from_the_list(host, bench, brewed):
+def test_a_deleted_trial_is_brought_back_from_the_list(host, api, brewed):
     page = host.page
-    question = call(bench, "GET", f"/trials/{brewed[0]}")["question"]
+    question = api.call("GET", f"/trials/{brewed[0]}")["question"]
     page.goto(f"/trials/{brewed[0]}/ask")
     page.get_by_role("button", name="Delete the trial").click()
     page.get_by_role("dialog").get_by_role("button", name="Delete the trial").click()
@@ -268,7 +251,7 @@ def test_a_deleted_trial_is_brought_back_from_the_list(host, bench, brewed):
     expect(page.get_by_role("link", name=question)).to_be_visible()
 
 
-def test_changes_carry_the_name_chosen_on_this_device(host, bench, brewed):
+def test_changes_carry_the_name_chosen_on_this_device(host, brewed):
     page = host.page
     page.goto("/")
     page.get_by_role("button", name="Say who you are").click()

@@ -2,7 +2,6 @@
 
 import json
 import re
-import urllib.request
 
 import pytest
 from playwright.sync_api import expect
@@ -22,9 +21,8 @@ def faults(page, options="{}", *, whole=True):
     return [(v["id"], [n["html"][:160] for n in v["nodes"][:3]]) for v in found if v["impact"] in ("serious", "critical")]
 
 
-def views(bench):
-    with urllib.request.urlopen(f"{bench}/api/v1/trials") as answer:
-        trials = {t["question"]: t["id"] for t in json.load(answer)["trials"]}
+def views(api):
+    trials = {t["question"]: t["id"] for t in api.get("/trials")["trials"]}
     questions = (
         "Which filter for the flat bed?",
         "How far can the ratio stretch?",
@@ -39,8 +37,7 @@ def views(bench):
     yield f"/trials/{ladder}/measure"
     yield from (f"/trials/{filters}/verdict?view={v}" for v in ("for-whom", "worth", "panel"))
     yield from (f"/trials/{ratios}/verdict?view=against", f"/trials/{ratios}/report", f"/trials/{waters}/taste")
-    with urllib.request.urlopen(f"{bench}/api/v1/trials/{waters}/flights") as answer:
-        flight = json.load(answer)["flights"][0]
+    flight = api.get(f"/trials/{waters}/flights")["flights"][0]
     yield from (
         f"/flights/{flight['id']}/paper",
         f"/flights/{flight['id']}/tablet",
@@ -49,17 +46,14 @@ def views(bench):
         "/p/not-a-link",
     )
     yield from (f"/trials/{planned}/{s}" for s in ("set-up", "set-up/plan", "set-up/run-sheet", "brew"))
-    with urllib.request.urlopen(f"{bench}/api/v1/recipes") as answer:
-        recipes = {r["name"]: r["id"] for r in json.load(answer)["recipes"]}
+    recipes = {r["name"]: r["id"] for r in api.get("/recipes")["recipes"]}
     watch, draft = recipes["Long watch, three pours"], recipes["Sketch from the pilot boat"]
     yield from ("/recipes", "/recipes/new", f"/recipes/{watch}", f"/recipes/{draft}", f"/recipes/{watch}/card", f"/recipes/compare?ids={watch},{draft}")
     yield from ("/brews/bring-in", "/in-and-out", "/recipes/handed")
     yield from ("/brew", "/brews", "/chart-room", "/chart-room?by=coffee", "/people", "/words", "/kit/instruments")
     yield from ("/kit", "/kit/grinder", "/kit/vessel", "/kit/translator", "/kit/blend", "/grind", "/grind/sample")
-    with urllib.request.urlopen(f"{bench}/api/v1/kit") as answer:
-        kit = {i["full_name"]: i["id"] for i in json.load(answer)["items"]}
-    with urllib.request.urlopen(f"{bench}/api/v1/palate") as answer:
-        series = next(s for s in json.load(answer)["sessions"] if s["closed_at"] is None)
+    kit = {i["full_name"]: i["id"] for i in api.get("/kit")["items"]}
+    series = next(s for s in api.get("/palate")["sessions"] if s["closed_at"] is None)
     yield from ("/palate", f"/palate/{series['id']}", series["seats"][0]["link"], "/h/not-a-link")
     yield from (f"/kit/card/{kit[name]}" for name in ("Windlass mill · ridged plates", "White weave"))
 
@@ -77,11 +71,11 @@ DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 
 @pytest.mark.parametrize("part", range(SLICES))
-def test_every_view_is_sound(open_context, bench, part):
+def test_every_view_is_sound(open_context, api, part):
     """Each view is opened once at a desk, then darkened, then made as narrow as a phone."""
     page = open_context(viewport=DESK, reduced_motion="reduce").new_page()
     trouble = {}
-    for path in list(views(bench))[part::SLICES]:
+    for path in list(views(api))[part::SLICES]:
         page.emulate_media(color_scheme="light", reduced_motion="reduce")
         page.set_viewport_size(DESK)
         page.goto(path)
@@ -119,9 +113,8 @@ def too_wide(page):
     return [("wider than the screen", wide)] if wide else []
 
 
-def test_every_part_of_measure_fits_a_phone(open_context, bench):
-    with urllib.request.urlopen(f"{bench}/api/v1/trials") as answer:
-        trial = next(t["id"] for t in json.load(answer)["trials"] if t["question"].startswith("Which filter for the flat"))
+def test_every_part_of_measure_fits_a_phone(open_context, api):
+    trial = next(t["id"] for t in api.get("/trials")["trials"] if t["question"].startswith("Which filter for the flat"))
     page = open_context(viewport={"width": 390, "height": 844}).new_page()
     page.goto(f"/trials/{trial}/measure")
     for name, shown in (
@@ -137,16 +130,10 @@ def test_every_part_of_measure_fits_a_phone(open_context, bench):
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_the_tasters_sheet_is_sound(open_context, bench, scheme):
-    def call(path, body=None):
-        data = None if body is None else json.dumps(body).encode()
-        request = urllib.request.Request(f"{bench}/api/v1{path}", data=data, headers={"Content-Type": "application/json"})
-        with urllib.request.urlopen(request) as answer:
-            return json.load(answer)
-
-    trial = next(t["id"] for t in call("/trials")["trials"] if t["question"].startswith("Which filter for the flat"))
-    runs = [r["id"] for r in call(f"/trials/{trial}/results")["runs"]][:3]
-    flight = call(f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": [call("/people")["people"][0]["id"]]})
+def test_the_tasters_sheet_is_sound(open_context, api, scheme):
+    trial = next(t["id"] for t in api.get("/trials")["trials"] if t["question"].startswith("Which filter for the flat"))
+    runs = [r["id"] for r in api.get(f"/trials/{trial}/results")["runs"]][:3]
+    flight = api.call("POST", f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": [api.get("/people")["people"][0]["id"]]})
     page = open_context(viewport={"width": 390, "height": 844}, color_scheme=scheme).new_page()
     page.goto(flight["sheets"][0]["link"])
     page.get_by_role("button", name="Start with the first cup").wait_for()
@@ -157,4 +144,4 @@ def test_the_tasters_sheet_is_sound(open_context, bench, scheme):
     for target in page.locator("button, input:not([type=checkbox]), label:has(input[type=checkbox]), .step, textarea").all():
         if target.is_visible():
             assert target.bounding_box()["height"] >= 43.5, target.evaluate("e => e.outerHTML")
-    page.request.delete(f"{bench}/api/v1/flights/{flight['id']}")
+    api.call("DELETE", f"/flights/{flight['id']}")

@@ -1,7 +1,6 @@
 """Every dialog and folded part, opened: no serious fault by axe, at a desk and on a phone, light and dark; nothing wider than the screen."""
 
 import json
-import urllib.request
 
 import pytest
 
@@ -51,9 +50,8 @@ SLICES = 2
 
 
 @pytest.mark.parametrize("part", range(SLICES))
-def test_every_dialog_and_state_is_sound(open_context, bench, part):
-    with urllib.request.urlopen(f"{bench}/api/v1/trials") as answer:
-        trials = {t["question"]: t["id"] for t in json.load(answer)["trials"]}
+def test_every_dialog_and_state_is_sound(open_context, api, part):
+    trials = {t["question"]: t["id"] for t in api.get("/trials")["trials"]}
     page = open_context(viewport=DESK, reduced_motion="reduce").new_page()
     trouble = {}
     for place, enter in STATES[part::SLICES]:

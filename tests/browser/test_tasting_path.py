@@ -11,14 +11,13 @@ OFFLINE = ("ERR_INTERNET_DISCONNECTED",)
 REFUSED = ("409", "404")
 
 
-def two_setups(host: Host, question: str) -> None:
-    host.ask(question, "Filter")
-    host.describe_first_setup()
-    host.copy_setup("Thick crêpe")
-    follow(host.page.get_by_role("link", name="Start brewing"))
-    for n, letter in enumerate("ABAB", start=1):
-        host.log_brew(letter, beverage="248", readings="1.41 1.42 1.43")
-        expect(host.page.get_by_role("heading", name=f"{n} brew{'s' if n > 1 else ''} logged")).to_be_visible()
+def two_setups(api, page, question: str) -> None:
+    """Two filters, two brews each, and the page they are brewed on."""
+    trial = api.ask(question)["id"]
+    a = api.setup(trial)
+    for setup in (a, api.copy(a, filter="Thick crêpe")) * 2:
+        api.brew(trial, setup)
+    page.goto(f"/trials/{trial}/brew")
 
 
 def pours(runner) -> dict[str, str]:
@@ -27,9 +26,9 @@ def pours(runner) -> dict[str, str]:
     return {code: re.search(r"[AB]\d", row.inner_text()).group() for row in rows for code in re.findall(r"\b[1-9]\d\d\b", row.inner_text())}
 
 
-def test_a_runner_pours_three_taste_and_the_seal_holds(host, open_context):
+def test_a_runner_pours_three_taste_and_the_seal_holds(host, api, open_context):
     page = host.page
-    two_setups(host, "Which filter, poured by a runner?")
+    two_setups(api, page, "Which filter, poured by a runner?")
     host.make_flight(["Bo", "Iwan", "Saskia"], ["A1", "A2", "B1", "B2"], runner=True)
     seal = page.get_by_text(re.compile(r"^[0-9a-f]{64}$")).inner_text()
 
@@ -125,9 +124,9 @@ def test_a_runner_pours_three_taste_and_the_seal_holds(host, open_context):
     assert pdf.value.path().read_bytes().startswith(b"%PDF")
 
 
-def test_a_triangle_on_one_tablet_shuffled_by_hand(host, open_context):
+def test_a_triangle_on_one_tablet_shuffled_by_hand(host, api, open_context):
     page = host.page
-    two_setups(host, "Can we tell the filters apart?")
+    two_setups(api, page, "Can we tell the filters apart?")
     host.station("Taste")
     expect(page.get_by_role("button", name="Triangle suggested")).to_have_attribute("aria-pressed", "true")
     host.make_flight(["Bo", "Iwan"], ["A1", "A2", "B1", "B2"], method="Triangle")
@@ -161,9 +160,9 @@ def test_a_triangle_on_one_tablet_shuffled_by_hand(host, open_context):
     expect(page.get_by_text("too few: even all right could be luck").first).to_be_visible()
 
 
-def test_a_ranking_by_keys_and_hand_and_a_pass_opened_early(host, open_context):
+def test_a_ranking_by_keys_and_hand_and_a_pass_opened_early(host, api, open_context):
     page = host.page
-    two_setups(host, "Which filter first?")
+    two_setups(api, page, "Which filter first?")
     host.make_flight(["Bo"], ["A1", "A2", "B1", "B2"], method="Ranking")
     bo = open_context(**PHONE).new_page()
     bo.goto(host.link_of("Bo"))
