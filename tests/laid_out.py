@@ -1,13 +1,14 @@
-"""The demo, laid out once a run and put into whichever bench a test wants it in: laying it out judges five trials, putting its rows back takes no time."""
+"""Benches made once a run, whose rows are put into whichever bench a test wants them in: the demo judges five trials, a flight is dozens of calls."""
 
 from __future__ import annotations
 
 import fcntl
 import json
 import os
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
 from brasspenny.demo import scenario
 from brasspenny.links import LinkMaker
@@ -29,25 +30,33 @@ def locked(path: Path) -> Iterator[None]:
         yield
 
 
-def put_demo(shared: Path) -> None:
-    """Into the empty bench that the store is bound to. Whoever comes first lays it out for all."""
-    kept = shared / "demo-rows.json"
-    with locked(shared / "demo-rows.lock"):
+def demo() -> None:
+    with connection.database.connection_context():
+        scenario.load(LinkMaker(SECRET, ""))
+
+
+def put(shared: Path, name: str, make: Callable[[], Any]) -> Any:
+    """Into the empty bench that the store is bound to; what making it returned, as JSON. Whoever comes first makes it for all."""
+    kept = shared / f"{name}.json"
+    with locked(shared / f"{name}.lock"):
         if not kept.exists():
-            with connection.database.connection_context():
-                scenario.load(LinkMaker(SECRET, ""))
-            kept.write_text(json.dumps(_rows()))
-            return
+            came = make()
+            kept.write_text(json.dumps({"came": came, "rows": _rows()}))
+            return came
+    was = json.loads(kept.read_text())
     with dump.picture() as conn, conn.cursor() as cursor:
         cursor.execute("SET FOREIGN_KEY_CHECKS = 0")
         schema = connection.database.obj.database
-        for table, rows in json.loads(kept.read_text()).items():
+        for table, (types, rows) in was["rows"].items():
             cursor.execute(f"DELETE FROM `{table}`")
-            dump.put(conn, schema, table, dump.columns(conn, schema, table), rows)
+            dump.put(conn, schema, table, types, rows)
         conn.commit()
+    return was["came"]
 
 
-def _rows() -> dict[str, list]:
+def _rows() -> dict[str, tuple[dict[str, str], list]]:
+    """Table → its columns and rows, of those that hold any."""
     with dump.picture() as conn:
         schema = connection.database.obj.database
-        return {t: [json.loads(line) for line in dump.lines(conn, schema, t)] for t in dump.tables(conn, schema) if t != dump.MIGRATIONS_TABLE}
+        held = {t: [json.loads(line) for line in dump.lines(conn, schema, t)] for t in dump.tables(conn, schema) if t != dump.MIGRATIONS_TABLE}
+        return {t: (dump.columns(conn, schema, t), rows) for t, rows in held.items() if rows}

@@ -1,10 +1,14 @@
 import logging
+import random
+from datetime import datetime
+from itertools import count
 
 import pytest
 
 from brasspenny.core import figures
 
-from ..laid_out import folder_of_run, put_demo
+from .. import laid_out
+from ..laid_out import folder_of_run, put
 from .host import Host
 
 
@@ -16,8 +20,26 @@ def host(app):
 @pytest.fixture
 def demo(host, tmp_path_factory):
     """A host on the demo bench."""
-    put_demo(folder_of_run(tmp_path_factory))
+    put(folder_of_run(tmp_path_factory), "demo-rows", laid_out.demo)
     return host
+
+
+@pytest.fixture
+def made_once(app, host, tmp_path_factory):
+    """What many tests begin with, made by the first of them and given to the others: made_once(make) is what make(host) returns, as JSON. The clock and
+    the touches go on from where they stood."""
+
+    def given(make):
+        def once():
+            came = make(host)
+            return {"came": came, "at": app.config["CLOCK"].at.isoformat(), "seq": next(host.seqs)}
+
+        was = put(folder_of_run(tmp_path_factory), f"{make.__module__}.{make.__qualname__}", once)
+        app.config["CLOCK"].at, host.seqs = datetime.fromisoformat(was["at"]), count(was["seq"] + 1)
+        app.config["RNG"] = random.Random(12)  # what it drew for these rows it must not draw again
+        return was["came"]
+
+    return given
 
 
 @pytest.fixture(autouse=True)

@@ -35,8 +35,13 @@ def people(host):
 
 
 @pytest.fixture
-def judged(host, people):
-    """A is sweet and best hot, B steady; liked alike over all; two brews each."""
+def judged(made_once):
+    return made_once(sweet_against_steady)
+
+
+def sweet_against_steady(host):
+    """A is sweet and best hot, B steady; liked alike over all; two brews each, tasted by eight."""
+    people = [host.person(f"Taster {i}") for i in range(8)]
     trial, setups, runs = host.two_setups_brewed()
 
     def truth(letter, attribute, pass_name, taster):
