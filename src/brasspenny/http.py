@@ -298,11 +298,11 @@ def reply(answer: BaseModel | list[BaseModel], status: int = 200) -> Response:
 LINES = "application/x-ndjson"
 
 
-def told_as_it_goes(steps: Steps[R], shape: Callable[[R], BaseModel]) -> Response:
+def told_as_it_goes(steps: Steps[R], shape: Callable[[R], BaseModel], status: int = 200) -> Response:
     """What a long use case comes to, or how far it is as well, a line each, for who asks for lines. What refuses it then comes in the last line, for by then the answer has
     begun. Who goes away meanwhile leaves nothing half done: the steps are closed where they stand."""
     if request.accept_mimetypes.best != LINES:
-        return reply(shape(Told(steps).to_the_end()))
+        return reply(shape(Told(steps).to_the_end()), status)
 
     def lines() -> Iterator[str]:
         try:
@@ -314,7 +314,7 @@ def told_as_it_goes(steps: Steps[R], shape: Callable[[R], BaseModel]) -> Respons
         finally:
             steps.close()
 
-    return Response(stream_with_context(lines()), mimetype=LINES, headers={"Cache-Control": "no-store"})
+    return Response(stream_with_context(lines()), status=status, mimetype=LINES, headers={"Cache-Control": "no-store"})
 
 
 def _as_problem(error: Exception) -> Response:

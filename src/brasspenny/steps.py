@@ -6,6 +6,8 @@ from collections.abc import Generator, Iterator
 from typing import Generic, TypeVar
 
 R = TypeVar("R")
+TELLS_EVERY = 250
+"""Rows of a table, which is a fraction of a second."""
 Steps = Generator[tuple[int, int], None, R]
 """(Done, of how many) as it goes; what it comes to is returned. Closed before its end, it has written nothing."""
 

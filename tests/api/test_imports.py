@@ -2,6 +2,7 @@
 
 import base64
 import io
+import json
 import random
 from datetime import datetime
 
@@ -166,6 +167,32 @@ def test_thousands_of_rows_come_in_with_a_few_statements(host):
     finally:
         connection.database.obj.execute_sql = run
     assert len(said) < 400
+
+
+def many(count):
+    return sent(*(f"{1 + i % 28}.{1 + i % 12}.2019;Lot 4;Windlass;18;290;250;1.4{i % 10};;5;row {i}" for i in range(count)))
+
+
+def test_a_long_table_tells_how_far_it_is_and_a_refusal_in_the_last_line(host):
+    lines = {"Accept": "application/x-ndjson"}
+    told = host.client.post("/api/v1/imports", json=many(700), headers=lines)
+    *steps, last = [json.loads(line) for line in told.text.splitlines()]
+    assert told.status_code == 201 and last["answer"]["brews"] == 700
+    done = [s["done"] for s in steps]
+    assert done == sorted(done) and {s["of"] for s in steps} == {1400} and max(done) == 1400
+    assert any(d < 700 for d in done) and sum(d >= 700 for d in done) > 1, "read, and written"
+    again = host.client.post("/api/v1/imports", json=many(700), headers=lines)
+    assert "already on this bench" in json.loads(again.text.splitlines()[-1])["problem"]["errors"][0]["reason"]
+
+
+def test_a_long_table_left_in_the_middle_has_written_nothing(host):
+    told = host.client.post("/api/v1/imports", json=many(1200), headers={"Accept": "application/x-ndjson"}, buffered=False)
+    for line in told.response:
+        if json.loads(line)["done"] > 1200:  # some of it is written, and the browser goes away
+            break
+    told.close()
+    assert host.get("/brews")["brews"] == []
+    assert host.call("POST", "/imports", many(1200), status=201)["here"] == 0
 
 
 def test_old_brews_of_a_coffee_on_the_shelf_take_nothing_of_todays_bag(host):

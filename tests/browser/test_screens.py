@@ -15,7 +15,8 @@ STATIONS = ("ask", "set-up", "brew", "measure", "taste", "verdict")
 
 def faults(page, options="{}", *, whole=True):
     """whole: with the frame around the room, which is the same in all and looked at once; else the dialog that is open, or the room."""
-    page.evaluate(AXE)
+    if not page.evaluate("'axe' in window"):  # half a megabyte, read once a page
+        page.evaluate(AXE)
     where = "document" if whole else "[...document.querySelectorAll('[role=dialog]')].at(-1) ?? document.querySelector('main') ?? document"
     found = page.evaluate(f"axe.run({where}, Object.assign({{resultTypes: ['violations']}}, {options}))")["violations"]
     return [(v["id"], [n["html"][:160] for n in v["nodes"][:3]]) for v in found if v["impact"] in ("serious", "critical")]

@@ -2,6 +2,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { readLines } from '../../web/src/api/lineReader.ts';
+import { readThenWritten } from '../../web/src/ui/howFar.ts';
 
 const streamOf = (pieces: (Uint8Array | 'break')[]) => {
   const left = [...pieces];
@@ -36,4 +37,11 @@ test('lines are the same however they were cut, through a letter of several byte
 test('a connection that breaks leaves what was said, and no half line', async () => {
   assert.deepEqual(await read([bytes.slice(0, 30), 'break']), [{ done: 250, of: 900 }]);
   assert.deepEqual(await read([]), []);
+});
+
+test('a table is read, then written: a row is never counted twice', () => {
+  assert.equal(readThenWritten({ done: 0, of: 800 }), 'Reading: 0 of 400 rows');
+  assert.equal(readThenWritten({ done: 250, of: 800 }), 'Reading: 250 of 400 rows');
+  assert.equal(readThenWritten({ done: 400, of: 800 }), 'Writing: 0 of 400 rows');
+  assert.equal(readThenWritten({ done: 800, of: 800 }), 'Writing: 400 of 400 rows');
 });

@@ -14,7 +14,7 @@ from typing import Any
 import peewee as pw
 from PIL import Image
 
-from ..steps import Steps, Told
+from ..steps import TELLS_EVERY, Steps, Told
 from ..store import charted
 from ..store.models import Bench, KitItem, Person, Photo, Trial
 from ..store.writing import held, insert
@@ -172,10 +172,6 @@ def write_steps(rows: dict[str, list[dict[str, Any]]]) -> Steps[Arrived]:
         return (yield from _write(rows))
     except (pw.IntegrityError, pw.DataError) as error:
         raise NotABench("Its rows do not fit together: one points at another that is missing, or holds what cannot be. Export it again, whole.") from error
-
-
-TELLS_EVERY = 250
-"""Rows."""
 
 
 def _write(rows: dict[str, list[dict[str, Any]]]) -> Steps[Arrived]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..http import act, blueprint, reply
+from ..http import act, blueprint, reply, told_as_it_goes
 from . import schemas as s
 from . import scores, service
 
@@ -17,8 +17,9 @@ def look_at_table(body: s.OwnTableBody):
 
 @bp.post("/imports", responses={201: s.BroughtInAnswer})
 def bring_in_table(body: s.BrewTableWrite):
-    """Write the brews of a table, all at once or none."""
-    return reply(service.bring_in(body, act()), 201)
+    """Write the brews of a table, all of them or none. Asked for as application/x-ndjson it tells how far it is: lines of {"done", "of"}, the last one {"answer"} or
+    {"problem"}."""
+    return told_as_it_goes(service.bring_in(body, act()), lambda brought: brought, 201)
 
 
 @bp.post("/imports/scores/look", responses={200: s.ScoreTableAnswer})

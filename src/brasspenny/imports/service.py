@@ -9,17 +9,18 @@ from ..act import Act
 from ..core.importing.columns import TARGET, TARGETS, Meaning, guess
 from ..core.importing.rows import Fault, ReadBrew, Reader
 from ..refusals import Conflict, Unprocessable
+from ..steps import TELLS_EVERY, Steps, Told
 from ..store.models import Bench, Run, Setup, SetupRevision, instrument_of
-from ..store.writing import use_case
+from ..store.writing import held
 from . import schemas as s
 from .understanding import SHOWN, Columns, refuse_faulty, remember, shape, understand
-from .writing import KIT_KINDS, Written, known_names, write
+from .writing import KIT_KINDS, known_names, write
 
 NEEDED = (("dose_g", "brew_ratio"), ("brew_water_g", "brew_ratio"))
 
 
 def look_at(sent: s.OwnTableBody) -> s.BrewTableAnswer:
-    found, brews, faults = _read(sent)
+    found, brews, faults = Told(_read(sent)).to_the_end()
     fresh, here = _fresh(brews)
     return s.BrewTableAnswer(
         **shape(found, faults),
@@ -31,30 +32,35 @@ def look_at(sent: s.OwnTableBody) -> s.BrewTableAnswer:
     )
 
 
-def bring_in(sent: s.BrewTableWrite, act: Act) -> s.BroughtInAnswer:
-    """The table is read before anything is held: reading ten thousand rows takes seconds."""
-    found, brews, faults = _read(sent)
+def bring_in(sent: s.BrewTableWrite, act: Act) -> Steps[s.BroughtInAnswer]:
+    """The table is read before anything is held: reading ten thousand rows takes seconds. Every row is gone through twice, read and written."""
+    found, brews, faults = yield from _read(sent)
     if missing := _missing(found.meanings):
         raise Unprocessable("meanings", f"No column gives {' or '.join(missing)}.", "Choose the column.")
     refuse_faulty(faults, leave_out=sent.leave_out_faulty)
-    return _write(found, brews, faults, act)
+    with held():
+        return (yield from _write(found, brews, faults, act))
 
 
-@use_case
-def _write(found: Columns, brews: Sequence[ReadBrew], faults: Sequence[Fault], act: Act) -> s.BroughtInAnswer:
+def _write(found: Columns, brews: Sequence[ReadBrew], faults: Sequence[Fault], act: Act) -> Steps[s.BroughtInAnswer]:
     fresh, here = _fresh(brews)
     if not fresh:
         raise Conflict("data", "There is nothing to import: every row that can be read is already on this bench.", "Choose another table.")
-    written: Written = write(fresh, act)
+    rows, writing = len(found.table.rows), Told(write(fresh, act))
+    for done, _ in writing:
+        yield rows + done, 2 * rows
+    written = writing.came_to
     remember(found, act)
     return s.BroughtInAnswer(brews=written.brews, readings=written.readings, left_out=len({f.row for f in faults}), here=here, new_kit=sorted(written.new_kit))
 
 
-def _read(sent: s.OwnTableBody) -> tuple[Columns, list[ReadBrew], list[Fault]]:
+def _read(sent: s.OwnTableBody) -> Steps[tuple[Columns, list[ReadBrew], list[Fault]]]:
     found = understand(sent, "brews", TARGETS, guess)
     reader = Reader(found.cells, instrument_of(Bench.get_by_id(1)))
     brews, faults = [], []
-    for number, cells in found.table.rows:
+    for done, (number, cells) in enumerate(found.table.rows):
+        if done % TELLS_EVERY == 0:
+            yield done, 2 * len(found.table.rows)
         brew, wrong = reader.read(number, cells)
         faults += wrong
         if brew:

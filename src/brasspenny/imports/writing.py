@@ -11,8 +11,9 @@ from ..act import Act
 from ..core.importing.rows import ReadBrew
 from ..history import service as history
 from ..kit import service as kit
+from ..steps import Steps
 from ..store.models import Reading, Run, Setup, SetupRevision, UsedKit
-from ..store.writing import insert
+from ..store.writing import batched, insert
 from ..trials.revisions import blank
 from ..trials.service import LOOSE
 
@@ -33,9 +34,19 @@ def known_names() -> dict[tuple[str, str], str]:
     return {("grinder" if item.kind == "burr_set" else item.kind, names[item.id].casefold()): names[item.id] for item in items}
 
 
-def write(brews: Sequence[ReadBrew], act: Act) -> Written:
+def write(brews: Sequence[ReadBrew], act: Act) -> Steps[Written]:
     """Inside the caller's transaction."""
     written, made_of = Written(), KitOfTable(act)
+    for some in batched(brews):
+        written.readings += _write(some, made_of, act)
+        written.brews += len(some)
+        yield written.brews, len(brews)
+    written.new_kit = made_of.new
+    return written
+
+
+def _write(brews: Sequence[ReadBrew], made_of: KitOfTable, act: Act) -> int:
+    """How many readings they have."""
     setups, revisions, uses, runs, readings = [], [], [], [], []
     for brew in brews:
         names, used, snapshot = made_of.named(brew.texts)
@@ -60,8 +71,7 @@ def write(brews: Sequence[ReadBrew], act: Act) -> Written:
     insert(UsedKit, uses)
     history.add_many(runs, act=act)
     history.add_many(readings, act=act)
-    written.brews, written.readings, written.new_kit = len(runs), len(readings), made_of.new
-    return written
+    return len(readings)
 
 
 class KitOfTable:

@@ -1932,7 +1932,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Write the brews of a table, all at once or none. */
+        /**
+         * Write the brews of a table, all of them or none. Asked for as application/x-ndjson it tells how far it is: lines of {"done", "of"}, the last one {"answer"} or
+         * @description {"problem"}.
+         */
         post: operations["bring_in_table"];
         delete?: never;
         options?: never;

@@ -1,10 +1,12 @@
-import { Button, Progress } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Refused, type Schemas } from '../../api/client';
 import { toldAsItGoes } from '../../api/lines';
 import { ChooseFile } from '../../ui/ChooseFile';
+import { Far } from '../../ui/Far';
+import type { HowFar } from '../../ui/howFar';
 import { useSend } from '../../ui/useSend';
 import { base64Of } from '../imports/meanings';
 import classes from './Exchange.module.css';
@@ -52,7 +54,7 @@ function In() {
   const client = useQueryClient();
   const [said, setSaid] = useState<string[]>([]);
   const [trouble, setTrouble] = useState('');
-  const [far, setFar] = useState<{ done: number; of: number } | null>(null);
+  const [far, setFar] = useState<HowFar | null>(null);
   const read = useSend(
     async (file: File) => {
       if (file.size > MOST_BYTES)
@@ -105,15 +107,12 @@ function In() {
         </Button>
       </div>
       {read.isPending && (
-        <div className={classes.far}>
-          <Progress
-            value={far ? (100 * far.done) / far.of : 100}
-            striped={!far}
-            animated={!far}
-            aria-label="How far the import is"
-          />
-          <span className="quiet small num">{far ? `${far.done} of ${far.of} rows` : 'Reading the file'}</span>
-        </div>
+        <Far
+          far={far}
+          label="How far the import is"
+          before="Reading the file"
+          told={({ done, of }) => `${done} of ${of} rows`}
+        />
       )}
       {trouble && (
         <p role="alert" className={classes.trouble}>

@@ -2,6 +2,8 @@ import { Button } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { Far } from '../../ui/Far';
+import { type HowFar, readThenWritten } from '../../ui/howFar';
 import { Lines } from '../../ui/Lines';
 import { clock, dayAndTime, fixed, plural } from '../../ui/numbers';
 import { tellDone } from '../../ui/tell';
@@ -17,13 +19,20 @@ export function BrewTable() {
   const table = useTable(lookAt);
   const [leaveOut, setLeaveOut] = useState(false);
   const client = useQueryClient();
-  const write = useSend(() => bringIn({ ...table.given!, leave_out_faulty: leaveOut, note: '' }), {
-    onDone: (done) => {
-      tellDone(`${plural(done.brews, 'brew')} and ${plural(done.readings, 'reading')} are on the bench.`);
-      client.invalidateQueries();
-      table.again();
+  const [far, setFar] = useState<HowFar | null>(null);
+  const write = useSend(
+    () =>
+      bringIn({ ...table.given!, leave_out_faulty: leaveOut, note: '' }, (done, of) => {
+        setFar({ done, of });
+      }),
+    {
+      onDone: (done) => {
+        tellDone(`${plural(done.brews, 'brew')} and ${plural(done.readings, 'reading')} are on the bench.`);
+        client.invalidateQueries();
+        table.again();
+      },
     },
-  });
+  );
   return (
     <TableGiven table={table} rows="a row for each brew">
       {(read) => (
@@ -34,7 +43,10 @@ export function BrewTable() {
               size="md"
               disabled={!bringsIn(read, leaveOut).can || table.look.isPending}
               loading={write.isPending}
-              onClick={() => write.mutate()}
+              onClick={() => {
+                setFar(null);
+                write.mutate();
+              }}
             >
               {bringsIn(read, leaveOut).text}
             </Button>
@@ -45,6 +57,9 @@ export function BrewTable() {
               </span>
             )}
           </div>
+          {write.isPending && (
+            <Far far={far} label="How far the import is" before="Reading the table" told={readThenWritten} />
+          )}
           <Becomes read={read} />
         </>
       )}
