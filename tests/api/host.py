@@ -39,6 +39,8 @@ class Host:
         columns = room["points"]
         texts = columns.pop("texts")
         coded = {"label", "letter", "purpose", "trial_id", "coffee", "grinder", "brewer", "recipe_id", "name"}
+        simulated = set(columns.pop("simulated"))
+        columns["simulated"] = [i in simulated for i in range(len(columns["run_id"]))]
         told = {k: [texts[i] if i >= 0 else None for i in column] if k in coded else column for k, column in columns.items()}
         return room | {"points": [dict(zip(told, values, strict=True)) for values in zip(*told.values(), strict=True)]}
 

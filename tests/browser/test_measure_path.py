@@ -6,24 +6,23 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .test_along_path import call
 from .test_corrections import REFUSED
 
 
 @pytest.fixture
-def true_again(bench):
+def true_again(api):
     """The bench is shared: whatever a check took off the readings, the next test's are true."""
     yield
-    call(bench, "/instrument-checks", {"read_pct": 0})
+    api.call("POST", "/instrument-checks", {"read_pct": 0})
 
 
-def test_read_match_advise_and_find_it_in_the_chart_room(open_context, bench, true_again):
+def test_read_match_advise_and_find_it_in_the_chart_room(open_context, api, true_again):
     page = open_context(viewport={"width": 1280, "height": 800}, allowed=REFUSED, accept_downloads=True).new_page()
-    trial = call(bench, "/trials", {"question": "Which server keeps it?", "factor": "brewer", "strength_policy": "matched"})
-    recipe = next(r for r in call(bench, "/recipes")["recipes"] if r["name"] == "Long watch, three pours")
+    trial = api.call("POST", "/trials", {"question": "Which server keeps it?", "factor": "brewer", "strength_policy": "matched"})
+    recipe = next(r for r in api.get("/recipes")["recipes"] if r["name"] == "Long watch, three pours")
     setups = [
-        call(
-            bench,
+        api.call(
+            "POST",
             f"/trials/{trial['id']}/setups",
             {"recipe_version_id": recipe["version_id"], "variables": {"brewer": b, "brewer_type": "flat_bed"}, "new_kit": ["brewer"]},
         )
@@ -31,7 +30,7 @@ def test_read_match_advise_and_find_it_in_the_chart_room(open_context, bench, tr
     ]
     for setup, tds in zip(setups, (1.52, 1.38), strict=True):
         body = {"setup_id": setup["id"], "dose_g": 18, "brew_water_g": 288, "beverage_g": 246, "total_time_s": 230, "tds_readings_pct": [tds, tds]}
-        call(bench, f"/trials/{trial['id']}/runs", body)
+        api.call("POST", f"/trials/{trial['id']}/runs", body)
 
     # the refractometer reads 0.01 too much: dated, applied, shown
     page.goto("/kit/instruments")

@@ -5,27 +5,25 @@ from urllib.parse import urlsplit
 
 from playwright.sync_api import expect
 
-from .test_along_path import call
+from .remote import host_of
 from .test_corrections import REFUSED
 
 PHONE = {"width": 390, "height": 844}
 PAIRS = 9
 
 
-def a_ladder(bench):
+def a_ladder(api):
     """Two rungs half a step of ratio apart; its id."""
-    trial = call(bench, "/trials", {"question": "Which ratio?", "factor": "ratio"})["id"]
-    variables = {"dose_g": 18, "brew_water_g": 270, "filter": "White weave", "brewer": "Binnacle", "brewer_type": "flat_bed", "temperature_c": 93}
-    kit = ["coffee", "grinder", "filter", "brewer", "water"]
-    first = call(bench, f"/trials/{trial}/setups", {"variables": variables, "new_kit": kit})
-    call(bench, f"/trials/{trial}/setups", {"copy_of": first["id"], "variables": {"brew_water_g": 279}, "new_kit": kit})
+    trial = api.ask("Which ratio?", "ratio")["id"]
+    api.copy(api.setup(trial, brew_water_g=270), brew_water_g=279)
     return trial
 
 
 def test_two_tasters_tell_strengths_apart_and_plan_takes_note(open_context, empty_bench):
-    trial = a_ladder(empty_bench)
+    api = host_of(empty_bench)
+    trial = a_ladder(api)
     for name in ("Bo", "Imke", "Saskia"):
-        call(empty_bench, "/people", {"name": name})
+        api.person(name)
     here = {"base_url": empty_bench, "other": urlsplit(empty_bench).netloc}
     host = open_context(viewport={"width": 1280, "height": 800}, allowed=REFUSED, **here).new_page()
     host.goto(f"{empty_bench}/trials/{trial}/set-up/plan")
@@ -90,7 +88,7 @@ def answer_on_a_phone(phone, link, helper):
 
 
 def test_a_drill_on_a_phone_from_declared_cups_to_a_count_against_a_guesser(open_context, empty_bench):
-    call(empty_bench, "/people", {"name": "Bo"})
+    host_of(empty_bench).person("Bo")
     phone = open_context(viewport=PHONE, base_url=empty_bench, other=urlsplit(empty_bench).netloc, allowed=REFUSED).new_page()
     phone.goto(f"{empty_bench}/palate")
     phone.get_by_role("combobox", name="Taster").click()

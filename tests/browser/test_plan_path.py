@@ -232,3 +232,37 @@ def test_settings_told_for_grinders_by_other_names_are_linked_on_a_phone_and_sta
     card = page.get_by_role("article", name="Card of Told by the mate")
     expect(card.get_by_text("Windlass mill · ridged plates")).to_contain_text("5.8")
     expect(card.get_by_text("Capstan hand mill")).to_contain_text("20")
+
+
+def test_two_waters_are_blended_and_the_answer_names_those_that_were_asked_about(open_context):
+    page = open_context(viewport={"width": 1280, "height": 800}, allowed=REFUSED).new_page()
+    page.goto("/kit/blend")
+    hardness, answer = page.get_by_role("textbox", name="Total hardness wanted"), page.get_by_text("For a litre:")
+    hardness.fill("60")
+    page.get_by_role("textbox", name="Alkalinity wanted").fill("38")
+    page.get_by_role("button", name="Solve the blend").click()
+    expect(answer).to_contain_text(re.compile(r"g Quay blend.*g Rain tank, filtered"))
+    said = answer.inner_text()
+    page.get_by_role("combobox", name="One water").click()
+    page.get_by_role("option", name="Rain tank, filtered").click()
+    assert answer.inner_text() == said  # it was asked about the other
+    hardness.fill("soft")
+    page.get_by_role("button", name="Solve the blend").click()
+    expect(hardness).to_have_accessible_description(re.compile("not a number"))
+    expect(answer).to_have_count(0)
+
+
+def test_a_recipe_is_scaled_and_scaled_again(open_context):
+    page = open_context(viewport={"width": 1280, "height": 800}, allowed=REFUSED).new_page()
+    page.goto("/recipes")
+    follow(page.get_by_role("link", name="Long watch, three pours").first)
+    page.get_by_role("main").get_by_role("button", name="Scale").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("button", name="Work it out").click()
+    expect(dialog.get_by_role("textbox", name="Dose")).to_have_accessible_description(re.compile("othing is typed"))
+    dialog.get_by_role("textbox", name="Dose").fill("24")
+    dialog.get_by_role("button", name="Work it out").click()
+    expect(dialog.get_by_text("24.0 g coffee, 384 g water, 1:16.0")).to_be_visible()
+    dialog.get_by_role("button", name="Twice").click()
+    expect(dialog.get_by_text("36.0 g coffee, 576 g water, 1:16.0")).to_be_visible()
+    expect(dialog.get_by_role("button", name="Use it")).to_be_enabled()

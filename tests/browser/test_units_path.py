@@ -4,14 +4,12 @@ import re
 
 from playwright.sync_api import expect
 
-from .test_along_path import call
 
-
-def test_a_bench_that_thinks_in_fahrenheit(open_context, bench):
+def test_a_bench_that_thinks_in_fahrenheit(open_context, api):
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
-    trial = next(t["id"] for t in call(bench, "/trials")["trials"] if t["question"].startswith("Which filter"))
-    runs = [r["id"] for r in call(bench, f"/trials/{trial}/results")["runs"]][:2]
-    flight = call(bench, f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": [call(bench, "/people")["people"][0]["id"]], "sip_temperature": True})
+    trial = next(t["id"] for t in api.get("/trials")["trials"] if t["question"].startswith("Which filter"))
+    runs = [r["id"] for r in api.get(f"/trials/{trial}/results")["runs"]][:2]
+    flight = api.call("POST", f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": [api.get("/people")["people"][0]["id"]], "sip_temperature": True})
     try:
         page.goto("/kit/instruments")
         expect(page.get_by_text("21 °C")).to_be_visible()
@@ -27,7 +25,7 @@ def test_a_bench_that_thinks_in_fahrenheit(open_context, bench):
         room.fill("72")
         page.get_by_role("dialog").get_by_role("button", name="Save").click()
         expect(page.get_by_text("72 °F")).to_be_visible()
-        assert abs(call(bench, "/bench")["ambient_c"] - 22.22) < 0.01
+        assert abs(api.get("/bench")["ambient_c"] - 22.22) < 0.01
         page.goto(f"/trials/{trial}/set-up")
         expect(page.get_by_text("199.4 °F").first).to_be_visible()
         page.goto(f"/trials/{trial}/verdict?view=worth")
@@ -36,7 +34,7 @@ def test_a_bench_that_thinks_in_fahrenheit(open_context, bench):
         expect(page.get_by_text(re.compile(r"\d+ g \(\d+\.\d oz\) left")).first).to_be_visible()
         page.goto(f"/trials/{trial}/measure")
         expect(page.get_by_text("g of coffee per 100 g of water")).to_be_visible()
-        shown = call(bench, f"/trials/{trial}/verdict-links", {})["link"]  # somebody without the bench, on a device that never heard of it
+        shown = api.call("POST", f"/trials/{trial}/verdict-links", {})["link"]  # somebody without the bench, on a device that never heard of it
         other = open_context(viewport={"width": 1280, "height": 800}).new_page()
         other.goto(shown)
         expect(other.get_by_text("199.4 °F", exact=False).first).to_be_visible()
@@ -54,8 +52,8 @@ def test_a_bench_that_thinks_in_fahrenheit(open_context, bench):
         phone.get_by_role("button", name="Start with the first cup").click()
         expect(phone.get_by_label("First sip at").first).to_have_value("136")
     finally:
-        call(bench, "/units", {"heat": "C", "ratio": "to_one", "bags": "g", "currency": ""}, "PATCH")
-        call(bench, f"/flights/{flight['id']}", method="DELETE")
+        api.call("PATCH", "/units", {"heat": "C", "ratio": "to_one", "bags": "g", "currency": ""})
+        api.call("DELETE", f"/flights/{flight['id']}")
     page.goto("/kit/instruments")
     expect(page.get_by_text("22.2 °C")).to_be_visible()  # the very room that was typed as 72 °F
 

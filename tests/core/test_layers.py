@@ -122,3 +122,18 @@ def test_sentences_round_in_one_place():
         if ROUNDS.search(line)
     ]
     assert not found
+
+
+SENT = re.compile(r"const (\w+|\{[^}]*\}) = use(?:Mutation|Send)\(")
+
+
+def test_no_page_is_drawn_from_what_a_mutation_holds():
+    """It holds nothing while it is sent again: what is drawn from it is taken down meanwhile, with the field somebody types in. useLook keeps what was read."""
+    found = []
+    for path in sorted((PROJECT / "web/src").rglob("*.ts*")):
+        text = path.read_text()
+        for name in SENT.findall(text):
+            drawn = re.search(r"\bdata\b", name) if name.startswith("{") else re.search(rf"\b{name}\.data\b", text)
+            if drawn:
+                found.append(f"{path.relative_to(PROJECT)}: {name}")
+    assert not found

@@ -34,7 +34,8 @@ CODED = ("label", "letter", "purpose", "trial_id", "coffee", "grinder", "brewer"
 
 class ChartColumns(Answer):
     """The brews that have a strength and a yield, a list for each thing that is told of them, all in one order. What repeats is told by its place in
-    texts, -1 where it is not said. Strength and yield in %, each with its 95 % half-width; liking: sighted, 1 to 9."""
+    texts, -1 where it is not said. brewed_at_s: whole seconds of UTC since 1970 began; simulated: the places of those that are. Strength and yield in %,
+    each with its 95 % half-width; liking: sighted, 1 to 9."""
 
     texts: list[str]
     run_id: list[str]
@@ -50,10 +51,10 @@ class ChartColumns(Answer):
     recipe_id: list[int]
     recipe_version: list[int | None]
     name: list[int]
-    brewed_at: list[str]
+    brewed_at_s: list[int]
     brew_ratio: list[float | None]
     total_time_s: list[float | None]
-    simulated: list[bool]
+    simulated: list[int]
     liking: list[float | None]
     tds_pct: list[float]
     tds_half_pct: list[float]

@@ -106,8 +106,16 @@ def _facet(asked: s.ChartQuery, combined: list[Combination], name: str, labels: 
 def _shape(columns: Columns, ey: str, half: str) -> s.ChartColumns:
     texts: dict[str | None, int] = {None: s.NOT_SAID}
     coded = {name: [texts.setdefault(text, len(texts) - 1) for text in columns[name]] for name in s.CODED}
-    plain = {name: columns[name] for name in s.ChartColumns.model_fields if name in kept.Point._fields and name not in s.CODED}
-    return s.ChartColumns(texts=[text for text in texts if text is not None], **coded, **plain, ey_pct=columns[ey], ey_half_pct=columns[half])
+    plain = {name: columns[name] for name in s.ChartColumns.model_fields if name in kept.Point._fields and name not in (*s.CODED, "simulated")}
+    return s.ChartColumns(
+        texts=[text for text in texts if text is not None],
+        **coded,
+        **plain,
+        brewed_at_s=[int(datetime.fromisoformat(at).timestamp()) for at in columns["brewed_at"]],
+        simulated=[i for i, simulated in enumerate(columns["simulated"]) if simulated],
+        ey_pct=columns[ey],
+        ey_half_pct=columns[half],
+    )
 
 
 def _trails(columns: Columns, ey: str, recipes: dict[str, str]) -> list[s.TrailShown]:

@@ -8189,7 +8189,8 @@ export interface components {
         /**
          * ChartColumns
          * @description The brews that have a strength and a yield, a list for each thing that is told of them, all in one order. What repeats is told by its place in
-         *     texts, -1 where it is not said. Strength and yield in %, each with its 95 % half-width; liking: sighted, 1 to 9.
+         *     texts, -1 where it is not said. brewed_at_s: whole seconds of UTC since 1970 began; simulated: the places of those that are. Strength and yield in %,
+         *     each with its 95 % half-width; liking: sighted, 1 to 9.
          */
         ChartColumns: {
             /** Texts */
@@ -8220,14 +8221,14 @@ export interface components {
             recipe_version: (number | null)[];
             /** Name */
             name: number[];
-            /** Brewed At */
-            brewed_at: string[];
+            /** Brewed At S */
+            brewed_at_s: number[];
             /** Brew Ratio */
             brew_ratio: (number | null)[];
             /** Total Time S */
             total_time_s: (number | null)[];
             /** Simulated */
-            simulated: boolean[];
+            simulated: number[];
             /** Liking */
             liking: (number | null)[];
             /** Tds Pct */

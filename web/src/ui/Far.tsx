@@ -16,7 +16,13 @@ export function Far({
 }) {
   return (
     <div className={classes.far}>
-      <Progress value={far ? (100 * far.done) / far.of : 100} striped={!far} animated={!far} aria-label={label} />
+      <Progress
+        className={classes.track}
+        value={far ? (100 * far.done) / far.of : 100}
+        striped={!far}
+        animated={!far}
+        aria-label={label}
+      />
       <span className="quiet small num">{far ? told(far) : before}</span>
     </div>
   );

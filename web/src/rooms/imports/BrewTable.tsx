@@ -41,7 +41,7 @@ export function BrewTable() {
           <div className={classes.go}>
             <Button
               size="md"
-              disabled={!bringsIn(read, leaveOut).can || table.look.isPending}
+              disabled={!bringsIn(read, leaveOut).can || !table.look.isSettled}
               loading={write.isPending}
               onClick={() => {
                 setFar(null);

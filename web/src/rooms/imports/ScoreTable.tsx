@@ -140,7 +140,7 @@ export function ScoreTable() {
             <div className={classes.go}>
               <Button
                 size="md"
-                disabled={!go.can || table.look.isPending}
+                disabled={!go.can || !table.look.isSettled}
                 loading={write.isPending}
                 onClick={() => write.mutate()}
               >

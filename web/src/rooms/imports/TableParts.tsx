@@ -1,10 +1,10 @@
 import { Button, Checkbox, NativeSelect, SegmentedControl, Textarea } from '@mantine/core';
-import { type UseMutationResult, useMutation } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { Refused } from '../../api/client';
 import { ATTRIBUTES, LIKING } from '../../api/vocabulary';
 import { ChooseFile } from '../../ui/ChooseFile';
 import { plural } from '../../ui/numbers';
+import { useLook } from '../../ui/useLook';
 import classes from './Import.module.css';
 import { base64Of, withMeaning, withUnit } from './meanings';
 import type { ColumnMeaning, TableRead } from './queries';
@@ -40,22 +40,23 @@ export function useTable<Read extends TableRead>(lookAt: (given: Given) => Promi
   const [given, setGiven] = useState<Given | null>(null);
   const [name, setName] = useState('');
   const [tooLarge, setTooLarge] = useState(false);
-  const look = useMutation({ mutationFn: lookAt });
+  const look = useLook(lookAt);
   const ask = (next: Given) => {
+    if (next.data !== given?.data) look.forget();
     setGiven(next);
-    look.mutate(next);
+    look.ask(next);
   };
   const take = async (file: File) => {
     setName(file.name);
     setTooLarge(file.size > MOST_BYTES);
     if (file.size > MOST_BYTES) {
       setGiven(null);
-      look.reset();
+      look.forget();
       return;
     }
     ask({ data: base64Of(new Uint8Array(await file.arrayBuffer())) });
   };
-  return { given, name, tooLarge, look, ask, take, again: () => given && look.mutate(given) };
+  return { given, name, tooLarge, look, ask, take, again: () => given && look.ask(given) };
 }
 
 type TableProps<Read extends TableRead> = {
@@ -63,7 +64,7 @@ type TableProps<Read extends TableRead> = {
     given: Given | null;
     name: string;
     tooLarge: boolean;
-    look: UseMutationResult<Read, Error, Given>;
+    look: { read: Read | null; error: Error | null };
     ask: (next: Given) => void;
     take: (file: File) => void;
   };
@@ -75,7 +76,7 @@ type TableProps<Read extends TableRead> = {
 /** The table chosen, what its columns are, and what follows from it. */
 export function TableGiven<Read extends TableRead>({ table, rows, children }: TableProps<Read>) {
   const { given, look, ask } = table;
-  const read = look.data;
+  const read = look.read;
   return (
     <>
       <p className="quiet">A row of headings, then {rows}: CSV, TSV or XLSX. Nothing is written until you say so.</p>

@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
-import { useSend } from '../../ui/useSend';
+import { useLook } from '../../ui/useLook';
 import { HardnessField } from './HardnessField';
 import classes from './Kit.module.css';
 import { blendWaters, type KitItem, kitQuery } from './queries';
@@ -48,26 +48,25 @@ function Blend({ waters, advice }: { waters: KitItem[]; advice: string }) {
   const [secondId, setSecond] = useState(waters[1]!.id);
   const form = useTyped({ hardness_mg_l: '', alkalinity_mg_l: '' });
   const nameOf = (id: string) => waters.find((w) => w.id === id)?.name ?? '';
-  const blend = useSend(
-    async () =>
-      blendWaters({
-        first_id: firstId,
-        second_id: secondId,
-        hardness_mg_l: numberOf('hardness_mg_l', form.texts.hardness_mg_l),
-        alkalinity_mg_l: numberOf('alkalinity_mg_l', form.texts.alkalinity_mg_l),
-      }),
-    { onTrouble: shownAtField(form.setRefused) },
-  );
+  const blend = useLook(async () => {
+    const asked = {
+      first_id: firstId,
+      second_id: secondId,
+      hardness_mg_l: numberOf('hardness_mg_l', form.texts.hardness_mg_l),
+      alkalinity_mg_l: numberOf('alkalinity_mg_l', form.texts.alkalinity_mg_l),
+    };
+    return { ...(await blendWaters(asked)), asked };
+  }, shownAtField(form.setRefused));
   const names = waters.map((w) => ({ value: w.id, label: w.name }));
   const summaryOf = (id: string) => waters.find((w) => w.id === id)?.summary ?? '';
-  const b = blend.data;
+  const b = blend.error ? null : blend.read;
   return (
     <div className={classes.two}>
       <form
         className="card"
         onSubmit={(e) => {
           e.preventDefault();
-          blend.mutate();
+          blend.ask();
         }}
       >
         <div className={classes.blendForm}>
@@ -116,8 +115,8 @@ function Blend({ waters, advice }: { waters: KitItem[]; advice: string }) {
               </span>
             </div>
             <p>
-              For a litre: <b className="num">{fixed(1000 * b.first_share, 0)} g</b> {nameOf(firstId)},{' '}
-              <b className="num">{fixed(1000 * (1 - b.first_share), 0)} g</b> {nameOf(secondId)}.
+              For a litre: <b className="num">{fixed(1000 * b.first_share, 0)} g</b> {nameOf(b.asked.first_id)},{' '}
+              <b className="num">{fixed(1000 * (1 - b.first_share), 0)} g</b> {nameOf(b.asked.second_id)}.
             </p>
             <dl className={classes.facts}>
               {Object.entries(b.got).map(([quality, value]) => (

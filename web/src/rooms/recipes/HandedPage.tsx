@@ -1,11 +1,11 @@
 import { Button, Textarea } from '@mantine/core';
-import { useMutation } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { Refused } from '../../api/client';
 import { ChooseFile } from '../../ui/ChooseFile';
 import { plural } from '../../ui/numbers';
 import { tellDone } from '../../ui/tell';
+import { useLook } from '../../ui/useLook';
 import { useSend } from '../../ui/useSend';
 import classes from './Handed.module.css';
 import { importRecipes, lookAtHanded } from './queries';
@@ -14,25 +14,26 @@ import { importRecipes, lookAtHanded } from './queries';
 export function HandedPage() {
   const { hash } = useLocation();
   const [text, setText] = useState('');
-  const look = useMutation({ mutationFn: lookAtHanded });
-  const { mutate } = look;
+  const look = useLook(lookAtHanded);
+  const { ask } = look;
   useEffect(() => {
     if (!hash.startsWith('#r=')) return;
     setText(hash);
-    mutate(hash);
-  }, [hash, mutate]);
+    ask(hash);
+  }, [hash, ask]);
   const keep = useSend(() => importRecipes(text), {
     onDone: (done) => {
       const fresh = done.recipes.filter((r) => !r.here).length;
       tellDone(fresh ? `${plural(fresh, 'recipe')} kept.` : 'All of them are already on this bench.');
-      mutate(text);
+      ask(text);
     },
   });
   const read = (next: string) => {
     setText(next);
-    if (next.trim()) mutate(next);
+    look.forget();
+    if (next.trim()) ask(next);
   };
-  const fresh = look.data?.recipes.filter((r) => !r.here).length ?? 0;
+  const fresh = look.read?.recipes.filter((r) => !r.here).length ?? 0;
   return (
     <main className={classes.page}>
       <h1>Shared recipes</h1>
@@ -56,10 +57,10 @@ export function HandedPage() {
           error={look.error instanceof Refused ? look.error.message : undefined}
         />
       </section>
-      {look.data && (
+      {look.read && (
         <>
           <ul className={classes.list}>
-            {look.data.recipes.map((r) => (
+            {look.read.recipes.map((r) => (
               <li key={r.name + r.text} className="card">
                 <h2>{r.name}</h2>
                 <p>{r.text}</p>

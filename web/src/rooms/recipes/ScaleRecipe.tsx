@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Staircase } from '../../charts/staircase/Staircase';
 import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
 import { fixed } from '../../ui/numbers';
-import { useSend } from '../../ui/useSend';
+import { useLook } from '../../ui/useLook';
 import { kitQuery } from '../kit/queries';
 import { tidyDocument } from './edits';
 import { checkQuery, type RecipeDocument, scaleRecipe } from './queries';
@@ -26,18 +26,16 @@ export function ScaleRecipe({ doc, onScaled, onClose }: ScaleRecipeProps) {
   const [brewer, setBrewer] = useState('');
   const [even, setEven] = useState<'exact' | '1' | '5'>('exact');
   const form = useTyped({ dose_g: '', cups: '', vessel_ml: '', cup_g: '200' });
-  const scale = useSend(
-    async (twice: boolean) => {
-      const round_to_g = even === 'exact' ? null : (Number(even) as 1 | 5);
-      if (twice && doc.dose_g) return scaleRecipe({ document: doc, brewer, dose_g: 2 * doc.dose_g, round_to_g });
-      const amount = numberOf(to, form.texts[to]);
-      if (amount === null) throw localRefusal(to, 'nothing is typed.', 'Give a number.');
-      const cup_g = numberOf('cup_g', form.texts.cup_g) ?? 200;
-      return scaleRecipe({ document: doc, brewer, [to]: amount, cup_g, round_to_g });
-    },
-    { onTrouble: shownAtField(form.setRefused) },
-  );
-  const scaled = scale.data && tidyDocument(scale.data.document);
+  const scale = useLook(async (twice: boolean) => {
+    const round_to_g = even === 'exact' ? null : (Number(even) as 1 | 5);
+    if (twice && doc.dose_g) return scaleRecipe({ document: doc, brewer, dose_g: 2 * doc.dose_g, round_to_g });
+    const amount = numberOf(to, form.texts[to]);
+    if (amount === null) throw localRefusal(to, 'nothing is typed.', 'Give a number.');
+    const cup_g = numberOf('cup_g', form.texts.cup_g) ?? 200;
+    return scaleRecipe({ document: doc, brewer, [to]: amount, cup_g, round_to_g });
+  }, shownAtField(form.setRefused));
+  const found = scale.error ? null : scale.read;
+  const scaled = found && tidyDocument(found.document);
   const { data: checked } = useQuery({ ...checkQuery(scaled ?? {}), enabled: !!scaled });
   const field = (name: keyof typeof form.texts, label: string, unit: string) => (
     <NumberField
@@ -54,7 +52,7 @@ export function ScaleRecipe({ doc, onScaled, onClose }: ScaleRecipeProps) {
         className={classes.form}
         onSubmit={(e) => {
           e.preventDefault();
-          scale.mutate(false);
+          scale.ask(false);
         }}
       >
         <SegmentedControl
@@ -94,12 +92,12 @@ export function ScaleRecipe({ doc, onScaled, onClose }: ScaleRecipeProps) {
           <Button type="submit" variant={scaled ? 'default' : 'filled'} loading={scale.isPending}>
             Work it out
           </Button>
-          <Button variant="default" disabled={!doc.dose_g} onClick={() => scale.mutate(true)}>
+          <Button variant="default" disabled={!doc.dose_g} onClick={() => scale.ask(true)}>
             Twice
           </Button>
         </div>
       </form>
-      {scaled && scale.data && (
+      {scaled && (
         <div className={classes.scaled}>
           <p>
             <b className="num">{fixed(scaled.dose_g, 1)} g</b> coffee
@@ -111,7 +109,7 @@ export function ScaleRecipe({ doc, onScaled, onClose }: ScaleRecipeProps) {
             )}
           </p>
           <Staircase timeline={checked?.timeline ?? []} total_s={checked?.total_s ?? 0} height={170} />
-          {scale.data.warnings.map((w) => (
+          {found.warnings.map((w) => (
             <p key={w} className={classes.warned}>
               {w}
             </p>
