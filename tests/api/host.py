@@ -50,6 +50,11 @@ class Host:
     def ask(self, question="Which filter?", factor="filter", **more):
         return self.call("POST", "/trials", {"question": question, "factor": factor, **more})
 
+    def trial_called(self, question: str) -> str:
+        """Its id, by the whole question: tests share a bench, and another's may begin alike."""
+        (found,) = [t["id"] for t in self.get("/trials")["trials"] if t["question"] == question]
+        return found
+
     def setup(self, trial_id: str, *, recipe_version_id: str | None = None, **variables):
         base = {"filter": "White weave", "brewer": "Binnacle", "brewer_type": "flat_bed", "temperature_c": 93, "dose_g": 18, "brew_water_g": 290}
         body = {"variables": base | variables, "recipe_version_id": recipe_version_id, "new_kit": NEW_KIT}

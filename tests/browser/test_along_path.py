@@ -23,7 +23,7 @@ def loose(api, recipe_version_id, name, **how):
 
 def test_a_brew_is_guided_without_a_single_press(open_context, api):
     """The hand begins by itself; the guide follows the scale to the end, through a reload; the form holds what the scale said."""
-    trial = next(t["id"] for t in api.get("/trials")["trials"] if t["question"].startswith("Does the bean"))
+    trial = api.trial_called("Does the bean or the grinder matter more?")
     setup = api.get(f"/trials/{trial}/setups")["setups"][0]
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     page.goto(f"/trials/{trial}/brew")

@@ -4,17 +4,12 @@ import re
 
 from playwright.sync_api import expect
 
-
-def trial_called(api, question):
-    return next(t["id"] for t in api.get("/trials")["trials"] if t["question"] == question)
-
-
 REFUSED = ("the server responded with a status of 4",)  # Chromium prints every refusal; each is looked at below
 
 
 def test_bad_input_is_answered_at_the_field_and_nothing_typed_is_lost(open_context, api):
     page = open_context(allowed=REFUSED, viewport={"width": 1280, "height": 800}).new_page()
-    page.goto(f"/trials/{trial_called(api, 'How far can the ratio stretch?')}/brew")
+    page.goto(f"/trials/{api.trial_called('How far can the ratio stretch?')}/brew")
     page.get_by_role("button", name="A2 is to be brewed").click()
     page.get_by_label("Beverage mass").fill("999")
     page.get_by_label("TDS readings, %").fill("142")
@@ -40,7 +35,7 @@ def test_bad_input_is_answered_at_the_field_and_nothing_typed_is_lost(open_conte
 
 def test_a_brew_is_corrected_with_history_deleted_and_brought_back(host, api):
     page = host.page
-    page.goto(f"/trials/{trial_called(api, 'How far can the ratio stretch?')}/brew")
+    page.goto(f"/trials/{api.trial_called('How far can the ratio stretch?')}/brew")
     brew = page.get_by_role("article", name="Brew C1")
     brew.get_by_role("button", name="Correct").click()
     dialog = page.get_by_role("dialog")
@@ -64,7 +59,7 @@ def test_a_brew_is_corrected_with_history_deleted_and_brought_back(host, api):
 def test_two_people_editing_one_brew_choose_between_both_versions(open_context, api):
     first, second = (open_context(allowed=REFUSED, viewport={"width": 1280, "height": 800}).new_page() for _ in range(2))
     for page in (first, second):
-        page.goto(f"/trials/{trial_called(api, 'How far can the ratio stretch?')}/brew")
+        page.goto(f"/trials/{api.trial_called('How far can the ratio stretch?')}/brew")
         page.get_by_role("article", name="Brew D1").get_by_role("button", name="Correct").click()
     first.get_by_role("dialog").get_by_label("Temperature").fill("92")
     first.get_by_role("button", name="Save the correction").click()

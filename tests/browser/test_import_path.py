@@ -39,13 +39,13 @@ def test_an_old_spreadsheet_is_mended_brought_in_and_found(open_context, tmp_pat
 
 
 SCORES = """Date;Session;Taster;Felt or weave;Rating;Acidity
-1.3.2018;1;Una;Attic weave;7;6
+1.3.2018;1;Una;Attic muslin;7;6
 1.3.2018;1;Una;Attic felt;5,5;4
-1.3.2018;1;Vik;Attic weave;6,5;5
+1.3.2018;1;Vik;Attic muslin;6,5;5
 1.3.2018;1;Vik;Attic felt;60;4
-2.3.2018;2;Una;Attic weave;8;6
+2.3.2018;2;Una;Attic muslin;8;6
 2.3.2018;2;Una;Attic felt;6;4
-2.3.2018;2;Vik;Attic weave;7;5
+2.3.2018;2;Vik;Attic muslin;7;5
 2.3.2018;2;Vik;Attic felt;5;4
 """
 
@@ -65,22 +65,22 @@ def test_a_panels_scores_from_a_spreadsheet_become_a_verdict_that_says_where_the
     page.get_by_label("The question").focus()
     with page.expect_response("**/imports/scores/look"):  # the table is looked at again while the question is typed
         page.keyboard.type("Attic filters")
-    page.keyboard.type(": weave or felt?")
-    expect(page.get_by_label("The question")).to_have_value("Attic filters: weave or felt?")
+    page.keyboard.type(": muslin or felt?")
+    expect(page.get_by_label("The question")).to_have_value("Attic filters: muslin or felt?")
     expect(page.get_by_role("button", name="Say whether labels were hidden")).to_be_disabled()
     page.get_by_text("Blind", exact=True).click()
     expect(page.get_by_role("button", name="Give the dose and the brew water")).to_be_disabled()
     page.get_by_label("Dose of each brew").fill("18")
     page.get_by_label("Water of each brew").fill("290")
     expect(page.get_by_label("What differs between the setups")).to_have_value("filter")
-    expect(page.get_by_text("New in the kit: Attic felt, Attic weave.")).to_be_visible()
+    expect(page.get_by_text("New in the kit: Attic felt, Attic muslin.")).to_be_visible()
     page.get_by_role("button", name="Import 14 scores").click()
     page.wait_for_url("**/verdict")
-    expect(page.get_by_role("heading", level=1)).to_contain_text("Attic weave")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Attic muslin")
     expect(page.get_by_text("Tasted elsewhere")).to_be_visible()
     page.goto("/brews/bring-in?of=scores")  # once is enough
     page.locator("input[type=file]").set_input_files(file)
-    page.get_by_label("The question").fill("Attic filters: weave or felt?")
+    page.get_by_label("The question").fill("Attic filters: muslin or felt?")
     page.get_by_label("Dose of each brew").fill("18")
     page.get_by_label("Water of each brew").fill("290")
     page.get_by_label("Skip 1 row with errors").check()

@@ -115,7 +115,7 @@ def too_wide(page):
 
 
 def test_every_part_of_measure_fits_a_phone(open_context, api):
-    trial = next(t["id"] for t in api.get("/trials")["trials"] if t["question"].startswith("Which filter for the flat"))
+    trial = api.trial_called("Which filter for the flat bed?")
     page = open_context(viewport={"width": 390, "height": 844}).new_page()
     page.goto(f"/trials/{trial}/measure")
     for name, shown in (
@@ -132,7 +132,7 @@ def test_every_part_of_measure_fits_a_phone(open_context, api):
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_the_tasters_sheet_is_sound(open_context, api, scheme):
-    trial = next(t["id"] for t in api.get("/trials")["trials"] if t["question"].startswith("Which filter for the flat"))
+    trial = api.trial_called("Which filter for the flat bed?")
     runs = [r["id"] for r in api.get(f"/trials/{trial}/results")["runs"]][:3]
     flight = api.call("POST", f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": [api.get("/people")["people"][0]["id"]]})
     page = open_context(viewport={"width": 390, "height": 844}, color_scheme=scheme).new_page()

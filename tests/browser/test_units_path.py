@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 
 def test_a_bench_that_thinks_in_fahrenheit(open_context, api):
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
-    trial = next(t["id"] for t in api.get("/trials")["trials"] if t["question"].startswith("Which filter"))
+    trial = api.trial_called("Which filter for the flat bed?")
     runs = [r["id"] for r in api.get(f"/trials/{trial}/results")["runs"]][:2]
     flight = api.call("POST", f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": [api.get("/people")["people"][0]["id"]], "sip_temperature": True})
     try:
