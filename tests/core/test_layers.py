@@ -124,7 +124,7 @@ def test_sentences_round_in_one_place():
     assert not found
 
 
-SENT = re.compile(r"const (\w+|\{[^}]*\}) = use(?:Mutation|Send)\(")
+SENT = re.compile(r"const (\w+|\{[^}]*\}) = use(?:Mutation|Send)(?:<[^()]*>)?\(")
 
 
 def test_no_page_is_drawn_from_what_a_mutation_holds():

@@ -112,7 +112,7 @@ def read_characters(trial_id: str, act: Act) -> s.CharactersAnswer:
 
 
 def characters_of(view: View) -> s.CharactersAnswer:
-    found = view.found.only(lambda attribute: attribute in SCALES)
+    found = view.found.of_attributes(lambda attribute: attribute in SCALES)
     if not found.scores():
         return s.CharactersAnswer(characters=[])
     return s.CharactersAnswer.model_validate(view.keeper.of(CHARACTERS, CharactersPart(found, tuple(sorted(view.names.items())))))

@@ -12,13 +12,18 @@ export function useLook<Read, Given = void>(
   onTrouble?: (error: unknown) => boolean | undefined,
 ) {
   const [read, setRead] = useState<Read | null>(null);
-  const { mutate, reset, isPending, error } = useMutation({
-    mutationFn: lookAt,
-    onError: (trouble) => {
-      if (onTrouble && !onTrouble(trouble)) tellTrouble(trouble);
-    },
-  });
-  const ask = useCallback((given: Given) => mutate(given, { onSuccess: setRead }), [mutate]); // only the newest look's answer counts
+  const { mutate, reset, isPending, error } = useMutation({ mutationFn: lookAt });
+  // Said with the look, these are called for the newest one only: an older one's refusal is about what is typed no more.
+  const ask = useCallback(
+    (given: Given) =>
+      mutate(given, {
+        onSuccess: setRead,
+        onError: (trouble) => {
+          if (onTrouble && !onTrouble(trouble)) tellTrouble(trouble);
+        },
+      }),
+    [mutate, onTrouble],
+  );
   const forget = useCallback(() => {
     reset();
     setRead(null);

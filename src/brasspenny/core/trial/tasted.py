@@ -43,7 +43,7 @@ class Tasted:
     def names(self) -> dict[str, str]:
         return dict(self.tasters)
 
-    def only(self, keep: Callable[[str], bool]) -> Tasted:
+    def of_attributes(self, keep: Callable[[str], bool]) -> Tasted:
         """Those about some attributes: what a layer that looks at nothing else rests on."""
         touches = tuple(t for t in self.touches if keep(t.attribute))
         who = {t.taster for t in touches}
