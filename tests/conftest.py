@@ -28,7 +28,7 @@ SECRET = b"a secret for tests, of 32 bytes!"
 @pytest.fixture(scope="session")
 def server():
     """Our own instance in a folder of its own, gone afterwards."""
-    folder = Path(tempfile.mkdtemp(prefix="penny-", dir="/tmp"))
+    folder = Path(tempfile.mkdtemp(prefix="penny-"))
     running = mariadb.start(folder, name="brasspenny_test")
     connection.bind(running.url)
     connection.migrate()

@@ -8,10 +8,12 @@ import http.client
 import importlib
 import json
 import os
+import shutil
 import signal
 import ssl
 import subprocess
 import sys
+import tempfile
 import threading
 import time
 import urllib.error
@@ -25,6 +27,8 @@ from . import __version__, addresses, config, mariadb, nightly, processes
 from .at_hand import DEMO_DATABASE, OWN_DATABASE, Stop, data_folder, database, only_one, settle_secret
 
 ANY_ADDRESS = "0.0.0.0"
+SCRATCH_BYTES = 3 * 2**30
+"""What the folders of a test run take at most, with room to spare."""
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
 
@@ -291,7 +295,15 @@ def _health(base: str) -> int | None:
 
 def _test(pytest_args: list[str]) -> int:
     workers = min(4, (os.cpu_count() or 1) + 1)  # each has its own MariaDB and its own bench; one of them waits for a page now and then
-    return subprocess.run([sys.executable, "-m", "pytest", "-n", str(workers), "--dist", "worksteal", *pytest_args], cwd=config.PROJECT).returncode
+    with tempfile.TemporaryDirectory(prefix="penny-", dir=_scratch_folder()) as scratch:
+        command = [sys.executable, "-m", "pytest", "-n", str(workers), "--dist", "worksteal", *pytest_args]
+        return subprocess.run(command, cwd=config.PROJECT, env=os.environ | {"TMPDIR": scratch}).returncode
+
+
+def _scratch_folder() -> str | None:
+    """Return memory-backed storage where there is enough of it, else None for the system default: creating a database is mostly waiting for the disk."""
+    memory = Path("/dev/shm")
+    return str(memory) if memory.is_dir() and shutil.disk_usage(memory).free > SCRATCH_BYTES else None
 
 
 def _judge(args: argparse.Namespace) -> int:

@@ -23,7 +23,7 @@ NAME = "brasspenny_here"
 
 @pytest.fixture
 def folder():
-    made = Path(tempfile.mkdtemp(prefix="penny-f-", dir="/tmp"))
+    made = Path(tempfile.mkdtemp(prefix="penny-f-"))
     yield made
     shutil.rmtree(made, ignore_errors=True)
 

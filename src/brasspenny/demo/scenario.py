@@ -23,10 +23,11 @@ from ..people import service as people
 from ..planning import design, plans, run_sheet
 from ..planning import schemas as planning_s
 from ..store.connection import database
-from ..store.doors import DOORS
+from ..store.dump import MIGRATIONS_TABLE
 from ..store.grinding import GRINDING
 from ..store.models import ALL, Bench, RecipeVersion
 from ..store.palate import PALATE
+from ..store.tables import delete_rows, filled_tables
 from ..tasting import schemas as tasting_s
 from ..tasting import service as tasting
 from ..tasting import sheet_schemas as sheet_s
@@ -116,7 +117,7 @@ class _Clock:
 
 def bench_is_empty() -> bool:
     """Nobody has written anything into it yet, so that laying out the demo takes nothing away: not a row in any table, nor a setting."""
-    return Bench.get_by_id(1).rev == 1 and not any(table.select().exists() for table in (*GRINDING, *PALATE, *ALL) if table is not Bench)
+    return Bench.get_by_id(1).rev == 1 and not filled_tables(t._meta.table_name for t in (*GRINDING, *PALATE, *ALL) if t is not Bench)
 
 
 def load(links: tasting.LinkMaker, now: datetime | None = None) -> None:
@@ -159,12 +160,8 @@ def lay_out(links: tasting.LinkMaker, now: datetime | None = None) -> None:
 
 def wipe() -> None:
     """Delete every row but the bench's own."""
-    database.execute_sql("SET FOREIGN_KEY_CHECKS = 0")
-    for table in (*DOORS, *GRINDING, *PALATE, *ALL):
-        if table is not Bench:
-            table.delete().execute()
+    delete_rows(filled_tables(set(database.get_tables()) - {Bench._meta.table_name, MIGRATIONS_TABLE}))
     Bench.update(made_up=False).execute()
-    database.execute_sql("SET FOREIGN_KEY_CHECKS = 1")
 
 
 # --- the finished trial ------------------------------------------------------------------------------------------------
