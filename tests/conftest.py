@@ -18,8 +18,12 @@ from brasspenny.demo import scenario
 from brasspenny.store import connection
 from brasspenny.store.models import Bench
 
-settings.register_profile("bench", deadline=None)  # a busy machine is no failure; speed is measured in benchmarks/
-settings.load_profile("bench")
+from .amount import NIGHTLY
+
+# A busy machine is no failure; speed is measured in benchmarks/. By day the same examples are drawn every time.
+settings.register_profile("everyday", deadline=None, max_examples=30, derandomize=True)
+settings.register_profile("nightly", deadline=None, max_examples=200)
+settings.load_profile("nightly" if NIGHTLY else "everyday")
 
 NOW = datetime(2026, 3, 1, 9, 0, tzinfo=UTC)
 SECRET = b"a secret for tests, of 32 bytes!"

@@ -293,11 +293,18 @@ def _health(base: str) -> int | None:
 # --- the other commands ----------------------------------------------------------------------------------------------
 
 
+NIGHTLY_SUITE = "PENNY_NIGHTLY_SUITE"
+"""Set for the tests by `./penny test --nightly`: the long rest of each check runs as well."""
+
+
 def _test(pytest_args: list[str]) -> int:
+    nightly = {NIGHTLY_SUITE: "1"} if "--nightly" in pytest_args else {}
+    pytest_args = [arg for arg in pytest_args if arg != "--nightly"]
     workers = min(4, (os.cpu_count() or 1) + 1)  # each has its own MariaDB and its own bench; one of them waits for a page now and then
     with tempfile.TemporaryDirectory(prefix="penny-", dir=_scratch_folder()) as scratch:
-        command = [sys.executable, "-m", "pytest", "-n", str(workers), "--dist", "worksteal", *pytest_args]
-        return subprocess.run(command, cwd=config.PROJECT, env=os.environ | {"TMPDIR": scratch}).returncode
+        basetemp = f"--basetemp={scratch}/t"  # short: a database's socket lies deep in it, and its path has a limit
+        command = [sys.executable, "-m", "pytest", "-n", str(workers), "--dist", "worksteal", basetemp, *pytest_args]
+        return subprocess.run(command, cwd=config.PROJECT, env=os.environ | nightly | {"TMPDIR": scratch}).returncode
 
 
 def _scratch_folder() -> str | None:

@@ -143,6 +143,10 @@ def test_a_sample_whose_making_was_broken_off_is_not_entered_and_is_made_anew(ho
     assert host.get("/trials")["trials"] == [], "the bench's own"
     host.call("POST", "/sample")
     assert len(host.get("/trials")["trials"]) >= 5
+    host.get("/trials", headers={"X-Penny-Person": host.get("/people")["people"][0]["id"]})
+    with database.connection_context():
+        connection.enter_sample()
+        assert BenchDevice.select().count() == 1 and DevicePerson.select().count() == 1, "what a device has been in the sample is known there"
     host.call("DELETE", "/sample")
 
 
@@ -154,14 +158,3 @@ def test_a_newer_program_brings_the_sample_up_to_date_with_the_bench(app, sample
     with database.connection_context():
         connection.enter_sample()
         assert "photo" in {row[0] for row in database.execute_sql("SHOW TABLES").fetchall()}
-
-
-def test_what_a_device_has_been_on_the_sample_bench_is_known_there(host):
-    try:
-        host.call("POST", "/sample")
-        host.get("/trials", headers={"X-Penny-Person": host.get("/people")["people"][0]["id"]})
-        with database.connection_context():
-            connection.enter_sample()
-            assert BenchDevice.select().count() == 1 and DevicePerson.select().count() == 1
-    finally:
-        host.call("DELETE", "/sample")

@@ -24,6 +24,7 @@ from brasspenny.store.grinding import GRINDING
 from brasspenny.store.models import ALL, Table
 from brasspenny.store.palate import PALATE
 
+from ..amount import examples
 from .driven import Driver, fault
 from .host import Host, token
 
@@ -104,7 +105,7 @@ def things_to_write_to(host: Host) -> dict[str, str]:
 WRITES = list(writes())
 
 
-@settings(max_examples=160, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=examples(160), deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(data=st.data())
 def test_no_input_gives_a_500(app, data):
     """Bodies made of the right field names with anything in them, on every write, to things that are really there."""
@@ -172,7 +173,7 @@ SLOW = frozenset({"/api/v1/kit/{id}/learnt", "/api/v1/live-brews/{id}/readings",
 def test_made_up_calls_of_every_operation_are_answered_by_the_document(app):
     driver = Driver(things_to_write_to(Host(app.test_client())), seed=20)
     faults = []
-    for method, template, how, op in driver.calls(600, leave_out=SLOW):
+    for method, template, how, op in driver.calls(examples(3000), leave_out=SLOW):
         try:
             answer = app.test_client().open(method=method, **how)
         except UnicodeEncodeError:  # the client itself cannot send it

@@ -8,6 +8,7 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, ru
 from brasspenny.core.tasting.hats import DeviceSeen, TableSeated, may_see_key, may_taste, tastes
 from brasspenny.links import runner_token_of
 
+from ..amount import examples
 from ..conftest import SECRET
 from .host import Host, token
 
@@ -121,7 +122,7 @@ class Hats(RuleBasedStateMachine):
 
 def test_whatever_a_device_was_in_whatever_order(make_app):
     Hats.make_app = staticmethod(make_app)
-    machine = settings(max_examples=7, stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck))
+    machine = settings(max_examples=examples(20), stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck))
     from hypothesis.stateful import run_state_machine_as_test
 
     run_state_machine_as_test(Hats, settings=machine)

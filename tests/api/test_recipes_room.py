@@ -6,6 +6,8 @@ from hypothesis import strategies as st
 
 from brasspenny.core.recipe.model import STEP_KINDS
 
+from ..amount import examples
+
 TEXT = "18 g, 288 g at 93, bloom 45 for 40 s, then to 170, then to 288 by 1:50, done by 2:45"
 
 
@@ -204,7 +206,7 @@ any_document = st.fixed_dictionaries(
 @example({"dose_g": 18, "steps": [{"kind": "pour", "to_g": 100_000}]}, 10_000)
 @example({"dose_g": 100_000, "brew_ratio": 1000, "steps": [{"kind": "pour", "to_g": 100_000}]}, 18)
 @example({"dose_g": 2.2e-313, "brew_water_g": 18, "steps": [{"kind": "pour", "to_g": 18}]}, 18)
-@settings(max_examples=90, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=examples(150), deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(document=any_document, dose=st.sampled_from([0.1, 18, 10_000]))
 def test_no_document_gives_a_500_and_every_mend_is_a_document_again(app, document, dose):
     client = app.test_client()

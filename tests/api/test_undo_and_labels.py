@@ -8,6 +8,7 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, 
 from brasspenny.demo import scenario
 from brasspenny.store.connection import database
 
+from ..amount import examples
 from .host import Host
 from .test_frozen_trial import _timeless, answers, forget
 
@@ -309,5 +310,5 @@ class OneTrial(RuleBasedStateMachine):
 def test_whatever_is_done_in_whatever_order_the_rules_hold(make_app):
     OneTrial.app = staticmethod(make_app)
     case = OneTrial.TestCase
-    case.settings = settings(max_examples=6, stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck))
+    case.settings = settings(max_examples=examples(20), stateful_step_count=14, deadline=None, suppress_health_check=list(HealthCheck))
     case().runTest()

@@ -6,6 +6,8 @@ import pytest
 
 from brasspenny.core.recipe.reading import read
 
+from ..amount import NIGHTLY, share
+
 OTHER = {"heat": "F", "ratio": "per_100", "bags": "oz", "currency": "€"}
 USUAL = {"heat": "C", "ratio": "to_one", "bags": "g", "currency": ""}
 NOT_OURS_TO_TURN = {"note", "name", "unit", "question", "cue", "earlier"}
@@ -26,7 +28,8 @@ def sentences(value, key=""):
 
 
 def told_everywhere(host):
-    for trial in host.get("/trials")["trials"]:
+    trials, recipes = host.get("/trials")["trials"], host.get("/recipes")["recipes"]
+    for trial in share(trials, least=2):
         base = f"/trials/{trial['id']}"
         yield from (
             f"{base}/setups",
@@ -38,10 +41,10 @@ def told_everywhere(host):
             f"{base}/rail",
             f"{base}/report",
         )
-    for recipe in host.get("/recipes")["recipes"]:
+    for recipe in share(recipes, least=3):
         yield from (f"/recipes/{recipe['id']}", f"/recipes/{recipe['id']}/card")
     yield from ("/trials", "/recipes", "/kit", "/brews")
-    yield from (f"/cards/{item['id']}" for item in host.get("/kit")["items"])
+    yield from (f"/cards/{item['id']}" for item in share(host.get("/kit")["items"], least=3))
 
 
 def answers(host):
@@ -55,7 +58,7 @@ def answers(host):
 
 def test_no_sentence_tells_celsius_on_a_bench_that_thinks_in_fahrenheit_and_back_again_all_is_as_before(demo):
     before = answers(demo)
-    assert len(before) > 60
+    assert len(before) > (60 if NIGHTLY else 20)
     said = [text for answer in before.values() for _, text in sentences(answer)]
     assert any("°C" in text for text in said) and any(re.search(r"\b1:1\d\.\d", text) for text in said), "nothing here could fail"
     assert demo.call("PATCH", "/units", OTHER) == OTHER

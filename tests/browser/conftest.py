@@ -144,7 +144,7 @@ def open_context(browser, bench, started):
     contexts, trouble = [], []
 
     def make(*, allowed: tuple[str, ...] = (), other: str = "", **how):
-        context = browser.new_context(**{"base_url": bench} | how)
+        context = browser.new_context(**{"base_url": bench, "reduced_motion": "reduce"} | how)
         context.set_default_timeout(30_000)
 
         def watch(page):

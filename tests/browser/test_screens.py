@@ -1,4 +1,4 @@
-"""Every main view, light and dark, desk and phone: no serious fault by axe (contrast measured), nothing wider than the screen."""
+"""Main views (all of them at night), light and dark, desk and phone: no serious fault by axe (contrast measured), nothing wider than the screen."""
 
 import json
 import re
@@ -7,6 +7,8 @@ import pytest
 from playwright.sync_api import expect
 
 from brasspenny.config import PROJECT
+
+from ..amount import share
 
 WAITING = re.compile("^Fetching$|Checking…|Simulating|[Bb]eing worked out")
 AXE = (PROJECT / "web/node_modules/axe-core/axe.min.js").read_text()
@@ -67,16 +69,14 @@ HELD_IN_HAND = re.compile("^/$|/taste$|/verdict$|/tablet$|^/p/|/t/|^/brew$|/meas
 """What a phone is for: axe looks at these there, and at the width of all."""
 
 
-SLICES = 3
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 
-@pytest.mark.parametrize("part", range(SLICES))
-def test_every_view_is_sound(open_context, api, part):
+def test_views_are_sound(open_context, api):
     """Each view is opened once at a desk, then darkened, then made as narrow as a phone."""
     page = open_context(viewport=DESK, reduced_motion="reduce").new_page()
     trouble = {}
-    for path in list(views(api))[part::SLICES]:
+    for path in share(list(views(api))):
         page.emulate_media(color_scheme="light", reduced_motion="reduce")
         page.set_viewport_size(DESK)
         page.goto(path)

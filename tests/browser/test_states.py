@@ -2,8 +2,7 @@
 
 import json
 
-import pytest
-
+from ..amount import share
 from .test_screens import ALL_BUT_COLOURS, COLOURS_ONLY, DESK, PHONE, faults, settled, too_wide
 
 FILTERS, WATERS, PLANNED = "Which filter for the flat bed?", "Can anybody tell the two waters apart?", "Does the bean or the grinder matter more?"
@@ -46,15 +45,13 @@ STATES = (
     (f"{FILTERS}/report", button("Share")),
     (f"{FILTERS}/verdict", button("History")),
 )
-SLICES = 2
 
 
-@pytest.mark.parametrize("part", range(SLICES))
-def test_every_dialog_and_state_is_sound(open_context, api, part):
+def test_dialogs_and_states_are_sound(open_context, api):
     trials = {t["question"]: t["id"] for t in api.get("/trials")["trials"]}
     page = open_context(viewport=DESK, reduced_motion="reduce").new_page()
     trouble = {}
-    for place, enter in STATES[part::SLICES]:
+    for place, enter in share(STATES):
         question, _, station = place.partition("/")
         page.set_viewport_size(DESK)
         page.emulate_media(color_scheme="light", reduced_motion="reduce")

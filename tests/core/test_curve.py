@@ -10,7 +10,9 @@ from brasspenny.core.brewing.scale_log import ScaleLog, read_log
 from brasspenny.core.recipe.fitting import plain_pour
 from brasspenny.devices.scale import PlannedPour, SimulatedScale
 
-SEEDS = 204
+from ..amount import examples
+
+SEEDS = examples(400)
 
 
 def drawn(rng):
@@ -52,8 +54,8 @@ def test_pours_and_the_end_are_found_again_whatever_hands_do_to_the_scale():
 
 
 def test_four_readings_a_second_are_enough():
-    good = [found_again(*logged(seed, ("", "knock", "zeroed")[seed % 3], hz=4.0)) for seed in range(60)]
-    assert sum(good) >= 0.95 * 60, [i for i, ok in enumerate(good) if not ok]
+    good = [found_again(*logged(seed, ("", "knock", "zeroed")[seed % 3], hz=4.0)) for seed in range(SEEDS)]
+    assert sum(good) >= 0.95 * SEEDS, [i for i, ok in enumerate(good) if not ok]
 
 
 def test_the_settled_reading_is_what_was_poured_not_the_moment_of_the_press():

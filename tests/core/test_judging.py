@@ -10,6 +10,8 @@ from brasspenny.core.errors import BadScores
 from brasspenny.core.judging import Score, judge, taster_means
 from brasspenny.core.judging.verdict import holm
 
+from ..amount import NIGHTLY
+
 FIRST = {
     "T1": {"A": (8, 7), "B": (6, 6), "C": (5, 6)},
     "T2": {"A": (7, 8), "B": (5, 6), "C": (6, 5)},
@@ -210,12 +212,12 @@ def simulated(rng, effects, J, R, sds=(0.6, 0.3, 1.15)):
 
 
 def test_equal_setups_seldom_have_a_winner_and_intervals_cover():
-    """120 seeded panels of mixed sizes, all setups equal: at most 11 false winners; 120 with spread 0.5: intervals of a
+    """Seeded panels of mixed sizes, all setups equal: at most 9 % false winners; as many with spread 0.5: intervals of a
     difference cover at least 0.93, and the truly best setup is dropped in at most 5 %. benchmarks/judging_study.py takes thousands."""
     rng = np.random.default_rng(2026)
     sizes = [(2, 2, 2), (4, 3, 2), (6, 2, 3), (8, 4, 2)]
     false = covered = dropped_best = 0
-    panels = 120
+    panels = 400 if NIGHTLY else 48
     for i in range(panels):
         J, K, R = sizes[i % len(sizes)]
         false += judge(simulated(rng, [0] * K, J, R)).verdict.kind == "clear"
@@ -224,6 +226,6 @@ def test_equal_setups_seldom_have_a_winner_and_intervals_cover():
         low, high = pair(found, "S0", "S1").interval
         covered += low <= effects[0] - effects[1] <= high
         dropped_best += f"S{effects.argmax()}" in found.verdict.dropped
-    assert false <= 11
+    assert false / panels <= 0.09
     assert covered / panels >= 0.93
     assert dropped_best / panels <= 0.05

@@ -13,6 +13,8 @@ from brasspenny.core.recipe.reading import LONGEST_TEXT, read
 from brasspenny.core.recipe.starters import STARTERS
 from brasspenny.core.recipe.writing import write
 
+from ..amount import examples
+
 
 def steps(text):
     return [(s.kind, s.to_g, s.add_g) for s in read(text).recipe.steps]
@@ -99,7 +101,7 @@ def test_every_span_points_at_its_own_text():
     assert all(text[s.start : s.end] == s.text for s in (*got.understood, *got.not_understood))
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=examples(300), deadline=None)
 @given(st.text(max_size=400))
 def test_no_text_breaks_it(text):
     got = read(text)
@@ -169,7 +171,7 @@ recipes = st.builds(
 )
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=examples(300), deadline=None)
 @given(recipes)
 def test_what_is_written_reads_back_the_same(recipe):
     got = read(write(recipe))
@@ -181,7 +183,7 @@ def test_starters_are_understood_whole(starter):
     assert not read(starter.text).not_understood
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=examples(300), deadline=None)
 @given(recipes)
 def test_readings_never_fall_and_water_adds_up(recipe):
     timed = timeline(recipe)

@@ -11,6 +11,8 @@ from scipy import interpolate, stats
 from brasspenny.core.errors import PennyError
 from brasspenny.core.grinding.sieve import Fraction, sieve, what_to_mind
 
+from ..amount import examples
+
 STACK = (0, 300, 500, 800, 1100)
 WORKED = (2.1, 4.0, 11.3, 6.2, 1.2)
 
@@ -48,7 +50,7 @@ MASSES = st.lists(st.floats(0.2, 40), min_size=4, max_size=9)
 
 
 @given(MASSES)
-@settings(max_examples=60)
+@settings(max_examples=examples(100))
 def test_shares_make_a_whole_and_percentiles_are_scipys_log_linear_ones(masses):
     apertures = [0, *np.geomspace(200, 1600, len(masses) - 1)]
     found = sieve(sum(masses) * 1.01, stack(masses, apertures), (apertures[1], apertures[-1]))

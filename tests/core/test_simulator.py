@@ -14,6 +14,8 @@ from brasspenny.core.simulator.brews import GroundTo, brew_of
 from brasspenny.core.simulator.fitting import Observed, fit
 from brasspenny.core.simulator.model import USUAL, BrewIn, Parameters, PourIn, simulate, simulate_course
 
+from ..amount import examples
+
 FLAT = brew_of(next(s for s in STARTERS if s.code == "flat_bed_centre").recipe, grind=GroundTo(700))
 
 pours = st.lists(st.tuples(st.floats(0, 200), st.floats(1, 60), st.floats(5, 200), st.floats(60, 100)), min_size=1, max_size=5).map(
@@ -34,7 +36,7 @@ brews = st.builds(
 )
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(100), deadline=None)
 @given(st.lists(brews, min_size=1, max_size=4))
 def test_water_and_solids_balance_to_rounding(some):
     for brew, out in zip(some, simulate(some), strict=True):

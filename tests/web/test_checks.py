@@ -3,7 +3,6 @@
 import gzip
 import re
 import subprocess
-from pathlib import Path
 
 import pytest
 
@@ -14,7 +13,7 @@ NODE = PROJECT / ".venv/bin/node"
 FIRST_SCREEN_LIMIT, TASTER_LIMIT = 200_000, 90_000
 
 
-@pytest.mark.parametrize("tool", [["typescript/bin/tsc", "--noEmit"], ["@biomejs/biome/bin/biome", "check", "."]], ids=["types", "style"])
+@pytest.mark.parametrize("tool", [["typescript7/bin/tsc", "--noEmit"], ["@biomejs/biome/bin/biome", "check", "."]], ids=["types", "style"])
 def test_checker_is_content(tool):
     done = subprocess.run([NODE, WEB / "node_modules" / tool[0], *tool[1:]], cwd=WEB, capture_output=True, text=True)
     assert done.returncode == 0, (done.stdout + done.stderr)[-3000:]
@@ -45,10 +44,8 @@ def test_every_action_of_the_history_has_words():
     assert len(recorded) > 10 and recorded <= words, recorded - words
 
 
-@pytest.mark.parametrize("file", sorted(p.name for p in Path(__file__).parent.glob("*.test.ts")))
-def test_what_the_interface_works_out_for_itself(file):
-    """Node's own test runner over the parts without a screen."""
-    command = [NODE, "--import", "./tests/web/resolve.mjs", "--test", f"tests/web/{file}"]
-    done = subprocess.run(command, cwd=PROJECT, capture_output=True, text=True)
-    assert done.returncode == 0, (done.stdout + done.stderr)[-4000:]
-    assert "fail 0" in done.stdout and "tests 0" not in done.stdout
+def test_the_interfaces_own_tests_pass():
+    """Vitest over web/src/tests: what is computed without a screen, and components on a simulated page."""
+    done = subprocess.run([NODE, "node_modules/vitest/vitest.mjs", "run", "--reporter=dot"], cwd=WEB, capture_output=True, text=True)
+    assert done.returncode == 0, (done.stdout + done.stderr)[-6000:]
+    assert re.search(r"Tests\s+\d+ passed", re.sub(r"\x1b\[[\d;]*m", "", done.stdout)), done.stdout[-2000:]

@@ -1,11 +1,11 @@
 // What forms do with what was typed: times that read back as themselves, drafts, refusals nobody would see, changes in a row, touches refused.
 import assert from 'node:assert/strict';
-import { test } from 'node:test';
-import { ChangeQueue, queueOf } from '../../web/src/rooms/planning/changeQueue.ts';
-import { withoutRefused } from '../../web/src/rooms/tasting/refused.ts';
-import { mergedDraft } from '../../web/src/ui/draft.ts';
-import { inOneLine, notShown } from '../../web/src/ui/notShown.ts';
-import { clock, exactClock } from '../../web/src/ui/numbers.ts';
+import { test } from 'vitest';
+import { ChangeQueue, queueOf } from '../rooms/planning/changeQueue';
+import { withoutRefused } from '../rooms/tasting/refused';
+import { mergedDraft } from '../ui/draft';
+import { inOneLine, notShown } from '../ui/notShown';
+import { clock, exactClock } from '../ui/numbers';
 
 /** What the bench makes of a time in m:ss.t; its own tests hold the reading. */
 const read = (text: string) => {
@@ -15,14 +15,20 @@ const read = (text: string) => {
 
 test('a field’s time reads back as itself to the tenth, whatever it is', () => {
   for (let tenths = 0; tenths < 40_000; tenths += 7) assert.equal(read(exactClock(tenths / 10)), tenths / 10);
-  assert.deepEqual([exactClock(165.4), exactClock(165), exactClock(59.9), exactClock(60), exactClock(0)], ['2:45.4', '2:45', '0:59.9', '1:00', '0:00']);
+  assert.deepEqual(
+    [exactClock(165.4), exactClock(165), exactClock(59.9), exactClock(60), exactClock(0)],
+    ['2:45.4', '2:45', '0:59.9', '1:00', '0:00'],
+  );
   assert.deepEqual([exactClock(null), exactClock(undefined)], ['', '']);
   assert.equal(clock(165.4), '2:45'); // for reading it stays whole
 });
 
 test('a draft lies over what the form begins with, and never brings fields the form no longer has', () => {
   const initial = { beverage_g: '', note: '' };
-  assert.deepEqual(mergedDraft(initial, JSON.stringify({ at: 0, value: { note: 'slow', gone: 'x' } }), 5), { beverage_g: '', note: 'slow' });
+  assert.deepEqual(mergedDraft(initial, JSON.stringify({ at: 0, value: { note: 'slow', gone: 'x' } }), 5), {
+    beverage_g: '',
+    note: 'slow',
+  });
   assert.deepEqual(mergedDraft(initial, null, 5), initial);
   assert.deepEqual(mergedDraft(initial, '{not json', 5), initial);
 });
@@ -30,8 +36,13 @@ test('a draft lies over what the form begins with, and never brings fields the f
 test('a refusal is not shown when its sentence stands nowhere on the page', () => {
   const page = inOneLine('Dose\n  18 g\nThe drink weighs   300 g. Check the server.');
   assert.deepEqual(notShown(['The drink weighs 300 g. Check the server.'], page), []);
-  assert.deepEqual(notShown(['The drink weighs 300 g. Check the server.', 'No water is said.'], page), ['No water is said.']);
-  assert.deepEqual(notShown(['Strength (TDS) cannot be 40 %. Give less.'], 'Reading 3: strength (TDS) cannot be 40 %. Give less.'), []);
+  assert.deepEqual(notShown(['The drink weighs 300 g. Check the server.', 'No water is said.'], page), [
+    'No water is said.',
+  ]);
+  assert.deepEqual(
+    notShown(['Strength (TDS) cannot be 40 %. Give less.'], 'Reading 3: strength (TDS) cannot be 40 %. Give less.'),
+    [],
+  );
 });
 
 test('only the touches a refusal names are left behind', () => {

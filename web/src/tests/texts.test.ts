@@ -1,16 +1,27 @@
 // What is typed of a setup and of a piece of kit: sent as the bench takes it, shown back as it was, and a slip of the pen is no second grinder.
 import assert from 'node:assert/strict';
-import { test } from 'node:test';
-import { Refused } from '../../web/src/api/refused.ts';
-import { FACT_FIELDS, factTexts, KINDS, usualTexts } from '../../web/src/rooms/kit/facts.ts';
-import { deletedName, entityWord } from '../../web/src/rooms/history/words.ts';
-import { ALL_FIELDS, EMPTY, patchOf, textsOf } from '../../web/src/rooms/trials/texts.ts';
-import { firstToChange, isKnown, nearTo, newKitOf, tickedWith, VARIABLES } from '../../web/src/rooms/trials/variables.ts';
-import { numberOf } from '../../web/src/ui/typed.ts';
+import { test } from 'vitest';
+import { Refused } from '../api/refused';
+import { deletedName, entityWord } from '../rooms/history/words';
+import { FACT_FIELDS, factTexts, KINDS, usualTexts } from '../rooms/kit/facts';
+import { ALL_FIELDS, EMPTY, patchOf, textsOf } from '../rooms/trials/texts';
+import { firstToChange, isKnown, nearTo, newKitOf, tickedWith, VARIABLES } from '../rooms/trials/variables';
+import { numberOf } from '../ui/typed';
 
 const setup = {
-  coffee: 'Peru', grinder: 'Windlass', grind_setting: '5.8', filter: 'White weave', brewer: 'Binnacle', brewer_type: 'flat_bed', water: '', temperature_c: 93, dose_g: 18.2,
-  brew_water_g: 290, bypass_g: 0, pours: '', other: '',
+  coffee: 'Peru',
+  grinder: 'Windlass',
+  grind_setting: '5.8',
+  filter: 'White weave',
+  brewer: 'Binnacle',
+  brewer_type: 'flat_bed',
+  water: '',
+  temperature_c: 93,
+  dose_g: 18.2,
+  brew_water_g: 290,
+  bypass_g: 0,
+  pours: '',
+  other: '',
 } as const;
 
 test('a setup shown in its fields and sent back unchanged is the same setup', () => {
@@ -21,13 +32,21 @@ test('a setup shown in its fields and sent back unchanged is the same setup', ()
 
 test('only the named fields are sent; a comma is a decimal comma; an emptied bypass is none, an emptied heat is unknown', () => {
   assert.deepEqual(patchOf({ ...EMPTY, dose_g: '18,5', coffee: 'Peru' }, ['dose_g']), { dose_g: 18.5 });
-  assert.deepEqual(patchOf(EMPTY, ['bypass_g', 'temperature_c', 'brewer_type', 'coffee']), { bypass_g: 0, temperature_c: null, brewer_type: null, coffee: '' });
+  assert.deepEqual(patchOf(EMPTY, ['bypass_g', 'temperature_c', 'brewer_type', 'coffee']), {
+    bypass_g: 0,
+    temperature_c: null,
+    brewer_type: null,
+    coffee: '',
+  });
 });
 
 test('what is no number is refused at its own field, wherever that stands in what is sent', () => {
   assert.throws(
     () => patchOf({ ...EMPTY, dose_g: 'a lot' }, ['dose_g'], 'setups.1.variables'),
-    (error: unknown) => error instanceof Refused && error.status === 422 && /not a number/.test(error.at('setups.1.variables.dose_g') ?? ''),
+    (error: unknown) =>
+      error instanceof Refused &&
+      error.status === 422 &&
+      /not a number/.test(error.at('setups.1.variables.dose_g') ?? ''),
   );
   assert.equal(numberOf('x', '  '), null);
   assert.equal(numberOf('x', '−1.5'), -1.5);
@@ -62,7 +81,10 @@ test('facts of a piece of kit are shown as typed, whatever they are', () => {
   for (const { kind } of KINDS) {
     const empty = factTexts(null, kind);
     assert.deepEqual(Object.keys(empty).sort(), FACT_FIELDS[kind].map((f) => f.name).sort());
-    assert.ok(Object.keys(usualTexts(kind)).every((name) => name in empty), kind);
+    assert.ok(
+      Object.keys(usualTexts(kind)).every((name) => name in empty),
+      kind,
+    );
   }
 });
 

@@ -1,8 +1,8 @@
 import assert from 'node:assert/strict';
-import { test } from 'node:test';
-import { kept, laid, leftOver, placesOf, read, toPour, touched } from '../../web/src/rooms/palate/drilling.ts';
-import { apartIn, apartUnit, tellIn } from '../../web/src/ui/units.ts';
-import { placeWord, progress, stepsTyped } from '../../web/src/rooms/palate/reading.ts';
+import { test } from 'vitest';
+import { kept, laid, leftOver, placesOf, read, toPour, touched } from '../rooms/palate/drilling';
+import { placeWord, progress, stepsTyped } from '../rooms/palate/reading';
+import { apartIn, apartUnit, tellIn } from '../ui/units';
 
 test('steps are read however they are parted', () => {
   assert.deepEqual(stepsTyped('2, 3, 4.5'), [2, 3, 4.5]);
@@ -17,8 +17,14 @@ test('what is no step is none', () => {
 });
 
 test('cups are called by where they stand', () => {
-  assert.deepEqual([0, 1].map((p) => placeWord(p, 2)), ['Left', 'Right']);
-  assert.deepEqual([0, 1, 2].map((p) => placeWord(p, 3)), ['Left', 'Middle', 'Right']);
+  assert.deepEqual(
+    [0, 1].map((p) => placeWord(p, 2)),
+    ['Left', 'Right'],
+  );
+  assert.deepEqual(
+    [0, 1, 2].map((p) => placeWord(p, 3)),
+    ['Left', 'Middle', 'Right'],
+  );
 });
 
 test('the way to a first answer is counted, and goes on after it', () => {

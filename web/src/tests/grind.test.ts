@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
-import { test } from 'node:test';
-import { bandPath, linePath, movedEnd, rulerTicks, scalesOf } from '../../web/src/charts/grind/geometry.ts';
-import { figureOf, lacks, picked, readMass, twoOf } from '../../web/src/rooms/grinding/pick.ts';
+import { test } from 'vitest';
+import { bandPath, linePath, movedEnd, rulerTicks, scalesOf } from '../charts/grind/geometry';
+import { figureOf, lacks, picked, readMass, twoOf } from '../rooms/grinding/pick';
 
 const grind = (id, dial_id, d50, day = '2026-03-01', samples = [{ id: `${id}-1`, sampled_on: day }]) => ({
   id,
@@ -19,7 +19,12 @@ test('a mass is a number, or full less empty vessel, with a point or a comma', (
 });
 
 test('the two in view: the newest, and the nearest median of another dial', () => {
-  const grinds = [grind('a', 'x', 600), grind('b', 'x', 700), grind('c', 'y', 690, '2026-03-05'), grind('d', 'z', null)];
+  const grinds = [
+    grind('a', 'x', 600),
+    grind('b', 'x', 700),
+    grind('c', 'y', 690, '2026-03-05'),
+    grind('d', 'z', null),
+  ];
   const { first, second } = twoOf(grinds, null, null);
   assert.deepEqual([first.id, second.id], ['c', 'b']);
   assert.equal(twoOf(grinds, 'a', null).second.id, 'c');

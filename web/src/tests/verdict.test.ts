@@ -1,14 +1,19 @@
 // What the verdict's and the brew's screens work out by themselves: whose turn it is, a taster's favourite, lines as cups cool, what is sent of a thermometer.
 import assert from 'node:assert/strict';
-import { test } from 'node:test';
-import { nextSetup } from '../../web/src/rooms/brewing/turn.ts';
-import { readingOf } from '../../web/src/rooms/tasting/temperatures.ts';
-import { cooling } from '../../web/src/rooms/verdicts/cooling.ts';
-import { standing } from '../../web/src/rooms/verdicts/favourite.ts';
-import { chance } from '../../web/src/ui/numbers.ts';
-import { wrapped } from '../../web/src/ui/picture.ts';
+import { test } from 'vitest';
+import { nextSetup } from '../rooms/brewing/turn';
+import { readingOf } from '../rooms/tasting/temperatures';
+import { cooling } from '../rooms/verdicts/cooling';
+import { standing } from '../rooms/verdicts/favourite';
+import { chance } from '../ui/numbers';
+import { wrapped } from '../ui/picture';
 
-const slot = (letter: string, n: number, run = '') => ({ setup_id: letter, letter, label: `${letter}${n}`, run_id: run });
+const slot = (letter: string, n: number, run = '') => ({
+  setup_id: letter,
+  letter,
+  label: `${letter}${n}`,
+  run_id: run,
+});
 const setups = [
   { id: 'A', runs: 2 },
   { id: 'B', runs: 1 },
@@ -27,7 +32,17 @@ test('a brew just logged fills its slot before the bench has said so', () => {
 
 test('without an open slot it is the turn of the setup brewed least, the last brew counted', () => {
   assert.equal(nextSetup([], setups), 'B');
-  assert.equal(nextSetup([slot('A', 1, 'r')], [{ id: 'A', runs: 1 }, { id: 'B', runs: 1 }], 'A'), 'B');
+  assert.equal(
+    nextSetup(
+      [slot('A', 1, 'r')],
+      [
+        { id: 'A', runs: 1 },
+        { id: 'B', runs: 1 },
+      ],
+      'A',
+    ),
+    'B',
+  );
 });
 
 test("a taster's favourite is their highest mean, equals together, and nobody's where all are liked alike", () => {
@@ -74,7 +89,10 @@ test('of a thermometer one number is sent for the flight, or those cups that wer
 });
 
 test('a probability is never told as sure', () => {
-  assert.deepEqual([chance(1), chance(0), chance(0.5), chance(null), chance(0.994)], ['>99 %', '<1 %', '50 %', '–', '99 %']);
+  assert.deepEqual(
+    [chance(1), chance(0), chance(0.5), chance(null), chance(0.994)],
+    ['>99 %', '<1 %', '50 %', '–', '99 %'],
+  );
 });
 
 test('notes under a picture break between words and lose none', () => {

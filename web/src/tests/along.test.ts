@@ -1,16 +1,28 @@
 // What the guide draws and says, what the form hands on, and how a scale's lines wait.
 import assert from 'node:assert/strict';
-import { test } from 'node:test';
-import { keyOf, nextSaid, secondsSaid, stageOf } from '../../web/src/rooms/along/stage.ts';
-import { Waiting } from '../../web/src/rooms/along/wireLines.ts';
-import { bySaid, pourBodies, pourKey, pourTexts, poursChanged } from '../../web/src/rooms/brewing/pourTexts.ts';
-import { isPressed, schoolOf } from '../../web/src/rooms/brewing/brewers.ts';
-import { likedSaid, withLiking, withWord } from '../../web/src/rooms/liking/liking.ts';
-import { pitchOf } from '../../web/src/ui/sound.ts';
-import { clock } from '../../web/src/ui/numbers.ts';
+import { test } from 'vitest';
+import { keyOf, nextSaid, secondsSaid, stageOf } from '../rooms/along/stage';
+import { Waiting } from '../rooms/along/wireLines';
+import { isPressed, schoolOf } from '../rooms/brewing/brewers';
+import { bySaid, pourBodies, pourKey, poursChanged, pourTexts } from '../rooms/brewing/pourTexts';
+import { likedSaid, withLiking, withWord } from '../rooms/liking/liking';
+import { clock } from '../ui/numbers';
+import { pitchOf } from '../ui/sound';
 
 const step = (index: number, more: object = {}) => ({
-  index, kind: 'pour', text: `Pour ${index}`, start_s: 0, end_s: 10, from_g: 0, to_g: null, seen: false, after: false, cue: '', reads_g: null, slurry_g: null, ...more,
+  index,
+  kind: 'pour',
+  text: `Pour ${index}`,
+  start_s: 0,
+  end_s: 10,
+  from_g: 0,
+  to_g: null,
+  seen: false,
+  after: false,
+  cue: '',
+  reads_g: null,
+  slurry_g: null,
+  ...more,
 });
 const BREW = {
   steps: [
@@ -20,12 +32,34 @@ const BREW = {
     step(3, { text: 'Serve', kind: 'serve', start_s: 165, end_s: 175, after: true }),
   ],
   before: ['Rinse the filter', 'Put in the coffee'],
-  end: { kind: 'drips_stop', by: null, at_s: 165, ask: 'Watch for the last drip', done: 'Drips stopped', text: 'It is over when the drips stop' },
+  end: {
+    kind: 'drips_stop',
+    by: null,
+    at_s: 165,
+    ask: 'Watch for the last drip',
+    done: 'Drips stopped',
+    text: 'It is over when the drips stop',
+  },
 } as never;
 const now = (more: object) =>
   ({
-    phase: 'brew', current: 1, next: 2, begins_in_s: -8, left_s: 12, rest_g: 76, target_g: 170, reads_g: 170, poured_g: 94, pouring: true, plan_g: 95,
-    made: [{ index: 0, began_s: 0, ended_s: 9, to_g: 45.3, by: 'scale' }], ended_s: null, ended_by: null, forgotten: [], notes: [], ...more,
+    phase: 'brew',
+    current: 1,
+    next: 2,
+    begins_in_s: -8,
+    left_s: 12,
+    rest_g: 76,
+    target_g: 170,
+    reads_g: 170,
+    poured_g: 94,
+    pouring: true,
+    plan_g: 95,
+    made: [{ index: 0, began_s: 0, ended_s: 9, to_g: 45.3, by: 'scale' }],
+    ended_s: null,
+    ended_by: null,
+    forgotten: [],
+    notes: [],
+    ...more,
   }) as never;
 
 test('the stair at hand is filled by what was poured, and its foot by the time', () => {
@@ -45,7 +79,11 @@ test('without a scale nothing is filled, and what is to pour is said', () => {
 });
 
 test('what is no pour is a landing, and the end is awaited', () => {
-  const swirl = stageOf(BREW, { now: now({ current: 2, next: null, rest_g: null, target_g: null, reads_g: null }), at_s: 62 }, 62);
+  const swirl = stageOf(
+    BREW,
+    { now: now({ current: 2, next: null, rest_g: null, target_g: null, reads_g: null }), at_s: 62 },
+    62,
+  );
   assert.deepEqual([swirl.kind, swirl.rest_g, swirl.says], ['landing', null, 'Swirl once']);
   const end = stageOf(BREW, { now: now({ phase: 'ending', current: null, next: null }), at_s: 120 }, 120);
   assert.deepEqual([end.kind, end.says], ['end', 'Watch for the last drip']);
@@ -53,7 +91,10 @@ test('what is no pour is a landing, and the end is awaited', () => {
 
 test('a setup of amounts alone has no times: nothing of it is late, and no end is near', () => {
   const plain = { ...(BREW as object), no_steps: 'This setup has no pours to follow.' } as never;
-  assert.deepEqual([stageOf(plain, { now: now({}), at_s: 48 }, 90).timed, stageOf(BREW, { now: now({}), at_s: 48 }, 90).timed], [false, true]);
+  assert.deepEqual(
+    [stageOf(plain, { now: now({}), at_s: 48 }, 90).timed, stageOf(BREW, { now: now({}), at_s: 48 }, 90).timed],
+    [false, true],
+  );
   assert.equal(nextSaid(plain, now({ next: null }), clock), 'Watch for the last drip');
   assert.equal(nextSaid(BREW, now({ next: null }), clock), 'Watch for the last drip, near 2:45');
 });
@@ -63,8 +104,14 @@ test('a scale that was zeroed is told what it will read', () => {
 });
 
 test('a reading that is not the water is the recipe’s own, and is not said twice', () => {
-  const decanted = { ...(BREW as object), steps: [step(1, { text: 'Pour to 245 g on the scale (229.5 g of water)', to_g: 229.5, from_g: 105, reads_g: 245 })] } as never;
-  assert.equal(stageOf(decanted, { now: now({ target_g: 229.5, reads_g: 245.4 }), at_s: 48 }, 48).says, 'Pour to 245 g on the scale (229.5 g of water)');
+  const decanted = {
+    ...(BREW as object),
+    steps: [step(1, { text: 'Pour to 245 g on the scale (229.5 g of water)', to_g: 229.5, from_g: 105, reads_g: 245 })],
+  } as never;
+  assert.equal(
+    stageOf(decanted, { now: now({ target_g: 229.5, reads_g: 245.4 }), at_s: 48 }, 48).says,
+    'Pour to 245 g on the scale (229.5 g of water)',
+  );
 });
 
 test('the key says what it does: a press never watches for a drip', () => {
@@ -72,7 +119,10 @@ test('the key says what it does: a press never watches for a drip', () => {
   assert.deepEqual(keyOf(BREW, now({})), { does: 'step', says: 'Poured' });
   assert.deepEqual(keyOf(BREW, now({ current: 2 })), { does: 'step', says: 'Done' });
   assert.deepEqual(keyOf(BREW, now({ phase: 'ending', current: null })), { does: 'end', says: 'Drips stopped' });
-  const pressed = { ...(BREW as object), end: { kind: 'pressed', by: 2, at_s: 130, ask: 'Press until it hisses', done: 'Pressed', text: '' } } as never;
+  const pressed = {
+    ...(BREW as object),
+    end: { kind: 'pressed', by: 2, at_s: 130, ask: 'Press until it hisses', done: 'Pressed', text: '' },
+  } as never;
   assert.deepEqual(keyOf(pressed, now({ current: 2 })), { does: 'step', says: 'Pressed' });
   assert.equal(nextSaid(pressed, now({ current: 2, next: null }), clock), 'Serve');
 });
@@ -89,11 +139,32 @@ test('seconds are whole, and overdue ones say so', () => {
 });
 
 const POURS = [
-  { index: 0, text: 'Bloom', plan_start_s: 0, plan_end_s: 9, plan_to_g: 45, began_s: 0.4, ended_s: 9.6, reading_g: 45.2, by: 'scale' },
-  { index: 2, text: 'Pour', plan_start_s: 40, plan_end_s: 60, plan_to_g: 170, began_s: null, ended_s: 60, reading_g: 170, by: 'plan' },
+  {
+    index: 0,
+    text: 'Bloom',
+    plan_start_s: 0,
+    plan_end_s: 9,
+    plan_to_g: 45,
+    began_s: 0.4,
+    ended_s: 9.6,
+    reading_g: 45.2,
+    by: 'scale',
+  },
+  {
+    index: 2,
+    text: 'Pour',
+    plan_start_s: 40,
+    plan_end_s: 60,
+    plan_to_g: 170,
+    began_s: null,
+    ended_s: 60,
+    reading_g: 170,
+    by: 'plan',
+  },
 ] as never;
 const read = {
-  seconds: async (_: string, text: string) => (text ? (text.includes(':') ? 60 * Number(text.split(':')[0]) + Number(text.split(':')[1]) : Number(text)) : null),
+  seconds: async (_: string, text: string) =>
+    text ? (text.includes(':') ? 60 * Number(text.split(':')[0]) + Number(text.split(':')[1]) : Number(text)) : null,
   number: (_: string, text: string) => (text ? Number(text) : null),
 };
 
@@ -111,7 +182,10 @@ test('pours that stand as they were are not said again; one that is mended says 
 
 test('a refusal of a pour names its own field', async () => {
   const named: string[] = [];
-  const watch = { seconds: async (field: string) => (named.push(field), null), number: (field: string) => (named.push(field), null) };
+  const watch = {
+    seconds: async (field: string) => (named.push(field), null),
+    number: (field: string) => (named.push(field), null),
+  };
   await pourBodies(POURS, { ...pourTexts(POURS), [pourKey(0, 'reading_g')]: 'x' }, watch);
   assert.ok(named.includes('pours.1.ended_s') && named.includes('pours.0.reading_g'));
   assert.equal(bySaid('plan'), 'not pressed: the recipe’s time');
@@ -121,7 +195,10 @@ test('lines come in pieces, keep their moment, and wait until the bench has them
   const waiting = new Waiting();
   waiting.hear('12.', 1000);
   waiting.hear('5 g\r\n13.1 g\n14', 2000);
-  assert.deepEqual(waiting.take(3000), [{ ago_s: 1, text: '12.5 g' }, { ago_s: 1, text: '13.1 g' }]);
+  assert.deepEqual(waiting.take(3000), [
+    { ago_s: 1, text: '12.5 g' },
+    { ago_s: 1, text: '13.1 g' },
+  ]);
   assert.deepEqual(waiting.take(3000), []);
   waiting.hear('.0 g\n', 3000);
   const sent = waiting.take(3500);

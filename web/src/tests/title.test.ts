@@ -1,7 +1,7 @@
 // How a tab is called.
 import assert from 'node:assert/strict';
-import { test } from 'node:test';
-import { titleOf } from '../../web/src/ui/title.ts';
+import { test } from 'vitest';
+import { titleOf } from '../ui/title';
 
 test('the page comes first, what is not known yet is left out', () => {
   assert.equal(titleOf('Which filter?', 'Verdict'), 'Which filter? · Verdict · Brass Penny');

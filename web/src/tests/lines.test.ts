@@ -1,8 +1,8 @@
 // What a long reckoning tells as it goes arrives in pieces of any size; each line is one value, and half a line is none.
 import assert from 'node:assert/strict';
-import { test } from 'node:test';
-import { readLines } from '../../web/src/api/lineReader.ts';
-import { readThenWritten } from '../../web/src/ui/howFar.ts';
+import { test } from 'vitest';
+import { readLines } from '../api/lineReader';
+import { readThenWritten } from '../ui/howFar';
 
 const streamOf = (pieces: (Uint8Array | 'break')[]) => {
   const left = [...pieces];
@@ -29,7 +29,9 @@ test('lines are the same however they were cut, through a letter of several byte
   const whole = await read([bytes]);
   assert.deepEqual(whole, [{ done: 250, of: 900 }, { said: 'White weave · 93 °C' }]);
   for (let size = 1; size <= bytes.length; size += 1) {
-    const pieces = Array.from({ length: Math.ceil(bytes.length / size) }, (_, i) => bytes.slice(i * size, (i + 1) * size));
+    const pieces = Array.from({ length: Math.ceil(bytes.length / size) }, (_, i) =>
+      bytes.slice(i * size, (i + 1) * size),
+    );
     assert.deepEqual(await read(pieces), whole, `in pieces of ${size}`);
   }
 });

@@ -1,11 +1,13 @@
 // Small things the interface works out by itself: a table as a file that no program runs, a device in words.
-import { isOnThisMachine } from '../../web/src/rooms/tasting/reach.ts';
-import assert from 'node:assert/strict';
-import { test } from 'node:test';
-import { csvOf } from '../../web/src/charts/csv.ts';
-import { deviceWords } from '../../web/src/rooms/people/devices.ts';
 
-const cell = (value: string | number) => csvOf({ rows: [value], columns: [{ head: 'x', of: (v) => v }] }).split('\n')[1];
+import assert from 'node:assert/strict';
+import { test } from 'vitest';
+import { csvOf } from '../charts/csv';
+import { deviceWords } from '../rooms/people/devices';
+import { isOnThisMachine } from '../rooms/tasting/reach';
+
+const cell = (value: string | number) =>
+  csvOf({ rows: [value], columns: [{ head: 'x', of: (v) => v }] }).split('\n')[1];
 
 test('a cell that begins like a formula is quoted off, a lone number stays one', () => {
   assert.equal(cell('=1+1'), "'=1+1");
@@ -23,14 +25,27 @@ test('commas, quotes and line ends stay within their cell', () => {
 });
 
 test('a device is told by its browser and its kind, or as it tells itself', () => {
-  assert.equal(deviceWords('Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 Chrome/120.0 Safari/537.36'), 'Chrome on a Linux computer');
-  assert.equal(deviceWords('Mozilla/5.0 (iPhone; CPU iPhone OS 17_0 like Mac OS X) AppleWebKit/605 Version/17.0 Mobile Safari/604.1'), 'Safari on a phone');
-  assert.equal(deviceWords('Mozilla/5.0 (Linux; Android 14; Pixel) Gecko/120 Firefox/120.0 Mobile'), 'Firefox on a phone');
+  assert.equal(
+    deviceWords('Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 Chrome/120.0 Safari/537.36'),
+    'Chrome on a Linux computer',
+  );
+  assert.equal(
+    deviceWords(
+      'Mozilla/5.0 (iPhone; CPU iPhone OS 17_0 like Mac OS X) AppleWebKit/605 Version/17.0 Mobile Safari/604.1',
+    ),
+    'Safari on a phone',
+  );
+  assert.equal(
+    deviceWords('Mozilla/5.0 (Linux; Android 14; Pixel) Gecko/120 Firefox/120.0 Mobile'),
+    'Firefox on a phone',
+  );
   assert.equal(deviceWords('curl/8.1'), 'curl/8.1');
   assert.equal(deviceWords(''), 'A device that says nothing of itself');
 });
 
 test('a link to this machine is known from one that phones can follow', () => {
-  for (const here of ['http://127.0.0.1:8765/t/x', 'http://localhost/t/x', 'http://[::1]:8765/t/x', '/t/x']) assert.equal(isOnThisMachine(here), true, here);
-  for (const there of ['http://192.168.1.20:8765/t/x', 'https://bench.example/t/x', 'http://127.example/t/x']) assert.equal(isOnThisMachine(there), false, there);
+  for (const here of ['http://127.0.0.1:8765/t/x', 'http://localhost/t/x', 'http://[::1]:8765/t/x', '/t/x'])
+    assert.equal(isOnThisMachine(here), true, here);
+  for (const there of ['http://192.168.1.20:8765/t/x', 'https://bench.example/t/x', 'http://127.example/t/x'])
+    assert.equal(isOnThisMachine(there), false, there);
 });
