@@ -84,14 +84,21 @@ def test_a_question_is_guessed_from_its_words_and_from_the_kit(host):
     assert host.get("/trials/guess?question=Is it worth it?") == {"factor": None, "further_factors": [], "options": []}
 
 
-def test_a_sample_bench_lies_beside_and_is_no_part_of_the_bench(host):
+def test_a_sample_bench_lies_beside_and_is_no_part_of_the_bench(host, sample_of_nothing):
+    """Also where an earlier one was begun and its maker was killed: that one is not entered, and made anew."""
     own = host.ask("My own question?")
+    host.client.set_cookie("penny_bench", "sample")
     assert host.get("/sample") == {"exists": False, "in_sample": False}
+    assert [t["question"] for t in host.get("/trials")["trials"]] == ["My own question?"]
     try:
         assert host.call("POST", "/sample") == {"exists": True, "in_sample": True}
         assert host.get("/session")["in_sample"] is True
         shown = host.get("/trials")["trials"]
         assert len(shown) >= 5 and own["id"] not in {t["id"] for t in shown}
+        host.get("/trials", headers={"X-Penny-Person": host.get("/people")["people"][0]["id"]})
+        with database.connection_context():
+            connection.enter_sample()
+            assert BenchDevice.select().count() == 1 and DevicePerson.select().count() == 1, "what a device has been is known there"
         host.call("POST", "/trials", {"question": "Asked in the sample", "factor": "filter"})
         tasted = next(t for t in shown if t["next_action"].startswith("Taste the open flight"))
         links = [sheet["link"] for f in host.get(f"/trials/{tasted['id']}/flights")["flights"] for sheet in f["sheets"] if sheet["link"]]
@@ -135,19 +142,6 @@ def test_a_connection_goes_home_however_it_is_given_back(app, sample_of_nothing)
     database.connect()
     assert where() == own
     database.close()
-
-
-def test_a_sample_whose_making_was_broken_off_is_not_entered_and_is_made_anew(host, sample_of_nothing):
-    host.client.set_cookie("penny_bench", "sample")
-    assert host.get("/sample") == {"exists": False, "in_sample": False}
-    assert host.get("/trials")["trials"] == [], "the bench's own"
-    host.call("POST", "/sample")
-    assert len(host.get("/trials")["trials"]) >= 5
-    host.get("/trials", headers={"X-Penny-Person": host.get("/people")["people"][0]["id"]})
-    with database.connection_context():
-        connection.enter_sample()
-        assert BenchDevice.select().count() == 1 and DevicePerson.select().count() == 1, "what a device has been in the sample is known there"
-    host.call("DELETE", "/sample")
 
 
 def test_a_newer_program_brings_the_sample_up_to_date_with_the_bench(app, sample_of_nothing):

@@ -15,9 +15,7 @@ from brasspenny import addresses, cli
 from brasspenny.config import PROJECT, SETTINGS
 from brasspenny.demo import scenario
 from brasspenny.store import connection
-from brasspenny.tasting.service import LinkMaker
 
-from ..conftest import NOW, SECRET
 from ..core.test_judging import FIRST
 from .host import Host
 
@@ -100,11 +98,9 @@ def test_judge_of_a_missing_file_is_a_sentence(capsys):
     assert "cannot be read" in capsys.readouterr().err
 
 
-def test_the_demos_story_is_worth_looking_at(app):
+def test_the_demos_story_is_worth_looking_at(demo):
     """The sighted favourite is not the blind one, one setup is dropped, the other two are not settled; numbers are plausible."""
-    with connection.database.connection_context():
-        scenario.load(LinkMaker(SECRET, ""), now=NOW)
-    host = Host(app.test_client())
+    host = demo
     asked, planned, waters, ladder, filters, factors, camps, ratios, mills = host.get("/trials")["trials"]
     assert camps["headline"].startswith("Four like") and "choose by guest" in camps["headline"]
     assert factors["headline"] == "Coffee matters more" and ratios["headline"].startswith("Liked best near ratio 1:15")

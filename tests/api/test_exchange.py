@@ -21,6 +21,25 @@ from brasspenny.store import connection
 NOW = datetime(2026, 3, 1, 9, tzinfo=UTC)
 
 
+def a_small_bench(host):
+    """One trial flipped, one flight sealed and open, a loose brew: every kind of row that has rules of its own."""
+    trial, _, runs = host.two_setups_brewed()
+    people = [host.person(name) for name in ("Odile", "Marek", "Thandi")]
+    host.taste(host.flight(trial["id"], runs, people), lambda mark, taster: 4 + mark - taster % 2)
+    sealed = host.flight(trial["id"], runs, people, blinding="runner")
+    host.score(sealed["sheets"][0], host.touch(sealed["cups"][0]["code"], value=6))
+    loose = {"name": "Morning cup", "variables": {"dose_g": 18.0, "brew_water_g": 290.0}, "dose_g": 18.0, "tds_readings_pct": [1.41]}
+    host.call("POST", "/loose-runs", loose)
+    host.get(f"/trials/{trial['id']}/verdict")
+
+
+@pytest.fixture
+def small(host, made_once):
+    """A host on a small bench; the whole demo is taken out and read in by the first and the fourth test."""
+    made_once(a_small_bench)
+    return host
+
+
 def taken_out(folder: Path) -> Path:
     with connection.database.connection_context():
         out.to_folder(folder, NOW)
@@ -53,7 +72,7 @@ def test_the_round_trip_is_the_same_to_the_last_byte_verdicts_included(demo, tmp
     assert {t: demo.get(f"/trials/{t}/verdict") for t in verdicts} == verdicts
 
 
-def test_a_second_time_changes_nothing(demo, tmp_path):
+def test_a_second_time_changes_nothing(small, tmp_path):
     first = taken_out(tmp_path / "first")
     arrived = read_in(first)
     assert arrived.came == arrived.kept == arrived.renumbered == {}
@@ -100,13 +119,13 @@ def test_a_living_bench_keeps_its_own_and_takes_the_other_in_beside(demo, tmp_pa
     assert read_in(other).came == {}
 
 
-def test_what_is_here_with_other_values_stands(demo, tmp_path):
+def test_what_is_here_with_other_values_stands(small, tmp_path):
     other = taken_out(tmp_path / "other")
-    person = demo.get("/people")["people"][0]
-    demo.call("PATCH", f"/people/{person['id']}", {"name": "Somebody else"}, rev=person["rev"])
+    person = small.get("/people")["people"][0]
+    small.call("PATCH", f"/people/{person['id']}", {"name": "Somebody else"}, rev=person["rev"])
     arrived = read_in(other)
     assert arrived.kept == {"person": 1} and "this bench keeps its versions" in " ".join(into.said(arrived))
-    assert "Somebody else" in [p["name"] for p in demo.get("/people")["people"]]
+    assert "Somebody else" in [p["name"] for p in small.get("/people")["people"]]
 
 
 def rewritten(folder: Path, name: str, change):
@@ -137,16 +156,16 @@ def rewritten(folder: Path, name: str, change):
         ("manifest.json", lambda t: t.replace("brass-penny-bench", "something"), "no bench in it"),
     ],
 )
-def test_a_file_that_cannot_be_is_refused_by_row_and_field_and_nothing_is_written(demo, tmp_path, name, change, words):
+def test_a_file_that_cannot_be_is_refused_by_row_and_field_and_nothing_is_written(small, tmp_path, name, change, words):
     folder = taken_out(tmp_path / "e")
     rewritten(folder, name, change)
     emptied()
     with pytest.raises(into.NotABench, match=words):
         read_in(folder)
-    assert demo.get("/people")["people"] == []
+    assert small.get("/people")["people"] == []
 
 
-def test_a_file_changed_behind_the_manifests_back_is_refused(demo, tmp_path):
+def test_a_file_changed_behind_the_manifests_back_is_refused(small, tmp_path):
     folder = taken_out(tmp_path / "e")
     path = folder / "data/reading.json"
     path.write_text(path.read_text().replace("1.4", "1.5", 1))
@@ -154,17 +173,17 @@ def test_a_file_changed_behind_the_manifests_back_is_refused(demo, tmp_path):
         read_in(folder)
 
 
-def test_a_row_that_points_at_nobody_takes_all_back(demo, tmp_path):
+def test_a_row_that_points_at_nobody_takes_all_back(small, tmp_path):
     folder = taken_out(tmp_path / "e")
     rewritten(folder, "data/person.json", lambda t: "[]\n")
     emptied()
     with pytest.raises(into.NotABench, match="do not fit together"):
         read_in(folder)
-    assert demo.get("/kit")["items"] == []
+    assert small.get("/kit")["items"] == []
 
 
-def test_csv_cells_run_in_no_spreadsheet_and_the_secrets_stay(demo, tmp_path):
-    demo.call("POST", "/people", {"name": "=cmd|' /C calc'!A0"})
+def test_csv_cells_run_in_no_spreadsheet_and_the_secrets_stay(small, tmp_path):
+    small.call("POST", "/people", {"name": "=cmd|' /C calc'!A0"})
     folder = taken_out(tmp_path / "e")
     names = [row["name"] for row in csv.DictReader(io.StringIO((folder / "csv/person.csv").read_text(encoding="utf-8-sig")))]
     assert "'=cmd|' /C calc'!A0" in names
@@ -174,7 +193,7 @@ def test_csv_cells_run_in_no_spreadsheet_and_the_secrets_stay(demo, tmp_path):
     assert b"passphrase_hash" not in everything and (not secret or secret.encode() not in everything)
 
 
-def test_nothing_that_depends_on_a_locked_key_leaves_the_bench(demo, tmp_path):
+def test_nothing_that_depends_on_a_locked_key_leaves_the_bench(small, tmp_path):
     folder = taken_out(tmp_path / "e")
     with connection.database.connection_context():
         (locked,) = connection.database.execute_sql("SELECT locked_key FROM seal s JOIN flight f ON f.id = s.flight_id WHERE f.flipped_at IS NULL").fetchone()
@@ -186,42 +205,42 @@ def test_nothing_that_depends_on_a_locked_key_leaves_the_bench(demo, tmp_path):
     assert json.loads((folder / "manifest.json").read_text())["flights_not_flipped"] == 1
 
 
-def test_every_page_of_every_trial_opens_on_the_bench_that_read_it_in(demo, tmp_path):
+def test_every_page_of_every_trial_opens_on_the_bench_that_read_it_in(small, tmp_path):
     folder = taken_out(tmp_path / "e")
     emptied()
     read_in(folder)
-    for trial in demo.get("/trials")["trials"]:
+    for trial in small.get("/trials")["trials"]:
         for page in ("setups", "results", "flights", "rail", "verdict", "report", "plan", "photos"):
-            answer = demo.client.get(f"/api/v1/trials/{trial['id']}/{page}")
+            answer = small.client.get(f"/api/v1/trials/{trial['id']}/{page}")
             assert answer.status_code in (200, 404), (trial["question"], page, answer.get_data(as_text=True))
-        for flight in demo.get(f"/trials/{trial['id']}/flights")["flights"]:
+        for flight in small.get(f"/trials/{trial['id']}/flights")["flights"]:
             assert flight["status"] == "flipped"
 
 
-def with_photo(demo, folder):
+def with_photo(small, folder):
     """An export in which a brew has a picture; its row and its file."""
     picture = io.BytesIO()
     Image.new("RGB", (64, 48), "brown").save(picture, "JPEG")
-    run = demo.get("/loose-runs")["runs"][0]["id"]
-    demo.call("POST", f"/runs/{run}/photos", {"kind": "bed", "data": base64.b64encode(picture.getvalue()).decode()})
+    run = small.get("/loose-runs")["runs"][0]["id"]
+    small.call("POST", f"/runs/{run}/photos", {"kind": "bed", "data": base64.b64encode(picture.getvalue()).decode()})
     taken_out(folder)
     (row,) = json.loads((folder / "data/photo.json").read_text())
     return folder / row["image"]
 
 
-def test_a_picture_goes_and_comes_with_its_brew(demo, tmp_path):
-    raw = with_photo(demo, tmp_path / "e").read_bytes()
+def test_a_picture_goes_and_comes_with_its_brew(small, tmp_path):
+    raw = with_photo(small, tmp_path / "e").read_bytes()
     emptied()
     read_in(tmp_path / "e")
-    run = demo.get("/loose-runs")["runs"][0]["id"]
-    (photo,) = demo.get(f"/runs/{run}/photos")["photos"]
-    assert demo.client.get(f"/api/v1/photos/{photo['id']}").data == raw
+    run = small.get("/loose-runs")["runs"][0]["id"]
+    (photo,) = small.get(f"/runs/{run}/photos")["photos"]
+    assert small.client.get(f"/api/v1/photos/{photo['id']}").data == raw
 
 
 @pytest.mark.parametrize("kind", ["page", "png", "placed", "cut"])
-def test_no_file_that_is_not_a_small_plain_jpeg_comes_in_as_a_picture(demo, tmp_path, kind):
+def test_no_file_that_is_not_a_small_plain_jpeg_comes_in_as_a_picture(small, tmp_path, kind):
     """What is served from the bench's own address is a picture and nothing else."""
-    file = with_photo(demo, tmp_path / "e")
+    file = with_photo(small, tmp_path / "e")
     out = io.BytesIO()
     if kind == "page":
         out.write(b"<html><script>alert(1)</script>")
@@ -239,15 +258,15 @@ def test_no_file_that_is_not_a_small_plain_jpeg_comes_in_as_a_picture(demo, tmp_
         read_in(tmp_path / "e")
 
 
-def test_a_picture_that_calls_itself_a_page_is_refused(demo, tmp_path):
-    with_photo(demo, tmp_path / "e")
+def test_a_picture_that_calls_itself_a_page_is_refused(small, tmp_path):
+    with_photo(small, tmp_path / "e")
     rewritten(tmp_path / "e", "data/photo.json", lambda t: t.replace("image/jpeg", "text/html"))
     emptied()
     with pytest.raises(into.NotABench, match="media_type: it is none of image/jpeg"):
         read_in(tmp_path / "e")
 
 
-def test_the_published_schema_is_the_tables_own_and_every_row_fits_it(demo, tmp_path):
+def test_the_published_schema_is_the_tables_own_and_every_row_fits_it(small, tmp_path):
     published = json.loads((PROJECT / "docs/bench-format.schema.json").read_text())
     assert published == schema(), "run: docs/write_bench_schema.py"
     folder = taken_out(tmp_path / "e")

@@ -3,6 +3,7 @@
 import re
 import threading
 
+import pytest
 from playwright.sync_api import expect
 
 from brasspenny.devices.speaking import Listener, Speaking
@@ -55,6 +56,7 @@ def test_a_brew_is_guided_without_a_single_press(open_context, api):
     api.call("DELETE", f"/runs/{run['id']}")
 
 
+@pytest.mark.nightly
 def test_every_press_forgotten_and_no_scale(open_context, api):
     """The clock asks, one press takes the forgotten ones along, the last press is taken back, and the form mends the times."""
     made = recipe(
@@ -85,6 +87,7 @@ def test_every_press_forgotten_and_no_scale(open_context, api):
     api.call("DELETE", f"/runs/{run['id']}")
 
 
+@pytest.mark.nightly
 def test_a_recipe_is_steeped_decanted_and_dripped_on_two_scales(open_context, api):
     text = "15.5 g, in a jug steep, at 94 °C, pour to 105 g over 0:20, wait by 1:00, transfer zeroed empty, pour to 229.5 g reads 245 g from 1:30 over 0:25, drips stop, done by 3:00"
     made = recipe(api, "Decanted", text)
@@ -104,6 +107,7 @@ def test_a_recipe_is_steeped_decanted_and_dripped_on_two_scales(open_context, ap
 LOG = "time;mass\n" + "".join(f"{t / 4:.2f};{g:.1f}\n".replace(".", ",") for t, g in enumerate([0.0] * 20 + [1.2 * i for i in range(241)] + [288.0] * 60))
 
 
+@pytest.mark.nightly
 def test_a_press_is_over_when_it_is_pressed(open_context):
     page = open_context(viewport={"width": 820, "height": 1180}).new_page()  # a tablet held upright
     page.goto("/recipes")
@@ -129,6 +133,7 @@ def test_a_press_is_over_when_it_is_pressed(open_context):
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_a_scales_file_is_laid_over_a_brew_and_a_correction_clears_its_doubt(open_context, api, tmp_path):
     page = open_context(viewport={"width": 1280, "height": 900}, allowed=REFUSED).new_page()
     page.goto("/brew")
@@ -161,6 +166,7 @@ def test_a_scales_file_is_laid_over_a_brew_and_a_correction_clears_its_doubt(ope
     expect(card).not_to_contain_text("Off plan")
 
 
+@pytest.mark.nightly
 def test_a_cup_is_liked_on_a_phone_and_brewed_again_with_one_change(open_context, api):
     page = open_context(viewport={"width": 390, "height": 844}, has_touch=True).new_page()
     page.goto("/brew")
@@ -181,6 +187,7 @@ def test_a_cup_is_liked_on_a_phone_and_brewed_again_with_one_change(open_context
     expect(page.get_by_role("region", name="How was it, this week?").or_(page.get_by_text("How was it, this week?")).first).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_a_real_scale_on_the_network_starts_the_clock_and_leads(open_context, api):
     """The made-up scale of docs/scale-wire.md §5, listened to as a real one."""
     with Speaking(("127.0.0.1", 0), Listener) as scale:
@@ -205,6 +212,7 @@ def test_a_real_scale_on_the_network_starts_the_clock_and_leads(open_context, ap
         scale.shutdown()
 
 
+@pytest.mark.nightly
 def test_the_ratio_moves_with_every_keystroke(open_context, api):
     """Before the field is left: whoever scales by head sees where it leads."""
     made = recipe(api, "Keystrokes", "18 g, 288 g at 93, in a cone dripper, bloom 45 for 40 s, to 288 by 1:50, drips stop, done by 2:45")

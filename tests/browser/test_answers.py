@@ -85,6 +85,7 @@ def test_a_ladder_says_how_far_and_what_changes_along_it(host, api, people):
     says_everywhere(page, "Liked best near 91 °C")
 
 
+@pytest.mark.nightly
 def test_a_factorial_says_which_factor_matters_more(host, api, people):
     page = host.page
     page.goto("/trials/new")
@@ -109,6 +110,7 @@ def test_a_factorial_says_which_factor_matters_more(host, api, people):
     says_everywhere(page, "Coffee matters more")
 
 
+@pytest.mark.nightly
 def test_two_kinds_of_drinkers_lead_and_each_groups_favourite_is_on_the_chart(host, api, people):
     page, trial = host.page, asked(host, "Which lot for this table?", "Coffee")
     runs = brewed(api, trial, [{"coffee": f"Lot {n}"} for n in (1, 2, 3, 4)])
@@ -128,6 +130,7 @@ def test_two_kinds_of_drinkers_lead_and_each_groups_favourite_is_on_the_chart(ho
     says_everywhere(page, "Six like Lot 1 best, six like Lot 4: choose by guest")
 
 
+@pytest.mark.nightly
 def test_a_ranking_says_who_came_first_and_who_ties(host, api, people):
     page, trial = host.page, asked(host, "In which order, these lots?", "Coffee")
     runs = brewed(api, trial, [{"coffee": f"Lot {n}"} for n in (1, 2, 3)], brews=1)
@@ -144,6 +147,7 @@ def test_a_ranking_says_who_came_first_and_who_ties(host, api, people):
     says_everywhere(page, "Lot 1 came first")
 
 
+@pytest.mark.nightly
 def test_triangles_of_their_own_say_whether_they_can_be_told_apart(host, api, people):
     page, trial = host.page, asked(host, "Can anybody tell these two lots apart?", "Coffee")
     runs = brewed(api, trial, [{"coffee": f"Lot {n}"} for n in (1, 2)], brews=1)

@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from playwright.sync_api import expect
 
 REFUSED = ("the server responded with a status of 4",)  # Chromium prints every refusal; each is looked at below
@@ -33,6 +34,7 @@ def test_bad_input_is_answered_at_the_field_and_nothing_typed_is_lost(open_conte
     expect(page.get_by_role("heading", name="6 brews logged")).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_a_brew_is_corrected_with_history_deleted_and_brought_back(host, api):
     page = host.page
     page.goto(f"/trials/{api.trial_called('How far can the ratio stretch?')}/brew")
@@ -73,12 +75,14 @@ def test_two_people_editing_one_brew_choose_between_both_versions(open_context, 
     expect(second.get_by_role("dialog")).to_be_hidden()
 
 
+@pytest.mark.nightly
 def test_an_unknown_link_says_what_to_do(open_context):
     page = open_context(allowed=REFUSED, viewport={"width": 390, "height": 844}).new_page()
     page.goto("/t/nobodyhasthislink")
     expect(page.get_by_role("alert")).to_contain_text("Ask the host for a new link")
 
 
+@pytest.mark.nightly
 def test_calculators_keys_and_a_decimal_comma(host):
     page = host.page
     page.goto("/")

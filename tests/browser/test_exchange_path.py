@@ -3,6 +3,7 @@
 import re
 from urllib.parse import urlsplit
 
+import pytest
 from playwright.sync_api import expect
 
 from .remote import Wire, host_of
@@ -10,6 +11,7 @@ from .remote import Wire, host_of
 DESK = {"width": 1280, "height": 800}
 
 
+@pytest.mark.nightly
 def test_a_whole_bench_goes_out_and_comes_in_beside_another_once(open_context, bench, empty_bench, tmp_path):
     there = open_context(viewport=DESK).new_page()
     there.goto("/in-and-out")
@@ -59,6 +61,7 @@ def test_a_recipe_goes_to_another_bench_in_a_link_that_needs_no_network(open_con
     expect(here.get_by_role("link", name=re.compile(re.escape(recipe["name"])))).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_a_script_reads_by_a_token_that_is_shown_once_and_can_be_revoked(open_context, empty_bench):
     page = open_context(viewport=DESK, base_url=empty_bench, other=urlsplit(empty_bench).netloc).new_page()
     page.goto("/people")

@@ -3,6 +3,7 @@
 import re
 from urllib.parse import urlsplit
 
+import pytest
 from playwright.sync_api import expect
 
 from .conftest import demo, free_port
@@ -25,6 +26,7 @@ from .shortest import (
 FOCUS = "e => { const s = getComputedStyle(e); return [s.outlineStyle, parseFloat(s.outlineWidth)]; }"
 
 
+@pytest.mark.nightly
 def test_an_empty_bench_says_what_it_is_for_and_where_to_begin(empty_bench, open_context):
     page = open_context(viewport={"width": 1280, "height": 800}, base_url=empty_bench, other=urlsplit(empty_bench).netloc).new_page()
     page.goto("/")
@@ -43,6 +45,7 @@ def test_an_empty_bench_says_what_it_is_for_and_where_to_begin(empty_bench, open
     expect(promise).to_have_count(0)
 
 
+@pytest.mark.nightly
 def test_a_text_field_shows_where_the_keyboard_is_in_both_schemes(open_context):
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     for scheme in ("light", "dark"):
@@ -54,6 +57,7 @@ def test_a_text_field_shows_where_the_keyboard_is_in_both_schemes(open_context):
         assert style == "solid" and width >= 2, (scheme, style, width)
 
 
+@pytest.mark.nightly
 def test_a_link_that_no_phone_can_follow_says_so_and_what_to_do(open_context):
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     page.goto("/trials")
@@ -152,6 +156,7 @@ def test_the_first_hour_by_keyboard_alone(empty_bench, open_context):
     expect(page.get_by_role("heading", name="Glossary")).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_a_host_with_a_phone_needs_no_desk(empty_bench, open_context):
     here = {"base_url": empty_bench, "other": urlsplit(empty_bench).netloc}
     page = open_context(**PHONE, **here).new_page()
@@ -193,6 +198,7 @@ def test_a_host_with_a_phone_needs_no_desk(empty_bench, open_context):
 AWAY = ("ERR_CONNECTION_REFUSED", "ERR_INCOMPLETE_CHUNKED_ENCODING", "ERR_EMPTY_RESPONSE", "ERR_CONNECTION_RESET")
 
 
+@pytest.mark.nightly
 def test_nothing_typed_is_lost_while_the_bench_is_away(open_context, tmp_path):
     """Stopped in the middle of a brew, reloaded into nothing, started again: the page comes back by itself, with what was typed."""
     data, port = tmp_path / "data", free_port()
@@ -228,6 +234,7 @@ LAID_OUT_MS = 180_000
 """A whole bench is made: ten seconds by itself, a minute or two beside two other benches and their browsers."""
 
 
+@pytest.mark.nightly
 def test_a_sample_bench_is_looked_round_left_and_removed(empty_bench, open_context):
     page = open_context(viewport={"width": 1280, "height": 800}, base_url=empty_bench, other=urlsplit(empty_bench).netloc).new_page()
     page.goto("/")

@@ -118,6 +118,7 @@ def test_from_two_grinders_to_a_match_that_everything_goes_by(host, bench):
     expect(costs.get_by_role("row").filter(has=page.get_by_role("img", name=re.compile("^B"))).get_by_role("cell").nth(1)).to_have_text("0.13")
 
 
+@pytest.mark.nightly
 @pytest.mark.parametrize("width", [1280, 390])
 def test_a_dose_is_timed_by_one_key_and_a_wrong_one_keeps_what_was_typed(open_context, width):
     page = open_context(viewport={"width": width, "height": 844}, allowed=("422",)).new_page()

@@ -1,5 +1,6 @@
 """A spreadsheet with faults comes in: its mapping is mended, its faults are seen, and its brews are found in the chart room."""
 
+import pytest
 from playwright.sync_api import expect
 
 ROWS = """Day;Stuff;Mill;Dose (g);Water (g);Out (g);TDS
@@ -10,6 +11,7 @@ ROWS = """Day;Stuff;Mill;Dose (g);Water (g);Out (g);TDS
 """
 
 
+@pytest.mark.nightly
 def test_an_old_spreadsheet_is_mended_brought_in_and_found(open_context, tmp_path):
     file = tmp_path / "old brews.csv"
     file.write_text(ROWS, encoding="cp1252")

@@ -2,6 +2,7 @@
 
 from urllib.parse import urlsplit
 
+import pytest
 from playwright.sync_api import expect
 
 from tests.api.test_learnt_scatter import panel
@@ -9,6 +10,7 @@ from tests.api.test_learnt_scatter import panel
 from .remote import host_of
 
 
+@pytest.mark.nightly
 def test_both_scatters_are_in_sight_and_either_can_be_judged_by(open_context, empty_bench):
     host = host_of(empty_bench)
     people = [host.person(name) for name in ("Odile", "Bram", "Ines")]

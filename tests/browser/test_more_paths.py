@@ -38,6 +38,7 @@ def flight(api, brewed, tasters=1, **more):
     return api.call("POST", f"/trials/{trial}/flights", {"run_ids": runs, "taster_ids": people(api, tasters), **more})
 
 
+@pytest.mark.nightly
 def test_a_sighted_flight_names_the_cups_and_is_kept_apart(host, brewed, open_context):
     page = host.page
     page.goto(f"/trials/{brewed[0]}/taste")
@@ -59,6 +60,7 @@ def test_a_sighted_flight_names_the_cups_and_is_kept_apart(host, brewed, open_co
     expect(page.get_by_role("heading", name="Flight 1 is flipped")).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_marks_typed_wrongly_are_put_right(host, api, brewed):
     made = flight(api, brewed)
     codes = [c["code"] for c in made["cups"]]
@@ -103,6 +105,7 @@ def test_a_taster_who_is_away_when_the_flight_closes_is_told_and_keeps_the_touch
     expect(taster.page.get_by_role("radio", name="7", exact=True)).to_be_disabled()
 
 
+@pytest.mark.nightly
 def test_a_withdrawn_link_stops_taking_scores_and_says_so(host, api, brewed, open_context):
     made = flight(api, brewed)
     taster = Taster(open_context(allowed=REFUSED, **PHONE).new_page())
@@ -190,6 +193,7 @@ def test_a_point_is_drawn_where_its_numbers_are(host, api, brewed):
     expect(chart.get_by_text("classic window")).to_have_count(0)
 
 
+@pytest.mark.nightly
 def test_set_up_by_keyboard_alone(host):
     page = host.page
     page.goto("/")
@@ -219,6 +223,7 @@ def test_set_up_by_keyboard_alone(host):
     expect(page.get_by_role("heading", name="Not fair yet. Not dialled in: A, B")).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_a_difference_is_declared_and_taken_back(host, brewed):
     page = host.page
     page.goto(f"/trials/{brewed[0]}/set-up")
@@ -237,6 +242,7 @@ def test_a_difference_is_declared_and_taken_back(host, brewed):
     expect(page.get_by_role("heading", name="One crack: dose")).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_a_deleted_trial_is_brought_back_from_the_list(host, api, brewed):
     page = host.page
     question = api.call("GET", f"/trials/{brewed[0]}")["question"]
@@ -251,6 +257,7 @@ def test_a_deleted_trial_is_brought_back_from_the_list(host, api, brewed):
     expect(page.get_by_role("link", name=question)).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_changes_carry_the_name_chosen_on_this_device(host, brewed):
     page = host.page
     page.goto("/")
@@ -265,6 +272,7 @@ def test_changes_carry_the_name_chosen_on_this_device(host, brewed):
     expect(page.get_by_role("dialog")).to_contain_text("smallest difference: 0.5 → 0.75")
 
 
+@pytest.mark.nightly
 def test_a_bench_open_to_the_network_asks_for_its_passphrase(open_context, started, tmp_path):
     """Started as a person would: passphrase, then serve on every address. The host's page is locked, the door opens it."""
     data = tmp_path / "data"

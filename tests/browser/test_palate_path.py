@@ -3,6 +3,7 @@
 import re
 from urllib.parse import urlsplit
 
+import pytest
 from playwright.sync_api import expect
 
 from .remote import host_of
@@ -87,6 +88,7 @@ def answer_on_a_phone(phone, link, helper):
     expect(phone.get_by_text("9 answered: each one narrows it")).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_a_drill_on_a_phone_from_declared_cups_to_a_count_against_a_guesser(open_context, empty_bench):
     host_of(empty_bench).person("Bo")
     phone = open_context(viewport=PHONE, base_url=empty_bench, other=urlsplit(empty_bench).netloc, allowed=REFUSED).new_page()

@@ -3,6 +3,7 @@
 import base64
 import re
 
+import pytest
 from playwright.sync_api import expect
 
 from .people import follow
@@ -131,6 +132,7 @@ def test_from_a_pasted_recipe_to_a_printed_run_sheet(host):
     page.emulate_media(media="screen")
 
 
+@pytest.mark.nightly
 def test_the_staircase_is_written_by_keyboard_alone(open_context):
     page = open_context(allowed=REFUSED, viewport={"width": 1280, "height": 800}).new_page()
     page.goto("/recipes/new")
@@ -156,6 +158,7 @@ def test_the_staircase_is_written_by_keyboard_alone(open_context):
     expect(cell(page, "From, step 7")).to_have_value("soon")
 
 
+@pytest.mark.nightly
 def test_the_translator_answers_from_matches_and_refuses_outside_them(open_context):
     page = open_context(allowed=REFUSED, viewport={"width": 1280, "height": 800}).new_page()
     page.goto("/kit/translator")
@@ -183,6 +186,7 @@ def test_the_translator_answers_from_matches_and_refuses_outside_them(open_conte
     expect(page.get_by_role("alert").filter(has_text="Windlass mill · ridged plates 7")).to_have_count(0)
 
 
+@pytest.mark.nightly
 def test_a_card_is_saved_as_a_picture_and_kit_is_kept(open_context):
     page = open_context(allowed=REFUSED, viewport={"width": 1280, "height": 800}).new_page()
     page.goto("/recipes")
@@ -216,6 +220,7 @@ def test_a_card_is_saved_as_a_picture_and_kit_is_kept(open_context):
     expect(page.get_by_text("Tin mug was deleted.")).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_settings_told_for_grinders_by_other_names_are_linked_on_a_phone_and_stand_on_the_card(open_context):
     page = open_context(viewport={"width": 390, "height": 844}).new_page()
     page.goto("/recipes/new")
@@ -234,6 +239,7 @@ def test_settings_told_for_grinders_by_other_names_are_linked_on_a_phone_and_sta
     expect(card.get_by_text("Capstan hand mill")).to_contain_text("20")
 
 
+@pytest.mark.nightly
 def test_two_waters_are_blended_and_the_answer_names_those_that_were_asked_about(open_context):
     page = open_context(viewport={"width": 1280, "height": 800}, allowed=REFUSED).new_page()
     page.goto("/kit/blend")
@@ -252,6 +258,7 @@ def test_two_waters_are_blended_and_the_answer_names_those_that_were_asked_about
     expect(answer).to_have_count(0)
 
 
+@pytest.mark.nightly
 def test_a_recipe_is_scaled_and_scaled_again(open_context):
     page = open_context(viewport={"width": 1280, "height": 800}, allowed=REFUSED).new_page()
     page.goto("/recipes")

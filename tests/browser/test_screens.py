@@ -114,6 +114,7 @@ def too_wide(page):
     return [("wider than the screen", wide)] if wide else []
 
 
+@pytest.mark.nightly
 def test_every_part_of_measure_fits_a_phone(open_context, api):
     trial = api.trial_called("Which filter for the flat bed?")
     page = open_context(viewport={"width": 390, "height": 844}).new_page()
@@ -130,6 +131,7 @@ def test_every_part_of_measure_fits_a_phone(open_context, api):
         assert faults(page, ALL_BUT_COLOURS) == [], name
 
 
+@pytest.mark.nightly
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_the_tasters_sheet_is_sound(open_context, api, scheme):
     trial = api.trial_called("Which filter for the flat bed?")

@@ -2,12 +2,14 @@
 
 import re
 
+import pytest
 from playwright.sync_api import expect
 
 from .people import SETUP_A, Host
 from .test_corrections import REFUSED
 
 
+@pytest.mark.nightly
 def test_a_slip_of_the_pen_makes_no_kit_and_another_grinder_no_equal_number(open_context):
     page = open_context(viewport={"width": 1280, "height": 800}, allowed=REFUSED).new_page()
     host = Host(page)

@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from playwright.sync_api import expect
 
 from .people import Host, Taster, follow
@@ -160,6 +161,7 @@ def test_a_triangle_on_one_tablet_shuffled_by_hand(host, api, open_context):
     expect(page.get_by_text("too few: even all right could be luck").first).to_be_visible()
 
 
+@pytest.mark.nightly
 def test_a_ranking_by_keys_and_hand_and_a_pass_opened_early(host, api, open_context):
     page = host.page
     two_setups(api, page, "Which filter first?")

@@ -2,9 +2,11 @@
 
 import re
 
+import pytest
 from playwright.sync_api import expect
 
 
+@pytest.mark.nightly
 def test_a_bench_that_thinks_in_fahrenheit(open_context, api):
     page = open_context(viewport={"width": 1280, "height": 800}).new_page()
     trial = api.trial_called("Which filter for the flat bed?")
@@ -58,6 +60,7 @@ def test_a_bench_that_thinks_in_fahrenheit(open_context, api):
     expect(page.get_by_text("22.2 °C")).to_be_visible()  # the very room that was typed as 72 °F
 
 
+@pytest.mark.nightly
 def test_a_brew_is_found_tagged_put_away_and_brought_back_on_a_phone(open_context):
     page = open_context(viewport={"width": 390, "height": 844}).new_page()
     page.goto("/brews")
