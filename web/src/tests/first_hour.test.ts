@@ -118,11 +118,11 @@ test('a draft keeps only what differs, comes back for two weeks, and is dropped 
   const kept = draftOf(begins, { a: '1', b: ['x', 'y'], c: 'typed' }, 1000)!;
   assert.deepEqual(
     mergedDraft({ a: '2', b: [], c: '' }, kept, 2000),
-    { a: '2', b: ['x', 'y'], c: 'typed' },
-    'what was not typed is as it is now',
+    { values: { a: '2', b: ['x', 'y'], c: 'typed' }, restored: true, contested: ['b'] },
+    'what was not typed is as it is now, and what was typed over something else is asked about',
   );
   const later = 1000 + 15 * 86_400_000;
-  assert.deepEqual(mergedDraft(begins, kept, later), begins);
+  assert.equal(mergedDraft(begins, kept, later).values, begins);
   const shelf = new Map([
     ['penny.draft.old', kept],
     ['penny.draft.new', draftOf(begins, { ...begins, c: 'z' }, later)!],

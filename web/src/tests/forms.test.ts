@@ -25,12 +25,12 @@ test('a field’s time reads back as itself to the tenth, whatever it is', () =>
 
 test('a draft lies over what the form begins with, and never brings fields the form no longer has', () => {
   const initial = { beverage_g: '', note: '' };
-  assert.deepEqual(mergedDraft(initial, JSON.stringify({ at: 0, value: { note: 'slow', gone: 'x' } }), 5), {
+  assert.deepEqual(mergedDraft(initial, JSON.stringify({ at: 0, value: { note: 'slow', gone: 'x' } }), 5).values, {
     beverage_g: '',
     note: 'slow',
   });
-  assert.deepEqual(mergedDraft(initial, null, 5), initial);
-  assert.deepEqual(mergedDraft(initial, '{not json', 5), initial);
+  assert.deepEqual(mergedDraft(initial, null, 5).values, initial);
+  assert.deepEqual(mergedDraft(initial, '{not json', 5).values, initial);
 });
 
 test('a refusal is not shown when its sentence stands nowhere on the page', () => {

@@ -1,43 +1,15 @@
 import { TextInput, type TextInputProps } from '@mantine/core';
-import { useCallback, useState } from 'react';
+import { useState } from 'react';
 import { api, Refused, take } from '../api/client';
 import { inOneLine, notShown } from './notShown';
 import { exactClock, readNumber } from './numbers';
 import { tellTrouble } from './tell';
 import { localRefusal } from './typed';
 import { celsiusShown, celsiusTyped, gramsTyped, heatUnit } from './units';
-import { useDraft } from './useDraft';
+import { isAnswered } from './useForm';
 
 export { localRefusal, numberOf } from './typed';
-
-/** Form state of typed texts: what was typed is kept whatever the bench answers, and under `draft` also when the page is left. */
-export function useTyped<K extends string>(initial: Record<K, string>, draft = '') {
-  const { value: texts, set: setTexts, forget, restored, startAfresh } = useDraft(draft, initial);
-  const [refused, setRefused] = useRefused();
-  const set = (name: K, text: string) => {
-    setTexts((now) => ({ ...now, [name]: text }));
-    setRefused((now) => (now?.at(name) ? null : now));
-  };
-  return { texts, set, reset: setTexts, refused, setRefused, forget, restored, startAfresh };
-}
-
-type Next = Refused | null | ((now: Refused | null) => Refused | null);
-
-/** What was refused of a form. One that gives way, to another or to a correction, was seen: it is told nowhere else. */
-export function useRefused() {
-  const [refused, setState] = useState<Refused | null>(null);
-  const setRefused = useCallback((next: Next) => {
-    setState((now) => {
-      const then = typeof next === 'function' ? next(now) : next;
-      if (now && then !== now) answered.add(now);
-      return then;
-    });
-  }, []);
-  return [refused, setRefused] as const;
-}
-
-/** Refusals somebody has begun to mend: they were seen, whatever still stands on the page. */
-const answered = new WeakSet<Refused>();
+export { useForm, useRefused } from './useForm';
 
 /** For useSend's onTrouble: a refusal of what was typed goes to its fields, anything else is told as usual. */
 export const shownAtField = (setRefused: (refused: Refused) => void) => (error: unknown) => {
@@ -61,7 +33,7 @@ function whenDrawn(then: () => void, waits = MOST_WAITS) {
 
 /** A refusal of a field the form does not have is said all the same: whatever is not on the page by now is told. */
 function tellWhatIsNotShown(refused: Refused) {
-  if (answered.has(refused)) return;
+  if (isAnswered(refused)) return;
   // biome-ignore lint/performance/useDomNodeTextContent: only what can be seen counts
   const page = inOneLine(document.body.innerText);
   const unseen = notShown(refused.sentences(), page);

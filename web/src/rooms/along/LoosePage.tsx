@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { Refused } from '../../api/client';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
@@ -12,7 +12,7 @@ import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { BrewForm } from '../brewing/BrewForm';
 import { isPressed, schoolOf } from '../brewing/brewers';
-import { bodyOf, brewTexts, pourEnd, readingsOf } from '../brewing/brewTexts';
+import { bodyOf, brewTexts, type KnownBrew, pourEnd, readingsOf } from '../brewing/brewTexts';
 import { EditRun } from '../brewing/EditRun';
 import type { PourShown } from '../brewing/pourTexts';
 import { type LooseRunBody, logLooseRun, takeIn } from '../brewing/queries';
@@ -25,7 +25,13 @@ import { ReadingCard } from '../measuring/ReadingCard';
 import { Photos } from '../photos/Photos';
 import { runPhotosQuery } from '../photos/queries';
 import { trialsQuery } from '../rails/queries';
-import { type LastBrewed, lastBrewedQuery, recipeQuery, recipesQuery } from '../recipes/queries';
+import {
+  type LastBrewed,
+  lastBrewedQuery,
+  type Recipe as RecipeShown,
+  recipeQuery,
+  recipesQuery,
+} from '../recipes/queries';
 import { RecipePicker } from '../recipes/RecipePicker';
 import { setUpQuery } from '../trials/queries';
 import { EMPTY, patchOf } from '../trials/texts';
@@ -100,48 +106,68 @@ function useRecipe(versionId: string) {
 
 function NewLoose() {
   const [params] = useSearchParams();
-  const [recipe, setRecipe] = useState(params.get('recipe') ?? '');
-  const form = useTyped({ ...EMPTY, name: '' }, 'loose-what');
+  const form = useForm({ ...EMPTY, name: '', recipe: '' }, 'loose-what');
+  const { recipe } = form.values;
+  const chooseRecipe = (next: string) => {
+    const isAnother = recipe !== '' && recipe !== next;
+    form.set('recipe', next);
+    if (isAnother && form.values.name) form.fill({ name: '' });
+  };
+  const linked = useRef(params.get('recipe'));
+  useEffect(() => {
+    if (linked.current) chooseRecipe(linked.current);
+    linked.current = null;
+  });
   const { data: known } = useRecipe(recipe);
-  useLastBrewed(recipe, (last) =>
-    form.reset((now) => ({ ...now, ...Object.fromEntries(Object.entries(last).filter(([f]) => !now[f as 'coffee'])) })),
-  );
+  useLastBrewed(recipe, (last) => {
+    const brewedWith = Object.fromEntries(Object.entries(last).filter(([, name]) => name !== ''));
+    form.fill(form.contested.length ? { name: '', ...brewedWith } : brewedWith);
+  });
   const simulated = useSimulated();
   const navigate = useNavigate();
   const variables = () =>
     patchOf(
-      form.texts,
-      NAMED.filter((f) => form.texts[f].trim() !== ''),
+      form.values,
+      NAMED.filter((f) => form.values[f].trim() !== ''),
     );
   const along = useSend(
-    async (instrument: LiveBrew['instrument']) =>
-      prepareLoose({
+    async (instrument: LiveBrew['instrument']) => {
+      form.check();
+      return prepareLoose({
         recipe_version_id: recipe,
-        name: form.texts.name,
+        name: form.values.name,
         variables: variables(),
-        new_kit: newKitOf(form.texts.new_kit),
+        new_kit: newKitOf(form.values.new_kit),
         ...simulated.asked(instrument),
-      }),
-    { onDone: (brew) => navigate(`/along/${brew.id}`), onTrouble: shownAtField(form.setRefused) },
+      });
+    },
+    {
+      onDone: (brew) => {
+        form.forget();
+        navigate(`/along/${brew.id}`);
+      },
+      onTrouble: shownAtField(form.setRefused),
+    },
   );
   return (
     <div className={`card ${classes.form}`}>
       <h2>What is brewed</h2>
+      <Restored form={form} labels={CALLED} />
       <div className={classes.fields}>
         <div className={classes.wide}>
-          <RecipePicker label="Recipe" value={recipe} onChange={setRecipe} error={form.refused?.at('version_id')} />
+          <RecipePicker label="Recipe" value={recipe} onChange={chooseRecipe} error={form.refused?.at('version_id')} />
         </div>
         <TextInput
           className={classes.wide}
           label="Called"
           placeholder="morning cup"
           maxLength={80}
-          value={form.texts.name}
+          value={form.values.name}
           onChange={(e) => form.set('name', e.currentTarget.value)}
           error={form.refused?.at('name')}
         />
         {NAMED.map((field) => (
-          <VariableField key={field} field={field} texts={form.texts} set={form.set} refused={form.refused} />
+          <VariableField key={field} field={field} texts={form.values} set={form.set} refused={form.refused} />
         ))}
       </div>
       <div className={classes.go}>
@@ -170,33 +196,53 @@ function NewLoose() {
       </div>
       <LogLoose
         key={`${known?.id}.${known?.version}`}
+        planned={plannedOf(known)}
         pours={known?.checked.pours ?? []}
         pressed={isPressed(known?.document.brewer_type ?? null)}
         school={schoolOf(known?.document.brewer_type ?? null)}
-        what={() => ({
-          recipe_version_id: recipe || null,
-          name: form.texts.name,
-          variables: variables(),
-          new_kit: newKitOf(form.texts.new_kit),
-        })}
+        what={() => {
+          form.check();
+          return {
+            recipe_version_id: recipe || null,
+            name: form.values.name,
+            variables: variables(),
+            new_kit: newKitOf(form.values.new_kit),
+          };
+        }}
         onRefused={form.setRefused}
+        onLogged={() => form.set('name', '')}
       />
     </div>
   );
 }
 
+const CALLED = { name: 'Called' };
+const BREWED = { dose_g: 'Dose', brew_water_g: 'Brew water', temperature_c: 'Temperature' };
+
+/** What a recipe says of a brew beforehand; the water only where no pours are weighed, for theirs would count twice. */
+const plannedOf = (known: RecipeShown | undefined): KnownBrew =>
+  known
+    ? {
+        dose_g: known.document.dose_g,
+        temperature_c: known.document.temperature_c,
+        ...(known.checked.pours.length ? {} : { brew_water_g: known.document.brew_water_g }),
+      }
+    : {};
+
 type LogLooseProps = {
+  planned: KnownBrew;
   pours: PourShown[];
   pressed: boolean;
   school: 'in_cup' | 'full_liquor';
   what: () => Pick<LooseRunBody, 'recipe_version_id' | 'name' | 'variables' | 'new_kit'>;
   onRefused: (refused: Refused | null) => void;
+  onLogged: () => void;
 };
 
 /** A brew that was made without the guide, with everything a guided one can say. */
-function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
+function LogLoose({ planned, pours, pressed, school, what, onRefused, onLogged }: LogLooseProps) {
   const form = useBrewForm('loose', {
-    texts: brewTexts({}, NOTHING_SEEN, pours),
+    texts: brewTexts(planned, NOTHING_SEEN, pours),
     seen: NOTHING_SEEN,
     concentrate: false,
   });
@@ -204,6 +250,7 @@ function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
   const log = useSend(
     async () => {
       const asked = what();
+      form.check();
       const body = await bodyOf(texts, seen, pours, concentrate);
       const { dose_g, brew_water_g, temperature_c } = body;
       // Without a recipe what was weighed is what the setup is made of.
@@ -221,6 +268,7 @@ function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
       onDone: () => {
         tellDone('The brew is logged.');
         form.startAfresh();
+        onLogged();
       },
       onTrouble: (error) => {
         onRefused(error instanceof Refused ? error : null);
@@ -237,7 +285,7 @@ function LogLoose({ pours, pressed, school, what, onRefused }: LogLooseProps) {
       }}
     >
       <h2>Or log what was brewed</h2>
-      <Restored form={form} />
+      <Restored form={form} labels={BREWED} />
       <BrewForm
         texts={texts}
         set={form.set}

@@ -35,14 +35,16 @@ export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, on
   const { texts, seen, concentrate } = form;
   const anew = () => form.startAfresh(planned(setup));
   const save = useSend(
-    async () =>
-      logRun(trialId, {
+    async () => {
+      form.check();
+      return logRun(trialId, {
         setup_id: setup.id,
         purpose,
         ...(await bodyOf(texts, seen, setup.pours, concentrate)),
         ...(await pourEnd(texts, setup.pours)),
         tds_readings_pct: readingsOf(texts.tds_readings_pct),
-      } as RunBody),
+      } as RunBody);
+    },
     {
       onDone: (run) => {
         if (purpose === 'dial_in') {

@@ -1,7 +1,7 @@
 import { Button, Modal, TagsInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import classes from './Brews.module.css';
@@ -12,7 +12,7 @@ const MOST_TAGS = 12;
 /** Words to find a brew by, and putting it away: what it proves stays as it is. */
 export function Filing({ brew, onClose }: { brew: BrewListed; onClose: () => void }) {
   const [tags, setTags] = useState(brew.tags);
-  const form = useTyped({});
+  const form = useForm<Record<string, string>>({});
   const { data: known = [] } = useQuery(brewTagsQuery);
   const how = { onTrouble: shownAtField(form.setRefused) };
   const save = useSend(() => fileRun(brew.run_id, brew.rev, { tags }), { ...how, onDone: onClose });

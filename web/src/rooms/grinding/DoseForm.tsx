@@ -1,7 +1,7 @@
 import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/core';
 import { FEEDINGS } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
-import { numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { numberOf, shownAtField, useForm } from '../../ui/fields';
 import { fixed, readNumber } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { FivePoints } from './FivePoints';
@@ -16,7 +16,7 @@ const text = (value: number | null | undefined) => (value === null || value === 
 
 /** One dose: mass in, a key to start and stop, what came out, what was knocked out, what the next one gave. */
 export function DoseForm({ room, dose, onClose }: DoseFormProps) {
-  const form = useTyped<string>(
+  const form = useForm<Record<string, string>>(
     {
       dial_id: dose?.dial_id ?? room.dials[0]!.id,
       setting: text(dose?.setting),
@@ -32,12 +32,12 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
     dose ? '' : 'grinder-dose',
   );
   const watch = useStopwatch((seconds) => form.set('grinding_s', String(seconds)));
-  const simulated = form.texts.simulated === 'yes';
+  const simulated = form.values.simulated === 'yes';
   const simulate = useSend(
-    async () => simulateDose(form.texts.dial_id!, numberOf('beans_in_g', form.texts.beans_in_g ?? '') ?? 18),
+    async () => simulateDose(form.values.dial_id!, numberOf('beans_in_g', form.values.beans_in_g ?? '') ?? 18),
     {
       onDone: (made) => {
-        if (!form.texts.beans_in_g) form.set('beans_in_g', '18');
+        if (!form.values.beans_in_g) form.set('beans_in_g', '18');
         for (const [name, value] of Object.entries(made)) form.set(name, String(value));
         form.set('simulated', 'yes');
       },
@@ -46,7 +46,7 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
   );
   const save = useSend(
     async () => {
-      const body = bodyOf(form.texts, simulated);
+      const body = bodyOf(form.values, simulated);
       return dose ? editDose(dose.id, dose.rev, body) : addDose(body);
     },
     {
@@ -73,7 +73,7 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
           label="Grinder and burrs"
           data={room.dials.map((d) => ({ value: d.id, label: d.name }))}
           allowDeselect={false}
-          value={form.texts.dial_id ?? null}
+          value={form.values.dial_id ?? null}
           onChange={(v) => form.set('dial_id', v ?? '')}
           error={form.refused?.at('dial_id')}
         />
@@ -81,7 +81,7 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
         <SegmentedControl
           className={classes.wide!}
           aria-label="Fed by"
-          value={form.texts.feeding ?? 'single_dose'}
+          value={form.values.feeding ?? 'single_dose'}
           onChange={(v) => form.set('feeding', v)}
           data={optionsOf(FEEDINGS)}
         />
@@ -96,7 +96,7 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
           {watch.running ? `Stop · ${fixed(watch.seconds, 1)} s` : 'Start the clock'}
         </Button>
         <p className={classes.wide} role="status">
-          {rateOf(form.texts.beans_in_g, watch.running ? String(watch.seconds) : form.texts.grinding_s)}
+          {rateOf(form.values.beans_in_g, watch.running ? String(watch.seconds) : form.values.grinding_s)}
         </p>
         {number('ground_out_g', 'Ground out', 'g')}
         {number('knocked_out_g', 'Knocked or blown out after', 'g')}
@@ -105,13 +105,13 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
         <FivePoints
           label="Chaff"
           ends="none to much"
-          value={form.texts.chaff ?? ''}
+          value={form.values.chaff ?? ''}
           onChange={(v) => form.set('chaff', v)}
         />
         <FivePoints
           label="Mess"
           ends="none to much"
-          value={form.texts.mess ?? ''}
+          value={form.values.mess ?? ''}
           onChange={(v) => form.set('mess', v)}
         />
         <TextInput
@@ -119,7 +119,7 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
           label="Note"
           placeholder="noise, steps to the burrs, controls"
           maxLength={200}
-          value={form.texts.note ?? ''}
+          value={form.values.note ?? ''}
           onChange={(e) => form.set('note', e.currentTarget.value)}
         />
         <Button type="submit" loading={save.isPending} disabled={watch.running}>

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { PUSHES } from '../../api/vocabulary';
-import { localRefusal, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { localRefusal, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { fixed, plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -86,7 +86,7 @@ function testWords(t: FilterTest): string {
 function FilterTestForm({ onClose }: { onClose: () => void }) {
   const { data: kit } = useQuery(kitQuery);
   const filters = (kit?.items ?? []).filter((i) => i.kind === 'filter' && !i.retired);
-  const form = useTyped<string>(
+  const form = useForm<Record<string, string>>(
     {
       filter_id: '',
       push: 'head',
@@ -102,17 +102,17 @@ function FilterTestForm({ onClose }: { onClose: () => void }) {
   );
   const save = useSend(
     async () => {
-      const number = (name: string) => numberOf(name, form.texts[name] ?? '');
+      const number = (name: string) => numberOf(name, form.values[name] ?? '');
       return addFilterTest({
-        filter_id: chosen(form.texts.filter_id),
-        push: form.texts.push as FilterTestBody['push'],
+        filter_id: chosen(form.values.filter_id),
+        push: form.values.push as FilterTestBody['push'],
         size: number('size') ?? 0,
         water_g: number('water_g') ?? 0,
         seconds: number('seconds') ?? 0,
         dry_g: number('dry_g'),
         wet_g: number('wet_g'),
-        sediment: form.texts.sediment ? Number(form.texts.sediment) : null,
-        note: form.texts.note ?? '',
+        sediment: form.values.sediment ? Number(form.values.sediment) : null,
+        note: form.values.note ?? '',
       });
     },
     {
@@ -123,7 +123,7 @@ function FilterTestForm({ onClose }: { onClose: () => void }) {
       onTrouble: shownAtField(form.setRefused),
     },
   );
-  const push = PUSHES.find((p) => p.code === form.texts.push)!;
+  const push = PUSHES.find((p) => p.code === form.values.push)!;
   return (
     <Modal opened onClose={onClose} title="Test a filter" size="lg">
       <form
@@ -136,14 +136,14 @@ function FilterTestForm({ onClose }: { onClose: () => void }) {
         <Select
           label="Filter"
           data={filters.map((f) => ({ value: f.id, label: f.name }))}
-          value={form.texts.filter_id || null}
+          value={form.values.filter_id || null}
           onChange={(v) => form.set('filter_id', v ?? '')}
           error={form.refused?.at('filter_id')}
         />
         <SegmentedControl
           aria-label="Pushed by"
           className={classes.push!}
-          value={form.texts.push ?? 'head'}
+          value={form.values.push ?? 'head'}
           onChange={(v) => form.set('push', v)}
           data={PUSHES.map((p) => ({ value: p.code, label: p.asked }))}
         />
@@ -156,13 +156,13 @@ function FilterTestForm({ onClose }: { onClose: () => void }) {
         <FivePoints
           label="Sediment"
           ends="none to much"
-          value={form.texts.sediment ?? ''}
+          value={form.values.sediment ?? ''}
           onChange={(v) => form.set('sediment', v)}
         />
         <TextInput
           label="Note"
           maxLength={200}
-          value={form.texts.note ?? ''}
+          value={form.values.note ?? ''}
           onChange={(e) => form.set('note', e.currentTarget.value)}
         />
         <Button type="submit" loading={save.isPending}>

@@ -1,7 +1,7 @@
-import { NumberField, type useTyped } from '../../ui/fields';
+import { NumberField, type useForm } from '../../ui/fields';
 
 type FormNumberProps = {
-  form: ReturnType<typeof useTyped<string>>;
+  form: ReturnType<typeof useForm<Record<string, string>>>;
   name: string;
   label: string;
   unit?: string;
@@ -14,7 +14,7 @@ export function FormNumber({ form, name, label, unit = '', onTyped }: FormNumber
     <NumberField
       label={label}
       unit={unit}
-      value={form.texts[name] ?? ''}
+      value={form.values[name] ?? ''}
       onText={(text) => {
         onTyped?.();
         form.set(name, text);

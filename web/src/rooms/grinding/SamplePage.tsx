@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { DayField } from '../../ui/DayField';
-import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { localRefusal, NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -86,7 +86,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
   const asked = (name: string) => params.get(name) ?? '';
   const stacks = room.stacks;
   const like = edited?.sample;
-  const form = useTyped<string>(
+  const form = useForm<Record<string, string>>(
     {
       dial_id: edited?.dial_id ?? (asked('dial') || room.dials[0]?.id || ''),
       setting: edited ? String(edited.setting) : asked('setting'),
@@ -102,14 +102,14 @@ function Shaken({ room, kit, edited }: ShakenProps) {
     },
     edited ? '' : `sample-${params.toString()}`,
   );
-  const simulated = form.texts.simulated === 'yes';
-  const stack = stacks.find((s) => s.id === form.texts.stack_id);
+  const simulated = form.values.simulated === 'yes';
+  const stack = stacks.find((s) => s.id === form.values.stack_id);
   const apertures = [0, ...(stack?.apertures_um ?? like?.fractions.slice(1).map((f) => f.aperture_um) ?? [])];
-  const heaps = apertures.map((a) => ({ aperture_um: a, mass_g: readMass(form.texts[`heap_${a}`] ?? '') }));
-  const mass = readMass(form.texts.mass_in_g ?? '');
+  const heaps = apertures.map((a) => ({ aperture_um: a, mass_g: readMass(form.values[`heap_${a}`] ?? '') }));
+  const mass = readMass(form.values.mass_in_g ?? '');
   const save = useSend(
     async () => {
-      const body = bodyOf(form.texts, heaps, mass, simulated);
+      const body = bodyOf(form.values, heaps, mass, simulated);
       return edited ? editSample(edited.sample.id, edited.sample.rev, body) : addSample(body);
     },
     {
@@ -124,7 +124,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
   );
   const simulate = useSend(
     () =>
-      shakeSimulated(form.texts.dial_id!, numberOf('setting', form.texts.setting ?? '') ?? 0, stack!.id, mass ?? 25),
+      shakeSimulated(form.values.dial_id!, numberOf('setting', form.values.setting ?? '') ?? 0, stack!.id, mass ?? 25),
     {
       onDone: (made) => {
         for (const f of made.fractions) form.set(`heap_${f.aperture_um}`, String(f.mass_g));
@@ -157,7 +157,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
           label="Stack"
           data={stacks.map((s) => ({ value: s.id, label: `${s.name}: ${s.apertures_um.join(', ')} µm` }))}
           allowDeselect={false}
-          value={form.texts.stack_id ?? null}
+          value={form.values.stack_id ?? null}
           onChange={(v) => form.set('stack_id', v ?? '')}
           error={form.refused?.at('stack_id')}
         />
@@ -168,7 +168,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
               label="Shaken for"
               unit="s"
               placeholder={stack?.usual_s ? String(stack.usual_s) : ''}
-              value={form.texts.shaken_s ?? ''}
+              value={form.values.shaken_s ?? ''}
               onText={(t) => form.set('shaken_s', t)}
               error={form.refused?.at('shaken_s')}
             />
@@ -176,20 +176,20 @@ function Shaken({ room, kit, edited }: ShakenProps) {
               label="How"
               maxLength={80}
               placeholder="by hand, flat circles"
-              value={form.texts.shaken_how ?? ''}
+              value={form.values.shaken_how ?? ''}
               onChange={(e) => form.set('shaken_how', e.currentTarget.value)}
             />
             <DayField
               label="Day"
               description="Empty: today."
-              value={form.texts.sampled_on ?? ''}
+              value={form.values.sampled_on ?? ''}
               onText={(text) => form.set('sampled_on', text)}
               error={form.refused?.at('sampled_on')}
             />
             <TextInput
               label="Note"
               maxLength={200}
-              value={form.texts.note ?? ''}
+              value={form.values.note ?? ''}
               onChange={(e) => form.set('note', e.currentTarget.value)}
             />
           </div>
@@ -198,7 +198,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
       <section className={`card ${classes.weighing}`} aria-label="What lies on each sieve">
         <Trays
           apertures={apertures}
-          texts={form.texts}
+          texts={form.values}
           set={(name, text) => {
             form.set('simulated', '');
             form.set(name, text);
@@ -226,7 +226,7 @@ function Shaken({ room, kit, edited }: ShakenProps) {
   );
 }
 
-type Form = ReturnType<typeof useTyped<string>>;
+type Form = ReturnType<typeof useForm<Record<string, string>>>;
 
 /** Grinder, setting and coffee: the same for a shaken stack and a table. */
 export function WhereGround({ form, room, kit }: { form: Form; room: GrindRoom; kit: Kit }) {
@@ -237,13 +237,13 @@ export function WhereGround({ form, room, kit }: { form: Form; room: GrindRoom; 
         label="Grinder and burrs"
         data={room.dials.map((d) => ({ value: d.id, label: d.name }))}
         allowDeselect={false}
-        value={form.texts.dial_id ?? null}
+        value={form.values.dial_id ?? null}
         onChange={(v) => form.set('dial_id', v ?? '')}
         error={form.refused?.at('dial_id')}
       />
       <NumberField
         label="Setting"
-        value={form.texts.setting ?? ''}
+        value={form.values.setting ?? ''}
         onText={(t) => form.set('setting', t)}
         error={form.refused?.at('setting')}
       />
@@ -252,7 +252,7 @@ export function WhereGround({ form, room, kit }: { form: Form; room: GrindRoom; 
         clearable
         placeholder="not said; none comes off the stock"
         data={coffees.map((c) => ({ value: c.id, label: c.name }))}
-        value={form.texts.coffee_id || null}
+        value={form.values.coffee_id || null}
         onChange={(v) => form.set('coffee_id', v ?? '')}
         error={form.refused?.at('coffee_id')}
       />

@@ -6,7 +6,7 @@ import { Refused } from '../../api/client';
 import { TABLE_KINDS } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
 import { ChooseFile } from '../../ui/ChooseFile';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import type { Kit } from '../kit/queries';
@@ -20,22 +20,22 @@ type Kind = NonNullable<TableBody['kind']>;
 /** A table of diameters and shares, as laser and image instruments export it: read, shown, then kept as a sample. */
 export function TableIn({ room, kit }: { room: GrindRoom; kit: Kit }) {
   const navigate = useNavigate();
-  const form = useTyped<string>(
+  const form = useForm<Record<string, string>>(
     { dial_id: room.dials[0]?.id ?? '', setting: '', coffee_id: '', text: '', kind: '' },
     'grind-table',
   );
-  const kind = (form.texts.kind || null) as Kind | null;
-  const [steady] = useDebouncedValue(form.texts.text ?? '', 200);
+  const kind = (form.values.kind || null) as Kind | null;
+  const [steady] = useDebouncedValue(form.values.text ?? '', 200);
   const read = useQuery(tableQuery(steady, kind));
   const save = useSend(
     async () =>
       addTable({
-        dial_id: form.texts.dial_id!,
-        setting: settingOf(form.texts),
-        coffee_id: form.texts.coffee_id || null,
+        dial_id: form.values.dial_id!,
+        setting: settingOf(form.values),
+        coffee_id: form.values.coffee_id || null,
         sampled_on: null,
         note: '',
-        text: form.texts.text ?? '',
+        text: form.values.text ?? '',
         kind,
       }),
     {
@@ -75,7 +75,7 @@ export function TableIn({ room, kit }: { room: GrindRoom; kit: Kit }) {
           maxRows={18}
           styles={{ input: { fontFamily: 'var(--mono)' } }}
           placeholder={'diameter µm;finer %\n300;8.5\n500;24.6\n800;70.2\n1100;100'}
-          value={form.texts.text ?? ''}
+          value={form.values.text ?? ''}
           onChange={(e) => form.set('text', e.currentTarget.value)}
           error={form.refused?.at('text') ?? fault}
         />
@@ -84,7 +84,7 @@ export function TableIn({ room, kit }: { room: GrindRoom; kit: Kit }) {
           clearable
           placeholder={read.data ? `${read.data.kind_label}, by the look of it` : 'as the table shows itself'}
           data={optionsOf(TABLE_KINDS)}
-          value={form.texts.kind || null}
+          value={form.values.kind || null}
           onChange={(v) => form.set('kind', v ?? '')}
         />
         <Button type="submit" size="md" loading={save.isPending} disabled={!read.data}>

@@ -1,4 +1,4 @@
-import { Button, NativeSelect, SegmentedControl, TextInput } from '@mantine/core';
+import { Button, SegmentedControl, TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
@@ -6,9 +6,10 @@ import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../../api/client';
 import { FACTOR_ORDER, FACTORS } from '../../api/words';
 import { dayInWords } from '../../ui/day';
-import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { Lines } from '../../ui/Lines';
 import { fixed, plural } from '../../ui/numbers';
+import { Pick } from '../../ui/Pick';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { type Factor, guessQuery } from '../trials/queries';
@@ -22,13 +23,13 @@ const AFTER_MS = 400;
 
 /** A panel's scores from elsewhere: the flights they become, and what the table itself does not say of them. */
 export function ScoreTable() {
-  const form = useTyped({ question: '', factor_other: '', dose_g: '', brew_water_g: '' });
+  const form = useForm({ question: '', factor_other: '', dose_g: '', brew_water_g: '' });
   const [told, setFactor] = useState<Factor | null>(null);
   const [tasted, setTasted] = useState<Tasted | null>(null);
   const [leaveOut, setLeaveOut] = useState(false);
-  const [settled] = useDebouncedValue(form.texts, AFTER_MS);
+  const [settled] = useDebouncedValue(form.values, AFTER_MS);
   const guess = useQuery(guessQuery(settled.question));
-  const factor = told ?? (form.texts.question.trim() && guess.data?.factor) ?? 'other';
+  const factor = told ?? (form.values.question.trim() && guess.data?.factor) ?? 'other';
   const said = (texts: typeof settled) => ({
     question: texts.question.trim(),
     factor: (factor || 'other') as Factor,
@@ -47,9 +48,9 @@ export function ScoreTable() {
     () =>
       bringInScores({
         ...table.given!,
-        ...said(form.texts),
-        dose_g: numberOf('dose_g', form.texts.dose_g),
-        brew_water_g: numberOf('brew_water_g', form.texts.brew_water_g),
+        ...said(form.values),
+        dose_g: numberOf('dose_g', form.values.dose_g),
+        brew_water_g: numberOf('brew_water_g', form.values.brew_water_g),
         tasted: tasted!,
         leave_out_faulty: leaveOut,
       }),
@@ -68,7 +69,7 @@ export function ScoreTable() {
       rows="a row for each score, for each cup, or for each taster with a column for each setup"
     >
       {(read) => {
-        const go = scoresIn(read, leaveOut, { question: form.texts.question, tasted });
+        const go = scoresIn(read, leaveOut, { question: form.values.question, tasted });
         return (
           <>
             <section className={`card ${classes.said}`} aria-labelledby="said">
@@ -77,15 +78,15 @@ export function ScoreTable() {
                 label="The question"
                 placeholder="Which filter: white weave or grey felt?"
                 maxLength={200}
-                value={form.texts.question}
+                value={form.values.question}
                 onChange={(e) => form.set('question', e.currentTarget.value)}
                 error={form.refused?.at('question')}
               />
-              <NativeSelect
+              <Pick
                 label="What differs between the setups"
                 data={FACTOR_ORDER.map((code) => ({ value: code, label: FACTORS[code] }))}
                 value={factor || 'other'}
-                onChange={(e) => setFactor(e.currentTarget.value as Factor)}
+                onPick={(code) => setFactor(code as Factor)}
                 error={form.refused?.at('factor')}
               />
               {factor === 'other' && (
@@ -93,7 +94,7 @@ export function ScoreTable() {
                   label="In a word or two, what?"
                   placeholder="agitation"
                   maxLength={80}
-                  value={form.texts.factor_other}
+                  value={form.values.factor_other}
                   onChange={(e) => form.set('factor_other', e.currentTarget.value)}
                   error={form.refused?.at('factor_other')}
                 />
@@ -117,19 +118,19 @@ export function ScoreTable() {
                     : 'By your word: the verdict will say that it was not seen here.'}
                 </span>
               </div>
-              {(read.amounts_needed.length > 0 || form.texts.dose_g || form.texts.brew_water_g) && (
+              {(read.amounts_needed.length > 0 || form.values.dose_g || form.values.brew_water_g) && (
                 <div className={classes.amounts}>
                   <NumberField
                     label="Dose of each brew"
                     unit="g"
-                    value={form.texts.dose_g}
+                    value={form.values.dose_g}
                     onText={(text) => form.set('dose_g', text)}
                     error={form.refused?.at('dose_g')}
                   />
                   <NumberField
                     label="Water of each brew"
                     unit="g"
-                    value={form.texts.brew_water_g}
+                    value={form.values.brew_water_g}
                     onText={(text) => form.set('brew_water_g', text)}
                     error={form.refused?.at('brew_water_g')}
                   />

@@ -1,9 +1,10 @@
-import { Button, Checkbox, NativeSelect, SegmentedControl, Textarea } from '@mantine/core';
+import { Button, Checkbox, SegmentedControl, Textarea } from '@mantine/core';
 import { type ReactNode, useState } from 'react';
 import { Refused } from '../../api/client';
 import { ATTRIBUTES, LIKING } from '../../api/vocabulary';
 import { ChooseFile } from '../../ui/ChooseFile';
 import { plural } from '../../ui/numbers';
+import { Pick } from '../../ui/Pick';
 import { useLook } from '../../ui/useLook';
 import classes from './Import.module.css';
 import { base64Of, withMeaning, withUnit } from './meanings';
@@ -181,18 +182,18 @@ function Columns({ read, onMeanings }: { read: TableRead; onMeanings: (meanings:
             <b>{c.header || `column ${i + 1}`}</b>
             <span className={`num ${classes.samples}`}>{c.samples.join(' · ') || 'empty'}</span>
             <span className={classes.meaning}>
-              <NativeSelect
+              <Pick
                 aria-label={`${c.header || `column ${i + 1}`} is`}
                 data={options}
                 value={c.target}
-                onChange={(e) => onMeanings(withMeaning(read, i, e.currentTarget.value))}
+                onPick={(target) => onMeanings(withMeaning(read, i, target))}
               />
               {c.units.length > 1 && (
-                <NativeSelect
+                <Pick
                   aria-label={`Unit of ${c.header}`}
                   data={c.units.map((u) => ({ value: u, label: unitWord(u, c.target) }))}
                   value={c.unit}
-                  onChange={(e) => onMeanings(withUnit(read, i, e.currentTarget.value))}
+                  onPick={(unit) => onMeanings(withUnit(read, i, unit))}
                 />
               )}
             </span>

@@ -2,7 +2,7 @@ import { Button, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { numberOf, shownAtField, useForm } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
 import { useLook } from '../../ui/useLook';
@@ -46,14 +46,14 @@ export function BlendPage() {
 function Blend({ waters, advice }: { waters: KitItem[]; advice: string }) {
   const [firstId, setFirst] = useState(waters[0]!.id);
   const [secondId, setSecond] = useState(waters[1]!.id);
-  const form = useTyped({ hardness_mg_l: '', alkalinity_mg_l: '' });
+  const form = useForm({ hardness_mg_l: '', alkalinity_mg_l: '' });
   const nameOf = (id: string) => waters.find((w) => w.id === id)?.name ?? '';
   const blend = useLook(async () => {
     const asked = {
       first_id: firstId,
       second_id: secondId,
-      hardness_mg_l: numberOf('hardness_mg_l', form.texts.hardness_mg_l),
-      alkalinity_mg_l: numberOf('alkalinity_mg_l', form.texts.alkalinity_mg_l),
+      hardness_mg_l: numberOf('hardness_mg_l', form.values.hardness_mg_l),
+      alkalinity_mg_l: numberOf('alkalinity_mg_l', form.values.alkalinity_mg_l),
     };
     return { ...(await blendWaters(asked)), asked };
   }, shownAtField(form.setRefused));
@@ -92,7 +92,7 @@ function Blend({ waters, advice }: { waters: KitItem[]; advice: string }) {
             <HardnessField
               key={name}
               label={`${WORDS[name]} wanted`}
-              value={form.texts[name]}
+              value={form.values[name]}
               onText={(text) => form.set(name, text)}
               error={form.refused?.at(name)}
             />

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../../api/client';
-import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { dayAndTime, fixed } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { heat, heatApart } from '../../ui/units';
@@ -79,7 +79,7 @@ type NumberName =
   | 'ambient_c';
 
 function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose: () => void }) {
-  const form = useTyped({
+  const form = useForm({
     name: bench.name,
     accuracy_pct: String(bench.accuracy_pct),
     resolution_pct: String(bench.resolution_pct),
@@ -95,20 +95,20 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
   });
   const save = useSend(
     async () => {
-      const number = (field: NumberName) => numberOf(field, form.texts[field]) ?? 0;
+      const number = (field: NumberName) => numberOf(field, form.values[field]) ?? 0;
       const body = {
-        name: form.texts.name,
+        name: form.values.name,
         accuracy_pct: number('accuracy_pct'),
         resolution_pct: number('resolution_pct'),
         scale_resolution_g: number('scale_resolution_g'),
         altitude_m: Math.round(number('altitude_m')),
-        ambient_c: numberOf('ambient_c', form.texts.ambient_c) ?? 21,
+        ambient_c: numberOf('ambient_c', form.values.ambient_c) ?? 21,
         tolerance_g: number('tolerance_g'),
         tolerance_pct: number('tolerance_pct'),
         tolerance_s: number('tolerance_s'),
         tolerance_c: number('tolerance_c'),
-        brix_factor: numberOf('brix_factor', form.texts.brix_factor) ?? 0.85,
-        scale_address: form.texts.scale_address.trim(),
+        brix_factor: numberOf('brix_factor', form.values.brix_factor) ?? 0.85,
+        scale_address: form.values.scale_address.trim(),
       };
       return editBench(bench.rev, body);
     },
@@ -118,7 +118,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
     },
   );
   const field = (name: NumberName) => ({
-    value: form.texts[name],
+    value: form.values[name],
     onText: (text: string) => form.set(name, text),
     error: form.refused?.at(name),
   });
@@ -133,7 +133,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
       >
         <TextInput
           label="Name of the bench"
-          value={form.texts.name}
+          value={form.values.name}
           onChange={(e) => form.set('name', e.currentTarget.value)}
           error={form.refused?.at('name')}
         />
@@ -153,7 +153,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
           description="It writes its readings as lines of text. Empty: none."
           placeholder="192.168.1.40:7070"
           maxLength={60}
-          value={form.texts.scale_address}
+          value={form.values.scale_address}
           onChange={(e) => form.set('scale_address', e.currentTarget.value)}
           error={form.refused?.at('scale_address')}
         />
@@ -176,14 +176,14 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
 function Checks() {
   const { data } = useQuery(instrumentsQuery);
   const [open, setOpen] = useState(false);
-  const form = useTyped({ reference_pct: '0', read_pct: '', note: '' });
+  const form = useForm({ reference_pct: '0', read_pct: '', note: '' });
   const tellDeleted = useTellDeleted();
   const log = useSend(
     async () =>
       logCheck({
-        reference_pct: numberOf('reference_pct', form.texts.reference_pct) ?? 0,
-        read_pct: numberOf('read_pct', form.texts.read_pct) ?? Number.NaN,
-        note: form.texts.note,
+        reference_pct: numberOf('reference_pct', form.values.reference_pct) ?? 0,
+        read_pct: numberOf('read_pct', form.values.read_pct) ?? Number.NaN,
+        note: form.values.note,
       }),
     { onDone: () => setOpen(false), onTrouble: shownAtField(form.setRefused) },
   );
@@ -225,7 +225,7 @@ function Checks() {
               label="The liquid's true strength"
               description="Distilled water is 0; any solution you trust will do."
               unit="% TDS"
-              value={form.texts.reference_pct}
+              value={form.values.reference_pct}
               onText={(t) => form.set('reference_pct', t)}
               error={form.refused?.at('reference_pct')}
             />
@@ -233,13 +233,13 @@ function Checks() {
               label="What the instrument read"
               unit="% TDS"
               data-autofocus
-              value={form.texts.read_pct}
+              value={form.values.read_pct}
               onText={(t) => form.set('read_pct', t)}
               error={form.refused?.at('read_pct')}
             />
             <TextInput
               label="Note"
-              value={form.texts.note}
+              value={form.values.note}
               onChange={(e) => form.set('note', e.currentTarget.value)}
               error={form.refused?.at('note')}
             />

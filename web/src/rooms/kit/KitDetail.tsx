@@ -2,7 +2,7 @@ import { Button, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { Confirm } from '../../ui/Confirm';
-import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { localRefusal, NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { clock, dayAndTime, fixed, plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
@@ -131,15 +131,15 @@ function Facts({ item }: { item: KitItem }) {
 }
 
 function Stock({ detail }: { detail: Detail }) {
-  const form = useTyped({ mass_g: '', note: '' });
+  const form = useForm({ mass_g: '', note: '' });
   const add = useSend(
     async () => {
-      const mass = numberOf('mass_g', form.texts.mass_g);
+      const mass = numberOf('mass_g', form.values.mass_g);
       if (mass === null)
         throw localRefusal('mass_g', 'nothing is typed.', 'Give grams; less than none when some was lost.');
-      return addStock(detail.item.id, mass, form.texts.note);
+      return addStock(detail.item.id, mass, form.values.note);
     },
-    { onDone: () => form.reset({ mass_g: '', note: '' }), onTrouble: shownAtField(form.setRefused) },
+    { onDone: () => form.setValues({ mass_g: '', note: '' }), onTrouble: shownAtField(form.setRefused) },
   );
   return (
     <section className={classes.stock} aria-labelledby="stock">
@@ -155,7 +155,7 @@ function Stock({ detail }: { detail: Detail }) {
           aria-label="Grams bought or lost"
           placeholder="250"
           unit="g"
-          value={form.texts.mass_g}
+          value={form.values.mass_g}
           onText={(text) => form.set('mass_g', text)}
           error={form.refused?.at('mass_g')}
         />
@@ -163,7 +163,7 @@ function Stock({ detail }: { detail: Detail }) {
           aria-label="Note"
           placeholder="bought, or why it went"
           maxLength={120}
-          value={form.texts.note}
+          value={form.values.note}
           onChange={(e) => form.set('note', e.currentTarget.value)}
         />
         <Button type="submit" variant="default" loading={add.isPending}>

@@ -2,7 +2,7 @@ import { Button, Checkbox, Modal, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { DayField } from '../../ui/DayField';
-import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
+import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useForm } from '../../ui/fields';
 import { exactClock } from '../../ui/numbers';
 import { Restored } from '../../ui/Restored';
 import { useSend } from '../../ui/useSend';
@@ -25,14 +25,14 @@ const DURATIONS = ['heat_s', 'reheat_s', 'after_s', 'usual_s'];
 
 /** The facts of one piece of kit; all but the name may stay unknown. */
 export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProps) {
-  const form = useTyped<string>(
+  const form = useForm<Record<string, string>>(
     { name: item?.name ?? '', ...begin(item ?? null, kind, grinderId) },
     item ? `kit.${item.id}.${item.rev}` : `kit.new.${kind}`,
   );
   const save = useSend(
     async () => {
-      const facts = await factsOf(kind, form.texts);
-      const body = { name: form.texts.name, [kind]: facts };
+      const facts = await factsOf(kind, form.values);
+      const body = { name: form.values.name, [kind]: facts };
       return item ? editKitItem(item.id, item.rev, body) : addKitItem({ kind, ...body } as KitBody);
     },
     {
@@ -59,7 +59,7 @@ export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProp
             label="Name"
             maxLength={120}
             data-autofocus
-            value={form.texts.name}
+            value={form.values.name}
             onChange={(e) => form.set('name', e.currentTarget.value)}
             error={form.refused?.at('name')}
           />
@@ -67,14 +67,14 @@ export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProp
             <FactInput
               key={field.name}
               field={field}
-              value={form.texts[field.name] ?? ''}
+              value={form.values[field.name] ?? ''}
               set={(text) => form.set(field.name, text)}
               error={form.refused?.at(`${kind}.${field.name}`)}
             />
           ))}
         </div>
         {item && <p className="quiet small">Setups made before keep the facts they were made with.</p>}
-        <Button mt="md" type="submit" loading={save.isPending} disabled={!(form.texts.name ?? '').trim()}>
+        <Button mt="md" type="submit" loading={save.isPending} disabled={!(form.values.name ?? '').trim()}>
           {item ? 'Save' : `Add the ${oneOf(kind).toLowerCase()}`}
         </Button>
       </form>

@@ -2,7 +2,7 @@ import { Button, Modal, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { MATCH_KINDS, USUAL_MATCH } from '../../api/vocabulary';
 import { DayField } from '../../ui/DayField';
-import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { localRefusal, NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { Lines } from '../../ui/Lines';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -95,7 +95,7 @@ const day = (iso: string) => new Date(`${iso}T12:00`).toLocaleDateString('en-GB'
 
 function PairForm({ settings, pair, onClose }: { settings: Settings; pair: Pair | null; onClose: () => void }) {
   const [first, second] = settings.scales;
-  const form = useTyped({
+  const form = useForm({
     a_id: pair?.a_id ?? first!.id,
     a_setting: pair ? String(pair.a_setting) : '',
     b_id: pair?.b_id ?? second!.id,
@@ -106,20 +106,20 @@ function PairForm({ settings, pair, onClose }: { settings: Settings; pair: Pair 
   });
   const tellDeleted = useTellDeleted();
   const number = (name: 'a_setting' | 'b_setting') => {
-    const value = numberOf(name, form.texts[name]);
+    const value = numberOf(name, form.values[name]);
     if (value === null) throw localRefusal(name, 'nothing is typed.', 'Give the setting.');
     return value;
   };
   const save = useSend(
     async () => {
       const body: PairBody = {
-        a_id: form.texts.a_id,
+        a_id: form.values.a_id,
         a_setting: number('a_setting'),
-        b_id: form.texts.b_id,
+        b_id: form.values.b_id,
         b_setting: number('b_setting'),
-        match: form.texts.match as PairBody['match'],
-        matched_on: form.texts.matched_on || null,
-        note: form.texts.note,
+        match: form.values.match as PairBody['match'],
+        matched_on: form.values.matched_on || null,
+        note: form.values.note,
       };
       return pair ? editPair(pair.id, pair.rev, body) : addPair(body);
     },
@@ -138,13 +138,13 @@ function PairForm({ settings, pair, onClose }: { settings: Settings; pair: Pair 
         label={label}
         data={names}
         allowDeselect={false}
-        value={form.texts[id]}
+        value={form.values[id]}
         onChange={(v) => form.set(id, v ?? '')}
         error={form.refused?.at(id)}
       />
       <NumberField
         label="at"
-        value={form.texts[setting]}
+        value={form.values[setting]}
         onText={(text) => form.set(setting, text)}
         error={form.refused?.at(setting)}
       />
@@ -171,12 +171,12 @@ function PairForm({ settings, pair, onClose }: { settings: Settings; pair: Pair 
             }))}
             description="A match by sieve median is made from two samples, in the Grind room."
             error={form.refused?.at('match')}
-            value={form.texts.match}
-            onChange={(v) => form.set('match', v ?? 'by_eye')}
+            value={form.values.match}
+            onChange={(v) => form.set('match', (v ?? 'by_eye') as typeof form.values.match)}
           />
           <DayField
             label="On"
-            value={form.texts.matched_on}
+            value={form.values.matched_on}
             onText={(text) => form.set('matched_on', text)}
             error={form.refused?.at('matched_on')}
           />
@@ -184,7 +184,7 @@ function PairForm({ settings, pair, onClose }: { settings: Settings; pair: Pair 
             className={classes.wide}
             label="Note"
             maxLength={200}
-            value={form.texts.note}
+            value={form.values.note}
             onChange={(e) => form.set('note', e.currentTarget.value)}
           />
         </div>

@@ -1,6 +1,6 @@
 import { Button, SegmentedControl, TextInput } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import type { Units } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { editUnits, sessionQuery } from '../bench/queries';
@@ -27,20 +27,20 @@ const BAGS = [
 
 function Choices({ units }: { units: Units }) {
   const client = useQueryClient();
-  const form = useTyped<keyof Units>({ ...units });
-  const save = useSend(() => editUnits({ ...(form.texts as Units), currency: form.texts.currency.trim() }), {
+  const form = useForm<Units>({ ...units });
+  const save = useSend(() => editUnits({ ...(form.values as Units), currency: form.values.currency.trim() }), {
     onDone: () => client.invalidateQueries(),
     onTrouble: shownAtField(form.setRefused),
   });
-  const changed = NAMES.some((name) => form.texts[name].trim() !== units[name]);
+  const changed = NAMES.some((name) => form.values[name].trim() !== units[name]);
   const choice = (name: 'heat' | 'ratio' | 'bags', label: string, data: typeof HEAT) => (
     <div className={classes.choice}>
       <span id={`units-${name}`}>{label}</span>
       <SegmentedControl
         aria-labelledby={`units-${name}`}
         data={data}
-        value={form.texts[name]}
-        onChange={(value) => form.set(name, value)}
+        value={form.values[name]}
+        onChange={(value) => form.set(name, value as Units[typeof name])}
       />
     </div>
   );
@@ -64,7 +64,7 @@ function Choices({ units }: { units: Units }) {
             w={90}
             placeholder="€"
             maxLength={4}
-            value={form.texts.currency}
+            value={form.values.currency}
             onChange={(e) => form.set('currency', e.currentTarget.value)}
             error={form.refused?.at('currency')}
           />

@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Refused } from '../../api/client';
-import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { Lines } from '../../ui/Lines';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
@@ -80,15 +80,15 @@ function summary(m: Matching): string {
 }
 
 function ServerRow({ server }: { server: ServerShown }) {
-  const form = useTyped({
+  const form = useForm({
     added_water_g: server.served ? String(server.served.added_water_g) : server.add_water_g.toFixed(1),
     tds_pct: server.served?.confirmed ? String(server.served.tds_pct) : '',
   });
   const save = useSend(
     async () =>
       serveRun(server, {
-        added_water_g: numberOf('added_water_g', form.texts.added_water_g) ?? 0,
-        tds_pct: numberOf('tds_pct', form.texts.tds_pct),
+        added_water_g: numberOf('added_water_g', form.values.added_water_g) ?? 0,
+        tds_pct: numberOf('tds_pct', form.values.tds_pct),
       }),
     { onTrouble: shownAtField(form.setRefused) },
   );
@@ -132,7 +132,7 @@ function ServerRow({ server }: { server: ServerShown }) {
             size="xs"
             aria-label={`Water added to ${server.label}`}
             unit="g"
-            value={form.texts.added_water_g}
+            value={form.values.added_water_g}
             onText={(t) => form.set('added_water_g', t)}
             error={form.refused?.at('added_water_g')}
           />
@@ -141,7 +141,7 @@ function ServerRow({ server }: { server: ServerShown }) {
             aria-label={`Second reading of ${server.label}`}
             placeholder="read again"
             unit="%"
-            value={form.texts.tds_pct}
+            value={form.values.tds_pct}
             onText={(t) => form.set('tds_pct', t)}
             error={form.refused?.at('tds_pct')}
           />

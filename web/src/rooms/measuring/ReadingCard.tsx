@@ -2,7 +2,7 @@ import { Button, Checkbox, SegmentedControl, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Refused } from '../../api/client';
-import { NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { ratio } from '../../ui/units';
@@ -28,10 +28,10 @@ export function ReadingCard({
     runs.find((r) => r.id === chosen) ?? runs.find((r) => r.readings.length < WANTED) ?? runs[runs.length - 1]!;
   const [way, setWay] = useState<Way>('tds_pct');
   const [done, setDone] = useState<string[] | null>(null);
-  const form = useTyped({ tds_pct: '', brix: '', sample_g: '', dish_g: '', dried_g: '' }, `reading.${run.id}`);
+  const form = useForm({ tds_pct: '', brix: '', sample_g: '', dish_g: '', dried_g: '' }, `reading.${run.id}`);
   const log = useSend(
     async () => {
-      const number = (field: keyof typeof form.texts) => numberOf(field, form.texts[field]) ?? Number.NaN;
+      const number = (field: keyof typeof form.values) => numberOf(field, form.values[field]) ?? Number.NaN;
       const body: Partial<ReadingBody> =
         way === 'oven'
           ? { oven: { sample_g: number('sample_g'), dish_g: number('dish_g'), dried_g: number('dried_g') } }
@@ -47,11 +47,11 @@ export function ReadingCard({
       onTrouble: shownAtField(form.setRefused),
     },
   );
-  const field = (name: keyof typeof form.texts) => ({
-    value: form.texts[name],
+  const field = (name: keyof typeof form.values) => ({
+    value: form.values[name],
     onText: (text: string) => form.set(name, text),
   });
-  const filled = way === 'oven' ? form.texts.dried_g : form.texts[way];
+  const filled = way === 'oven' ? form.values.dried_g : form.values[way];
   const offset = instruments?.offset_pct ?? 0;
   return (
     <form

@@ -1,8 +1,7 @@
 import { ActionIcon, Autocomplete, Button, Select, TextInput } from '@mantine/core';
-import { useState } from 'react';
 import { DRILL_KINDS } from '../../api/vocabulary';
 import { FormModal } from '../../ui/FormModal';
-import { shownAtField, useRefused } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import { placesOf } from './drilling';
 import classes from './Palate.module.css';
@@ -22,16 +21,23 @@ type Props = { personId: string; shelf: string[]; onClose: () => void; onMade: (
 
 /** What is in each cup of an exercise, and how it is made up. */
 export function NewDrill({ personId, shelf, onClose, onMade }: Props) {
-  const [kind, setKind] = useState<Code>('stronger');
-  const [cups, setCups] = useState(Array.from({ length: USUAL.stronger }, () => EMPTY));
-  const [refused, setRefused] = useRefused();
+  const form = useForm(
+    { kind: 'stronger' as Code, cups: Array.from({ length: USUAL.stronger }, () => EMPTY) },
+    'drill',
+  );
+  const { refused, setRefused, setValues } = form;
+  const { kind, cups } = form.values;
+  const setCups = (next: (was: (typeof EMPTY)[]) => (typeof EMPTY)[]) => setValues((now) => ({ cups: next(now.cups) }));
   const chosen = DRILL_KINDS.find((k) => k.code === kind)!;
   const make = useSend(() => makeDrill({ person_id: personId, kind, cups }), {
-    onDone: onMade,
+    onDone: (made) => {
+      form.forget();
+      onMade(made);
+    },
     onTrouble: shownAtField(setRefused),
   });
   const turnTo = (to: Code) => {
-    setKind(to);
+    setValues({ kind: to });
     setRefused(null);
     setCups((was) => Array.from({ length: USUAL[to] }, (_, i) => was[i] ?? EMPTY));
   };

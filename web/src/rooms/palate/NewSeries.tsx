@@ -1,9 +1,9 @@
 import { Button, MultiSelect, SegmentedControl, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { PALATE_AXES } from '../../api/vocabulary';
 import { FormModal } from '../../ui/FormModal';
-import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { localRefusal, NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
+import { Restored } from '../../ui/Restored';
 import { apartIn, apartUnit } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { peopleQuery } from '../people/queries';
@@ -11,21 +11,28 @@ import classes from './Palate.module.css';
 import { makeSession, type Session, type SessionBody } from './queries';
 import { stepsTyped } from './reading';
 
-const START = { served: '', tds_pct: '', serve_g: '300', cup_g: '20', steps: '' };
+const START = {
+  served: '',
+  tds_pct: '',
+  serve_g: '300',
+  cup_g: '20',
+  steps: '',
+  axis: 'strength' as SessionBody['axis'],
+  method: 'two_afc' as SessionBody['method'],
+  choice: 'adaptive' as SessionBody['choice'],
+  way: 'helper' as SessionBody['way'],
+  taster_ids: [] as string[],
+};
 
 /** A series of known steps: what is served, how far apart, how it is asked, who answers. */
 export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (session: Session) => void }) {
   const { data: people = [] } = useQuery(peopleQuery);
-  const form = useTyped(START, 'palate-series');
-  const [axis, setAxis] = useState<SessionBody['axis']>('strength');
-  const [method, setMethod] = useState<SessionBody['method']>('two_afc');
-  const [choice, setChoice] = useState<SessionBody['choice']>('adaptive');
-  const [way, setWay] = useState<SessionBody['way']>('helper');
-  const [tasters, setTasters] = useState<string[]>([]);
+  const form = useForm(START, 'palate-series');
+  const { axis, method, choice, way, taster_ids: tasters } = form.values;
   const chosen = PALATE_AXES.find((a) => a.code === axis)!;
   const make = useSend(
     () => {
-      const steps = stepsTyped(form.texts.steps, chosen.unit);
+      const steps = stepsTyped(form.values.steps, chosen.unit);
       if (steps === null)
         throw localRefusal('steps', 'One of these steps is no number.', 'Enter numbers such as 2, 3, 4.5.');
       if (!tasters.length) throw localRefusal('taster_ids', 'Nobody is chosen.', 'Choose who answers.');
@@ -34,10 +41,10 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
         method,
         choice,
         way,
-        served: form.texts.served,
-        tds_pct: numberOf('tds_pct', form.texts.tds_pct),
-        serve_g: numberOf('serve_g', form.texts.serve_g) ?? 300,
-        cup_g: numberOf('cup_g', form.texts.cup_g) ?? 20,
+        served: form.values.served,
+        tds_pct: numberOf('tds_pct', form.values.tds_pct),
+        serve_g: numberOf('serve_g', form.values.serve_g) ?? 300,
+        cup_g: numberOf('cup_g', form.values.cup_g) ?? 20,
         steps,
         taster_ids: tasters,
       });
@@ -53,17 +60,18 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
   const at = (name: string) => form.refused?.at(name);
   return (
     <FormModal title="New series" className={classes.form} onClose={onClose} onSend={() => make.mutate()}>
+      <Restored form={form} />
       <Select
         label="What differs"
         allowDeselect={false}
         value={axis}
-        onChange={(v) => setAxis(v as typeof axis)}
+        onChange={(v) => form.set('axis', v as typeof axis)}
         data={PALATE_AXES.map((a) => ({ value: a.code, label: a.word }))}
       />
       <TextInput
         label="What is served"
         placeholder={axis === 'acidity' ? 'citric acid in water' : 'Long watch, Peru washed'}
-        value={form.texts.served}
+        value={form.values.served}
         onChange={(e) => form.set('served', e.currentTarget.value)}
         error={at('served')}
         data-autofocus
@@ -73,7 +81,7 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
           label="Strength of the brew"
           unit="% TDS"
           description="Then steps are told in % TDS, too"
-          value={form.texts.tds_pct}
+          value={form.values.tds_pct}
           onText={(t) => form.set('tds_pct', t)}
           error={at('tds_pct')}
         />
@@ -82,7 +90,7 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
         label={`Steps, ${apartUnit(chosen.unit)}`}
         placeholder={chosen.ready.map((step) => apartIn(step, chosen.unit)).join(', ')}
         description={axis === 'strength' ? 'How much weaker each cup is. Empty: the usual series.' : 'Empty: as shown.'}
-        value={form.texts.steps}
+        value={form.values.steps}
         onChange={(e) => form.set('steps', e.currentTarget.value)}
         error={at('steps')}
       />
@@ -90,14 +98,14 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
         <NumberField
           label="Each server holds"
           unit="g"
-          value={form.texts.serve_g}
+          value={form.values.serve_g}
           onText={(t) => form.set('serve_g', t)}
           error={at('serve_g')}
         />
         <NumberField
           label="Each cup holds"
           unit="g"
-          value={form.texts.cup_g}
+          value={form.values.cup_g}
           onText={(t) => form.set('cup_g', t)}
           error={at('cup_g')}
         />
@@ -105,7 +113,7 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
       <Choice
         label="How it is asked"
         value={method}
-        onChange={setMethod}
+        onChange={(v) => form.set('method', v)}
         data={[
           { value: 'two_afc', label: `Two cups: which is ${chosen.more}?` },
           { value: 'triangle', label: 'Three cups: which is odd?' },
@@ -114,7 +122,7 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
       <Choice
         label="Next step"
         value={choice}
-        onChange={setChoice}
+        onChange={(v) => form.set('choice', v)}
         data={[
           { value: 'adaptive', label: 'The one that tells most' },
           { value: 'fixed', label: 'Every step equally often' },
@@ -123,7 +131,7 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
       <Choice
         label="Who pours"
         value={way}
-        onChange={setWay}
+        onChange={(v) => form.set('way', v)}
         data={[
           { value: 'helper', label: 'A helper, by a sheet' },
           { value: 'shuffled', label: 'Each their own, shuffled' },
@@ -133,7 +141,7 @@ export function NewSeries({ onClose, onMade }: { onClose: () => void; onMade: (s
         label="Tasters"
         searchable
         value={tasters}
-        onChange={setTasters}
+        onChange={(v) => form.set('taster_ids', v)}
         data={people.map((p) => ({ value: p.id, label: p.name }))}
         error={at('taster_ids')}
       />

@@ -2,7 +2,7 @@ import { Button, Checkbox, CopyButton, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Confirm } from '../../ui/Confirm';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { dayAndTime } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { makeToken, revokeToken, tokensQuery } from '../bench/queries';
@@ -11,10 +11,10 @@ import classes from './People.module.css';
 /** Tokens by which a notebook reads brews, or posts readings. */
 export function ScriptsCard() {
   const { data } = useQuery(tokensQuery);
-  const form = useTyped({ name: '' });
+  const form = useForm({ name: '' });
   const [mayWrite, setMayWrite] = useState(false);
   const [made, setMade] = useState('');
-  const make = useSend(() => makeToken({ name: form.texts.name, may_write: mayWrite }), {
+  const make = useSend(() => makeToken({ name: form.values.name, may_write: mayWrite }), {
     onDone: (done) => {
       setMade(done.token);
       form.set('name', '');
@@ -40,12 +40,12 @@ export function ScriptsCard() {
           label="Token name"
           placeholder="my notebook"
           maxLength={80}
-          value={form.texts.name}
+          value={form.values.name}
           onChange={(e) => form.set('name', e.currentTarget.value)}
           error={form.refused?.at('name')}
         />
         <Checkbox label="can also write" checked={mayWrite} onChange={(e) => setMayWrite(e.currentTarget.checked)} />
-        <Button type="submit" variant="default" loading={make.isPending} disabled={!form.texts.name.trim()}>
+        <Button type="submit" variant="default" loading={make.isPending} disabled={!form.values.name.trim()}>
           Create token
         </Button>
       </form>

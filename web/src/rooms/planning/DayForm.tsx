@@ -1,7 +1,7 @@
 import { Button, Checkbox, Modal, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useTyped } from '../../ui/fields';
+import { DurationField, NumberField, numberOf, secondsOf, shownAtField, useForm } from '../../ui/fields';
 import { exactClock } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { kitQuery } from '../kit/queries';
@@ -16,7 +16,7 @@ export function DayForm({ trialId, plan, onClose }: { trialId: string; plan: Pla
   const { data: kit } = useQuery(kitQuery);
   const day = plan.settings.day;
   const shown = (v: number | null | undefined) => (v == null ? '' : String(v));
-  const form = useTyped({
+  const form = useForm({
     hands: shown(day.hands),
     kettles: shown(day.kettles),
     brewers: shown(day.brewers),
@@ -33,15 +33,15 @@ export function DayForm({ trialId, plan, onClose }: { trialId: string; plan: Pla
   const [measure, setMeasure] = useState(day.measure);
   const save = useSend(
     async () => {
-      const number = (name: (typeof COUNTS | typeof HEATS)[number]) => numberOf(`day.${name}`, form.texts[name]);
+      const number = (name: (typeof COUNTS | typeof HEATS)[number]) => numberOf(`day.${name}`, form.values[name]);
       const next = {
         hands: number('hands') ?? 1,
         kettles: number('kettles'),
         brewers: number('brewers'),
-        heat_s: await secondsOf(form.texts.heat_s),
-        reheat_s: await secondsOf(form.texts.reheat_s),
-        server_id: form.texts.server_id || null,
-        cup_id: form.texts.cup_id || null,
+        heat_s: await secondsOf(form.values.heat_s),
+        reheat_s: await secondsOf(form.values.reheat_s),
+        server_id: form.values.server_id || null,
+        cup_id: form.values.cup_id || null,
         drink_c: number('drink_c') ?? 78,
         low_c: number('low_c') ?? 42,
         high_c: number('high_c') ?? 62,
@@ -58,7 +58,7 @@ export function DayForm({ trialId, plan, onClose }: { trialId: string; plan: Pla
       label={label}
       unit={unit}
       placeholder={placeholder}
-      value={form.texts[name]}
+      value={form.values[name]}
       onText={(t) => form.set(name, t)}
       error={form.refused?.at(`day.${name}`)}
     />
@@ -74,7 +74,7 @@ export function DayForm({ trialId, plan, onClose }: { trialId: string; plan: Pla
       clearable
       clearButtonProps={{ 'aria-label': `No ${use} in particular` }}
       data={vessels(use)}
-      value={form.texts[name] || null}
+      value={form.values[name] || null}
       onChange={(v) => form.set(name, v ?? '')}
       error={form.refused?.at(`day.${name}`)}
     />
@@ -96,13 +96,13 @@ export function DayForm({ trialId, plan, onClose }: { trialId: string; plan: Pla
         <div className={classes.formRow}>
           <DurationField
             label="Kettle, cold to set"
-            value={form.texts.heat_s}
+            value={form.values.heat_s}
             onText={(t) => form.set('heat_s', t)}
             error={form.refused?.at('day.heat_s')}
           />
           <DurationField
             label="Kettle, between brews"
-            value={form.texts.reheat_s}
+            value={form.values.reheat_s}
             onText={(t) => form.set('reheat_s', t)}
             error={form.refused?.at('day.reheat_s')}
           />

@@ -2,7 +2,7 @@ import { Button, Modal, Select, TagsInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FACTOR_ORDER, FACTORS } from '../../api/words';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { kitQuery } from '../kit/queries';
@@ -25,7 +25,7 @@ export function DesignForm({ trialId, plan, trial, setUp, onClose }: DesignFormP
   );
   const [base, setBase] = useState(setUp.setups[0]!.letter);
   const [ratioMoves, setRatioMoves] = useState<'water' | 'dose'>(plan.design?.ratio_moves ?? 'water');
-  const form = useTyped({});
+  const form = useForm<Record<string, string>>({});
   const takes = plan.design_kinds.find((k) => k.code === kind)!;
   const shown = fit(factors, takes);
   const send = useSend(() => layOut(trialId, plan.rev, { kind, factors: shown, base, ratio_moves: ratioMoves }), {

@@ -5,7 +5,7 @@ import { Link, useParams } from 'react-router';
 import { DayChart } from '../../charts/day/DayChart';
 import { DayField } from '../../ui/DayField';
 import { readDay, readTimeOfDay } from '../../ui/day';
-import { localRefusal, shownAtField, useTyped } from '../../ui/fields';
+import { localRefusal, shownAtField, useForm } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { clock, fixed } from '../../ui/numbers';
 import { degrees, heat, heatApart, heatUnit, scaldsAbove } from '../../ui/units';
@@ -64,8 +64,8 @@ function beginning({ at, day }: { at: string; day: string }): string | null {
 
 /** When the day begins, what it may use, and the one click that times it. */
 function Drawing({ trialId, plan, sheet, onDay }: DrawingProps) {
-  const form = useTyped({ at: '', day: '' });
-  const draw = useSend(async () => makeSheet(trialId, beginning(form.texts)), {
+  const form = useForm({ at: '', day: '' });
+  const draw = useSend(async () => makeSheet(trialId, beginning(form.values)), {
     onTrouble: shownAtField(form.setRefused),
   });
   const brews = plan.order.length;
@@ -76,7 +76,7 @@ function Drawing({ trialId, plan, sheet, onDay }: DrawingProps) {
         label="Work begins at"
         description="Empty: now."
         placeholder="9:30"
-        value={form.texts.at}
+        value={form.values.at}
         onChange={(e) => form.set('at', e.currentTarget.value)}
         error={form.refused?.at('at')}
       />
@@ -84,7 +84,7 @@ function Drawing({ trialId, plan, sheet, onDay }: DrawingProps) {
         w={160}
         label="on"
         description="Empty: today."
-        value={form.texts.day}
+        value={form.values.day}
         onText={(text) => form.set('day', text)}
         error={form.refused?.at('day')}
       />

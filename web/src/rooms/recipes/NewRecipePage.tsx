@@ -2,7 +2,7 @@ import { Button, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import { tidyDocument } from './edits';
 import { PasteRecipe } from './PasteRecipe';
@@ -58,8 +58,8 @@ function Writing({ name, start }: { name: string; start: RecipeDocument }) {
   const navigate = useNavigate();
   const { doc, set, undo } = useDocument(start);
   const [scaling, setScaling] = useState(false);
-  const form = useTyped({ name });
-  const save = useSend(() => addRecipe(form.texts.name, doc, ''), {
+  const form = useForm({ name });
+  const save = useSend(() => addRecipe(form.values.name, doc, ''), {
     onDone: (saved) => navigate(`/recipes/${saved.id}`, { replace: true }),
     onTrouble: shownAtField(form.setRefused),
   });
@@ -91,11 +91,11 @@ function Writing({ name, start }: { name: string; start: RecipeDocument }) {
               label="Name"
               placeholder="Long watch, three pours"
               maxLength={120}
-              value={form.texts.name}
+              value={form.values.name}
               onChange={(e) => form.set('name', e.currentTarget.value)}
               error={form.refused?.at('name')}
             />
-            <Button type="submit" fullWidth loading={save.isPending} disabled={!form.texts.name.trim()}>
+            <Button type="submit" fullWidth loading={save.isPending} disabled={!form.values.name.trim()}>
               {checked?.draft ? 'Keep as a draft' : 'Keep the recipe'}
             </Button>
           </form>

@@ -2,7 +2,7 @@ import { Button, Modal, SegmentedControl, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Staircase } from '../../charts/staircase/Staircase';
-import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { localRefusal, NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { fixed } from '../../ui/numbers';
 import { useLook } from '../../ui/useLook';
 import { kitQuery } from '../kit/queries';
@@ -25,23 +25,23 @@ export function ScaleRecipe({ doc, onScaled, onClose }: ScaleRecipeProps) {
   const [to, setTo] = useState<To>('dose_g');
   const [brewer, setBrewer] = useState('');
   const [even, setEven] = useState<'exact' | '1' | '5'>('exact');
-  const form = useTyped({ dose_g: '', cups: '', vessel_ml: '', cup_g: '200' });
+  const form = useForm({ dose_g: '', cups: '', vessel_ml: '', cup_g: '200' });
   const scale = useLook(async (twice: boolean) => {
     const round_to_g = even === 'exact' ? null : (Number(even) as 1 | 5);
     if (twice && doc.dose_g) return scaleRecipe({ document: doc, brewer, dose_g: 2 * doc.dose_g, round_to_g });
-    const amount = numberOf(to, form.texts[to]);
+    const amount = numberOf(to, form.values[to]);
     if (amount === null) throw localRefusal(to, 'nothing is typed.', 'Give a number.');
-    const cup_g = numberOf('cup_g', form.texts.cup_g) ?? 200;
+    const cup_g = numberOf('cup_g', form.values.cup_g) ?? 200;
     return scaleRecipe({ document: doc, brewer, [to]: amount, cup_g, round_to_g });
   }, shownAtField(form.setRefused));
   const found = scale.error ? null : scale.read;
   const scaled = found && tidyDocument(found.document);
   const { data: checked } = useQuery({ ...checkQuery(scaled ?? {}), enabled: !!scaled });
-  const field = (name: keyof typeof form.texts, label: string, unit: string) => (
+  const field = (name: keyof typeof form.values, label: string, unit: string) => (
     <NumberField
       label={label}
       unit={unit}
-      value={form.texts[name]}
+      value={form.values[name]}
       onText={(t) => form.set(name, t)}
       error={form.refused?.at(name)}
     />

@@ -1,56 +1,27 @@
-import { Button, Checkbox, Chip, Group, NativeSelect, SegmentedControl, TextInput } from '@mantine/core';
+import { Button, Checkbox, Chip, Group, SegmentedControl, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Refused } from '../../api/client';
-import { ATTRIBUTES, BLINDINGS, PASSES, TEST_METHODS, USUAL_PASS } from '../../api/vocabulary';
+import { ATTRIBUTES, BLINDINGS, PASSES } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
 import { atADesk } from '../../ui/desk';
-import { NumberField, numberOf, shownAtField, useRefused } from '../../ui/fields';
+import { NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
+import { Pick } from '../../ui/Pick';
 import { Restored } from '../../ui/Restored';
 import { Term } from '../../ui/Term';
-import { useDraft } from '../../ui/useDraft';
 import { useSend } from '../../ui/useSend';
 import type { RunMeasured, SetupMeasured } from '../measuring/queries';
 import { addPerson, peopleQuery } from '../people/queries';
-import {
-  type AttributeCode,
-  type Flight,
-  type FlightBody,
-  type FlightMethod,
-  makeFlight,
-  methodQuery,
-  outlookQuery,
-} from './queries';
+import { type AskedBlinding, expectedStronger, flightBody, isInRounds, NEW_FLIGHT } from './flightForm';
+import { type AttributeCode, type Flight, makeFlight, methodQuery, outlookQuery } from './queries';
 import classes from './Taste.module.css';
 
 const ATTRIBUTE_CODES: AttributeCode[] = ATTRIBUTES.map((a) => a.code);
 const ASKED = BLINDINGS.filter((b) => b.asked);
-type AskedBlinding = NonNullable<FlightBody['blinding']>;
-const IN_ROUNDS = TEST_METHODS.filter((m) => m.layout === 'rounds').map((m) => m.code as string);
 
 const TIRING = 6;
-const NEW_FLIGHT = {
-  picked: null as string[] | null,
-  twice: [] as string[],
-  tasters: [] as string[],
-  blinding: 'shuffle' as AskedBlinding,
-  hostTastes: false,
-  chosen: null as FlightMethod | null,
-  passes: [USUAL_PASS] as string[],
-  attributes: ATTRIBUTES.filter((a) => a.usual).map((a) => a.code as string),
-  jar: [] as string[],
-  extras: [] as string[],
-  cups: '',
-  cleanser: true,
-  likingLast: false,
-  rest: '30',
-  rounds: 1,
-  ownChosen: null as boolean | null,
-  named: ATTRIBUTES.find((a) => a.usual)!.code as string,
-  stronger: '',
-};
 
 type NewFlightProps = {
   trialId: string;
@@ -64,7 +35,8 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const { data: everybody } = useQuery(peopleQuery);
   const people = everybody ?? [];
   const { data: fits } = useQuery(methodQuery(trialId));
-  const typed = useDraft(`flight.${trialId}`, NEW_FLIGHT);
+  const form = useForm(NEW_FLIGHT, `flight.${trialId}`);
+  const { refused, setRefused } = form;
   const {
     picked,
     twice,
@@ -84,14 +56,15 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
     ownChosen,
     named,
     stronger,
-  } = typed.value;
-  const put = (patch: Partial<typeof NEW_FLIGHT>) => typed.set((now) => ({ ...now, ...patch }));
+  } = form.values;
+  const put = form.setValues;
   const brews = picked ?? fits?.run_ids ?? [];
   const [newName, setNewName] = useState('');
-  const [refused, setRefused] = useRefused();
   const method = chosen ?? fits?.proposed ?? 'scores';
   const scored = method === 'scores';
-  const inRounds = IN_ROUNDS.includes(method);
+  const inRounds = isInRounds(method);
+  const tasted = runs.filter((r) => brews.includes(r.id));
+  const shownStronger = expectedStronger(tasted, stronger);
   const canOwn = method === 'triangle';
   const [ownSuggested, setOwnSuggested] = useState(false);
   const ownSets = canOwn && (ownChosen ?? ownSuggested);
@@ -101,28 +74,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
       setNewName('');
     },
   });
-  const body = (restS: number): FlightBody => ({
-    run_ids: brews,
-    taster_ids: tasters,
-    blinding,
-    host_tastes: blinding === 'runner' && hostTastes,
-    method,
-    attributes: attributes as AttributeCode[],
-    passes: (scored && passes.length ? passes : [USUAL_PASS]) as FlightBody['passes'],
-    duplicate_run_ids: scored ? twice.filter((id) => brews.includes(id)) : [],
-    jar: scored ? (jar as AttributeCode[]) : [],
-    guess: scored && extras.includes('guess'),
-    sip_temperature: scored && extras.includes('sip'),
-    cleanser,
-    liking_last: likingLast,
-    cups: (cups || null) as FlightBody['cups'],
-    rest_s: restS,
-    rounds: inRounds ? rounds : 1,
-    own_sets: ownSets,
-    named_attribute: method === 'two_afc' ? (named as AttributeCode) : null,
-    stronger_run_id: method === 'two_afc' ? stronger || brews[0] || null : null,
-    cup_temperature_c: null,
-  });
+  const body = (restS: number) => flightBody(form.values, { method, brews, stronger: shownStronger, ownSets, restS });
   const restS = Number(rest);
   const { data: outlook } = useQuery(
     outlookQuery(trialId, body(Number.isInteger(restS) && restS >= 0 && restS <= 300 ? restS : 30)),
@@ -132,7 +84,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   }, [outlook]);
   const make = useSend(async () => makeFlight(trialId, body(numberOf('rest_s', rest) ?? 0)), {
     onDone: (made) => {
-      typed.forget();
+      form.forget();
       onMade(made);
     },
     onTrouble: shownAtField(setRefused),
@@ -147,7 +99,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
       }}
     >
       <h1>Make a flight</h1>
-      <Restored form={typed} />
+      <Restored form={form} />
       <p className="quiet" style={{ marginBottom: 14 }}>
         {ready && outlook
           ? `${plural(outlook.cups, 'cup')} for ${plural(tasters.length, 'taster')}: ${plural(outlook.touches, 'touch').replace('touchs', 'touches')} and about ${Math.max(1, Math.round(outlook.minutes))} min each. Same vessels, same fill, same temperature.`
@@ -204,24 +156,22 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
               <summary>Add a hidden duplicate to check the tasters</summary>
               <Chip.Group multiple value={twice} onChange={(twice) => put({ twice })}>
                 <Group gap={6}>
-                  {runs
-                    .filter((r) => brews.includes(r.id))
-                    .map((r) => (
-                      <Chip key={r.id} value={r.id} size="sm">
-                        {r.label} twice
-                      </Chip>
-                    ))}
+                  {tasted.map((r) => (
+                    <Chip key={r.id} value={r.id} size="sm">
+                      {r.label} twice
+                    </Chip>
+                  ))}
                 </Group>
               </Chip.Group>
               <FieldTrouble refused={refused} field="duplicate_run_ids" />
             </details>
           )}
           {inRounds && (
-            <NativeSelect
+            <Pick
               mt="sm"
               label={method === 'paired' ? 'Each pair' : 'Rounds for each taster'}
               value={String(rounds)}
-              onChange={(e) => put({ rounds: Number(e.currentTarget.value) })}
+              onPick={(value) => put({ rounds: Number(value) })}
               data={[1, 2, 3, 4].map((n) => ({ value: String(n), label: n === 1 ? 'once' : `${n} times` }))}
               error={refused?.at('rounds')}
             />
@@ -238,18 +188,18 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           )}
           {method === 'two_afc' && (
             <Group grow mt="sm" align="start">
-              <NativeSelect
+              <Pick
                 label="Which has more"
                 value={named}
-                onChange={(e) => put({ named: e.currentTarget.value })}
+                onPick={(named) => put({ named })}
                 data={ATTRIBUTE_CODES}
                 error={refused?.at('named_attribute')}
               />
-              <NativeSelect
+              <Pick
                 label="Expected to have more"
-                value={stronger}
-                onChange={(e) => put({ stronger: e.currentTarget.value })}
-                data={runs.filter((r) => brews.includes(r.id)).map((r) => ({ value: r.id, label: r.label }))}
+                value={shownStronger}
+                onPick={(stronger) => put({ stronger })}
+                data={tasted.map((r) => ({ value: r.id, label: r.label }))}
                 error={refused?.at('stronger_run_id')}
               />
             </Group>
@@ -322,12 +272,12 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 />
               )}
               {blinding !== 'open' && (
-                <NativeSelect
+                <Pick
                   mt="sm"
                   label="Cups"
                   description="Colour, haze and sediment give cups away."
                   value={cups}
-                  onChange={(e) => put({ cups: e.currentTarget.value })}
+                  onPick={(cups) => put({ cups })}
                   data={[
                     { value: '', label: 'not said' },
                     { value: 'lidded', label: 'lidded' },

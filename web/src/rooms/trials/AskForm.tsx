@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { JUDGED_PASSES, MOST_FURTHER, USUAL_JUDGED_PASS } from '../../api/vocabulary';
 import { capital, FACTOR_ORDER, FACTORS, isEquipment, labelOf, optionsOf, yieldOptions } from '../../api/words';
-import { localRefusal, NumberField, numberOf, shownAtField, useTyped } from '../../ui/fields';
+import { localRefusal, NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
 import { Restored } from '../../ui/Restored';
 import { useSend } from '../../ui/useSend';
@@ -23,20 +23,21 @@ type AskFormProps = {
 
 /** One question; what differs is guessed from it and can be changed; how it is judged has defaults and stays folded. */
 export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
-  const form = useTyped(
+  const form = useForm(
     {
       question: trial?.question ?? '',
       factor_other: trial?.factor_other ?? '',
       smallest_difference: String(trial?.smallest_difference ?? 0.5),
+      factor: (trial?.factor ?? null) as Factor | null,
+      further_factors: (trial?.further_factors ?? null) as Factor[] | null,
+      school: (trial?.school_chosen ?? '') as string,
+      judged_pass: (trial?.judged_pass ?? USUAL_JUDGED_PASS) as JudgedPass,
+      strength_policy: (trial?.strength_policy ?? null) as string | null,
     },
     trial ? '' : 'ask',
   );
-  const { question } = form.texts;
-  const [told, setFactor] = useState<Factor | null>(trial?.factor ?? null);
-  const [toldFurther, setFurther] = useState<Factor[] | null>(trial?.further_factors ?? null);
-  const [school, setSchool] = useState<string>(trial?.school_chosen ?? '');
-  const [judgedPass, setJudgedPass] = useState<JudgedPass>(trial?.judged_pass ?? USUAL_JUDGED_PASS);
-  const [chosen, setPolicy] = useState<string | null>(trial?.strength_policy ?? null);
+  const { question, factor: told, further_factors: toldFurther, school, strength_policy: chosen } = form.values;
+  const judgedPass = form.values.judged_pass;
   const [choosing, setChoosing] = useState(false);
   const guess = useQuery(guessQuery(useDebouncedValue(question, GUESS_AFTER_MS)[0]));
   const guessed = question.trim() && guess.data ? guess.data : NO_GUESS;
@@ -56,10 +57,10 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
         question,
         factor: meant,
         further_factors: (late ? late.further_factors : further).filter((f) => f !== meant),
-        factor_other: meant === 'other' ? form.texts.factor_other : '',
+        factor_other: meant === 'other' ? form.values.factor_other : '',
         school: (school || null) as TrialBody['school'],
         strength_policy: chosen as TrialBody['strength_policy'],
-        smallest_difference: numberOf('smallest_difference', form.texts.smallest_difference) ?? 0.5,
+        smallest_difference: numberOf('smallest_difference', form.values.smallest_difference) ?? 0.5,
         judged_pass: judgedPass,
       });
     },
@@ -72,7 +73,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
     },
   );
   const choose = (code: Factor) => {
-    setFactor(code);
+    form.set('factor', code);
     setChoosing(true); // stays open, so that another can be tried
   };
   const open = choosing || (question.trim() !== '' && !factor && guess.isSuccess && !guess.isPlaceholderData);
@@ -126,7 +127,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
               <Chip.Group
                 multiple
                 value={further}
-                onChange={(chosen) => setFurther((chosen as Factor[]).slice(0, MOST_FURTHER))}
+                onChange={(chosen) => form.set('further_factors', (chosen as Factor[]).slice(0, MOST_FURTHER))}
               >
                 <div className={classes.chips}>
                   {FACTOR_ORDER.filter((code) => code !== factor && code !== 'other').map((code) => (
@@ -146,7 +147,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
           label="In a word or two, what?"
           placeholder="agitation"
           maxLength={80}
-          value={form.texts.factor_other}
+          value={form.values.factor_other}
           onChange={(e) => form.set('factor_other', e.currentTarget.value)}
           error={form.refused?.at('factor_other')}
         />
@@ -159,7 +160,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
           How it is judged
           <span className="quiet small">
             {' '}
-            a lead of {form.texts.smallest_difference} of 9 matters · {POLICY_SAID[policy as keyof typeof POLICY_SAID]}{' '}
+            a lead of {form.values.smallest_difference} of 9 matters · {POLICY_SAID[policy as keyof typeof POLICY_SAID]}{' '}
             · {labelOf(JUDGED_PASSES, judgedPass)}
           </span>
         </summary>
@@ -168,7 +169,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
             label="Smallest difference that matters"
             description="A lead below this counts as a practical tie."
             unit="of 9"
-            value={form.texts.smallest_difference}
+            value={form.values.smallest_difference}
             onText={(text) => form.set('smallest_difference', text)}
             error={form.refused?.at('smallest_difference')}
           />
@@ -177,7 +178,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
             description="Match strengths to compare equipment; taste as brewed to compare drinks."
             allowDeselect={false}
             value={policy}
-            onChange={(value) => setPolicy(value ?? 'as_brewed')}
+            onChange={(value) => form.set('strength_policy', value ?? 'as_brewed')}
             data={[
               { value: 'as_brewed', label: 'As brewed' },
               { value: 'matched', label: 'Matched before tasting' },
@@ -188,7 +189,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
             description="The temperature people drink it at."
             allowDeselect={false}
             value={judgedPass}
-            onChange={(value) => setJudgedPass((value ?? USUAL_JUDGED_PASS) as JudgedPass)}
+            onChange={(value) => form.set('judged_pass', (value ?? USUAL_JUDGED_PASS) as JudgedPass)}
             data={optionsOf(JUDGED_PASSES).map((o) => ({ ...o, label: capital(o.label) }))}
           />
           <Select
@@ -196,7 +197,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
             description="Never mixed within one comparison."
             allowDeselect={false}
             value={school}
-            onChange={(value) => setSchool(value ?? '')}
+            onChange={(value) => form.set('school', value ?? '')}
             data={[
               { value: '', label: 'Usual for the brewer' },
               ...yieldOptions.map((o) => ({ ...o, label: capital(o.label) })),

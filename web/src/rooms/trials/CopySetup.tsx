@@ -1,6 +1,6 @@
 import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import { addSetup, type Setup, type VariablesPatch } from './queries';
 import classes from './SetUp.module.css';
@@ -21,15 +21,15 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
   const [from, setFrom] = useState(setups[setups.length - 1]!.id);
   const [field, setField] = useState<Field>(firstToChange(testedField));
   const [name, setName] = useState('');
-  const form = useTyped(EMPTY, `copy.${trialId}`);
+  const form = useForm(EMPTY, `copy.${trialId}`);
   const fields: (keyof VariablesPatch)[] = field === 'brewer' ? ['brewer', 'brewer_type'] : [field];
   const save = useSend(
     async () =>
       addSetup(trialId, {
         name,
         copy_of: from,
-        variables: patchOf(form.texts, fields),
-        new_kit: newKitOf(form.texts.new_kit),
+        variables: patchOf(form.values, fields),
+        new_kit: newKitOf(form.values.new_kit),
       }),
     {
       onDone: () => {
@@ -69,7 +69,7 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
           <VariableField
             key={f}
             field={f}
-            texts={form.texts}
+            texts={form.values}
             set={form.set}
             refused={form.refused}
             autoFocus={i === 0}
@@ -94,7 +94,7 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
           maxLength={80}
           onChange={(e) => setName(e.currentTarget.value)}
         />
-        <Button type="submit" loading={save.isPending} disabled={!form.texts[field].trim()}>
+        <Button type="submit" loading={save.isPending} disabled={!form.values[field].trim()}>
           Add setup
         </Button>
       </form>

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Refused } from '../../api/client';
 import { FACTOR_KINDS, MOST_SETUPS } from '../../api/vocabulary';
 import { atADesk } from '../../ui/desk';
-import { NumberField, shownAtField, useTyped } from '../../ui/fields';
+import { NumberField, shownAtField, useForm } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
 import { Restored } from '../../ui/Restored';
 import { useSend } from '../../ui/useSend';
@@ -39,7 +39,7 @@ export function FirstSetup({ trial, otherLabel }: { trial: Trial; otherLabel: st
 }
 
 function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: string; named: string[] }) {
-  const form = useTyped<keyof FirstTexts>(
+  const form = useForm<FirstTexts>(
     {
       ...EMPTY_FIRST,
       [shownOf(0)]: String(Math.min(MOST_AT_FIRST, Math.max(2, named.length))),
@@ -47,7 +47,7 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
     },
     `first.${trial.id}`,
   );
-  const { texts, set, refused } = form;
+  const { values: texts, set, refused } = form;
   const recipes = useQuery(recipesQuery);
   const before = useQuery(heldBeforeQuery(trial.id));
   const factors = [trial.factor, ...trial.further_factors];
@@ -83,7 +83,7 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
         {before.data?.before && (
           <Button
             variant="default"
-            onClick={() => form.reset({ ...texts, ...heldTexts(before.data.before!.variables) })}
+            onClick={() => form.setValues({ ...texts, ...heldTexts(before.data.before!.variables) })}
           >
             Start from what trial {before.data.before.number} held
           </Button>

@@ -1,6 +1,6 @@
 import { Button, Chip, Modal } from '@mantine/core';
 import { useState } from 'react';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
 import { RecipePicker } from '../recipes/RecipePicker';
 import { editSetup, type Setup } from './queries';
@@ -10,7 +10,7 @@ import classes from './SetUp.module.css';
 export function GiveRecipe({ setups, onClose }: { setups: Setup[]; onClose: () => void }) {
   const [versionId, setVersionId] = useState('');
   const [letters, setLetters] = useState(() => setups.map((s) => s.letter));
-  const form = useTyped({});
+  const form = useForm<Record<string, string>>({});
   const save = useSend(
     async () => {
       for (const s of setups.filter((x) => letters.includes(x.letter))) {

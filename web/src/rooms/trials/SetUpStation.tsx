@@ -5,7 +5,7 @@ import { useParams } from 'react-router';
 import { MATCHING_RULES } from '../../api/vocabulary';
 import { labelOf } from '../../api/words';
 import { Confirm } from '../../ui/Confirm';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { Loaded } from '../../ui/Loading';
 import { NextLink } from '../../ui/NextLink';
 import { plural } from '../../ui/numbers';
@@ -138,8 +138,8 @@ type Rule = SetUp['matching_rules'][number]['code'];
 
 /** A known difference, with its rule and the reason for it. */
 function DeclareDifference(p: { trialId: string; field: string; label: string; rule: Rule; onClose: () => void }) {
-  const form = useTyped({ reason: '' });
-  const save = useSend(() => declare(p.trialId, p.field, p.rule, form.texts.reason), {
+  const form = useForm({ reason: '' });
+  const save = useSend(() => declare(p.trialId, p.field, p.rule, form.values.reason), {
     onDone: p.onClose,
     onTrouble: shownAtField(form.setRefused),
   });
@@ -158,7 +158,7 @@ function DeclareDifference(p: { trialId: string; field: string; label: string; r
           description="Optional. It stands with the bar, in the margin and in the report."
           maxLength={200}
           data-autofocus
-          value={form.texts.reason}
+          value={form.values.reason}
           onChange={(e) => form.set('reason', e.currentTarget.value)}
           error={form.refused?.at('reason')}
         />

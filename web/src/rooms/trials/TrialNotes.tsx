@@ -1,7 +1,7 @@
 import { Button, TagsInput, Textarea } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { shownAtField, useTyped } from '../../ui/fields';
+import { shownAtField, useForm } from '../../ui/fields';
 import { Restored } from '../../ui/Restored';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
@@ -13,10 +13,10 @@ const MOST_TAGS = 12;
 
 /** What the host writes down about a trial, the words to find it by, and putting it away. */
 export function TrialNotes({ trial }: { trial: Trial }) {
-  const form = useTyped({ note: trial.note }, `note.${trial.id}.${trial.rev}`);
+  const form = useForm({ note: trial.note }, `note.${trial.id}.${trial.rev}`);
   const [tags, setTags] = useState(trial.tags);
   const { data: known = [] } = useQuery(tagsQuery);
-  const save = useSend(() => noteTrial(trial.id, trial.rev, { note: form.texts.note, tags }), {
+  const save = useSend(() => noteTrial(trial.id, trial.rev, { note: form.values.note, tags }), {
     onDone: () => {
       form.forget();
       tellDone('Saved.');
@@ -43,7 +43,7 @@ export function TrialNotes({ trial }: { trial: Trial }) {
         minRows={2}
         maxRows={12}
         maxLength={2000}
-        value={form.texts.note}
+        value={form.values.note}
         onChange={(e) => form.set('note', e.currentTarget.value)}
         error={form.refused?.at('note')}
       />

@@ -1,4 +1,3 @@
-import { NativeSelect } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ChartCard } from '../../charts/ChartCard';
@@ -6,6 +5,7 @@ import { LikingCurve } from '../../charts/verdict/LikingCurve';
 import { PanelSurface } from '../../charts/verdict/PanelSurface';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
+import { Pick } from '../../ui/Pick';
 import { axisOf, measured } from '../../ui/units';
 import { type CurveShown, type Pairing, pairingQuery, type VerdictAnswer } from './queries';
 import classes from './Verdict.module.css';
@@ -17,10 +17,10 @@ export function Against({ trialId, answer }: { trialId: string; answer: VerdictA
   return (
     <>
       <div className={classes.pick}>
-        <NativeSelect
+        <Pick
           aria-label="What is set against the measurements"
           value={attribute}
-          onChange={(e) => setAttribute(e.currentTarget.value)}
+          onPick={(value) => setAttribute(value)}
           data={['liking', ...answer.attributes]}
         />
         <p className="quiet small">

@@ -1,6 +1,7 @@
-import { Button, NativeSelect } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { JUDGED_PASSES, USUAL_JUDGED_PASS } from '../../api/vocabulary';
+import { Pick } from '../../ui/Pick';
 import { Term } from '../../ui/Term';
 import { useSend } from '../../ui/useSend';
 import { type JudgedPass, judgeBy, type ScatterFrom, trialQuery } from '../trials/queries';
@@ -15,12 +16,12 @@ export function JudgedBy({ trialId }: { trialId: string }) {
   if (!trial || scored.length < 2) return null;
   const choices = JUDGED_PASSES.filter((p) => p.code === USUAL_JUDGED_PASS || scored.includes(p.code));
   return (
-    <NativeSelect
+    <Pick
       size="xs"
       aria-label="Judged by"
       disabled={choose.isPending}
       value={trial.judged_pass}
-      onChange={(e) => choose.mutate(e.currentTarget.value as JudgedPass)}
+      onPick={(value) => choose.mutate(value as JudgedPass)}
       data={choices.map((p) => ({ value: p.code, label: `Judged by ${p.label}` }))}
       styles={{ root: { display: 'inline-block', marginTop: 6 } }}
     />
