@@ -307,6 +307,22 @@ class OneTrial(RuleBasedStateMachine):
         assert _timeless(answers(self.host, self.trial["id"])) == kept
 
 
+def test_holding_equal_writes_down_the_declaration_it_ends_and_undo_brings_it_back(host):
+    trial = host.ask()
+    a = host.setup(trial["id"], grind_setting="5.5")
+    host.copy(a, filter="Thick crêpe", grind_setting="6")
+    host.call("POST", f"/trials/{trial['id']}/declarations", {"field": "grind_setting", "rule": "brew_time", "reason": "to 2:50"})
+    held = host.call("POST", f"/trials/{trial['id']}/hold", {"field": "grind_setting", "letter": "A"}, status=200)
+    assert next(b for b in held["bars"] if b["field"] == "grind_setting")["kind"] == "held"
+    changes = host.get(f"/trials/{trial['id']}/history")["changes"]
+    ended = next(c for c in changes if c["action"] == "hold")
+    assert ended["before"] == {"field": "grind_setting", "rule": "brew_time", "reason": "to 2:50"}
+    made_equal = next(c for c in changes if c["entity"] == "setup" and c["action"] == "update")
+    host.call("POST", f"/changes/{made_equal['id']}/undo")
+    bar = next(b for b in host.get(f"/trials/{trial['id']}/setups")["bars"] if b["field"] == "grind_setting")
+    assert bar["kind"] == "declared", bar
+
+
 def test_whatever_is_done_in_whatever_order_the_rules_hold(make_app):
     OneTrial.app = staticmethod(make_app)
     case = OneTrial.TestCase

@@ -440,6 +440,26 @@ def test_another_pass_chosen_after_the_flip_is_obeyed_and_said(host, cooling):
     assert "pass_chosen_after" not in codes(host, cooling)
 
 
+def test_undo_goes_round_no_consequence_of_choosing_the_pass_late(host, people):
+    """Asked about the cool cup, changed to hot before anything is tasted, and changed back by Undo once the scores are known."""
+    trial, _, runs = host.two_setups_brewed()
+    host.call("PATCH", f"/trials/{trial['id']}", {"judged_pass": "hot"}, rev=trial["rev"])
+    change = next(c for c in host.get(f"/trials/{trial['id']}/history")["changes"] if c["action"] == "update" and "judged_pass" in c["after"])
+    tasted(host, trial, runs, people, lambda x, a, p, i: 5 + (x == "B") - i % 2, attributes=[], passes=["hot", "cool"])
+    assert "pass_chosen_after" not in codes(host, trial["id"])
+    host.call("POST", f"/changes/{change['id']}/undo")
+    assert host.get(f"/trials/{trial['id']}")["judged_pass"] == "mean" and "pass_chosen_after" in codes(host, trial["id"])
+
+
+def test_a_smaller_difference_set_after_the_flip_is_said_and_held_against_the_design(host, cooling):
+    trial = host.get(f"/trials/{cooling}")
+    host.call("PATCH", f"/trials/{cooling}", {"smallest_difference": 0.2}, rev=trial["rev"])
+    said = next(c for c in host.get(f"/trials/{cooling}/rail")["caveats"] if c["code"] == "difference_chosen_after")
+    assert "Leads under 0.2 count as ties" in said["text"] and "until then leads under 0.5" in said["text"]
+    host.call("PATCH", f"/trials/{cooling}", {"smallest_difference": 0.5}, rev=trial["rev"] + 1)
+    assert "difference_chosen_after" not in codes(host, cooling)
+
+
 def test_a_pass_nobody_tasted_judges_all_and_says_so(host, cooling):
     host.call("PATCH", f"/trials/{cooling}", {"judged_pass": "warm"}, rev=host.get(f"/trials/{cooling}")["rev"])
     assert host.get(f"/trials/{cooling}/verdict")["blind"]["pass_name"] == "mean" and "pass_missed" in codes(host, cooling)

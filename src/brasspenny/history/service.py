@@ -69,11 +69,13 @@ HIDDEN = {"id", "rev", "created_at", "passphrase_hash", "secret", "brews_given",
 @dataclass(frozen=True)
 class Guards:
     """What a room asks before one of its rows is taken away, comes back, or gets earlier values again by an undo. Each raises a Refusal
-    or a PennyError; edit is handed the values about to be set."""
+    or a PennyError; edit is handed the values about to be set. edited is called after every edit, by hand or by undo, with the values before,
+    and records what follows from it, so that no way round an edit is a way round its consequences."""
 
     remove: Callable[[Any], None] = lambda row: None
     restore: Callable[[Any], None] = lambda row: None
     edit: Callable[[Any, dict[str, Any]], None] = lambda row, values: None
+    edited: Callable[[Any, dict[str, Any], Act, str | None], None] = lambda row, before, act, undoes: None
 
 
 _guards: dict[str, Guards] = {}
@@ -156,7 +158,9 @@ def edit(row: Any, values: dict[str, Any], *, rev: int, act: Act, trial_id: str 
         setattr(row, name, value)
     row.rev = rev + 1
     before = {k: before_all[k] for k in changed}
-    return record(row, "update", act=act, trial_id=trial_id, before=before, after={k: _plain(v) for k, v in changed.items()}, undoes=undoes)
+    change = record(row, "update", act=act, trial_id=trial_id, before=before, after={k: _plain(v) for k, v in changed.items()}, undoes=undoes)
+    _guards_of(row).edited(row, before, act, undoes)
+    return change
 
 
 def remove(row: Any, *, act: Act, trial_id: str | None, undoes: str | None = None) -> str:

@@ -32,8 +32,8 @@ SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_fa
     WHERE n.entity = 'flight' AND n.entity_id = f.id AND n.action = 'verdict_then' ORDER BY n.at DESC LIMIT 1), '')) ORDER BY c.at, c.id)
     FROM `change` c JOIN flight f ON f.id = c.entity_id WHERE c.trial_id = t.id AND c.entity = 'flight'
     AND (c.action = 'correct_marks' OR (c.action = 'delete' AND f.deleted_at IS NOT NULL AND f.status = 'flipped'))),
-  (SELECT JSON_ARRAY(JSON_VALUE(c.before, '$.judged_pass'), COALESCE(JSON_VALUE(c.after, '$.verdict'), '')) FROM `change` c
-    WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again' ORDER BY c.at, c.id LIMIT 1), t.scatter_from,
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(JSON_EXTRACT(c.before, '$'), COALESCE(JSON_VALUE(c.after, '$.verdict'), '')) ORDER BY c.at, c.id) FROM `change` c
+    WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again'), t.scatter_from,
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(l.passes, l.flights, l.cups, l.log_likelihood) ORDER BY l.passes) FROM learnt_scatter l WHERE l.trial_id = t.id),
   p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.sieve_sample_g + 0e0, p.seed, p.day, p.design, p.drafted
 FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
@@ -101,6 +101,15 @@ def _match(id_: str, a: str, a_setting: float, b: str, b_setting: float, kind: s
     return Match(id_, a, a_setting, b, b_setting, kind, on, **spreads)
 
 
+def _rules_before(changes: list) -> tuple[v.RuleBefore, ...]:
+    """changes: (values before, verdict then), oldest first. Return each rule as it stood when the scores became known."""
+    first: dict[str, v.RuleBefore] = {}
+    for values, verdict in changes:
+        for rule, value in values.items():
+            first.setdefault(rule, v.RuleBefore(rule, value, verdict))
+    return tuple(first.values())
+
+
 def load(trial_id: str) -> v.Trial | None:
     """The trial, or None when there is none or it was deleted."""
     head = _rows(HEAD, trial_id)
@@ -142,7 +151,7 @@ def load(trial_id: str) -> v.Trial | None:
         else None,
         sheet_spread_c=spread_c,
         second_thoughts=tuple(v.SecondThought(*x) for x in json.loads(thoughts or "[]")),
-        judged_before=v.JudgedBefore(*json.loads(before)) if before else None,
+        rules_before=_rules_before(json.loads(before or "[]")),
         dials=load_dials() if any(d.rule == "sieve_median" for d in declared.values()) else None,
         ground=load_ground({dial for r in revisions.values() if (dial := dial_id(r.kit))}),
     )

@@ -18,7 +18,7 @@ from ..recipes.pours import pours_planned
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.frozen import load, load_dials
-from ..store.models import Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
+from ..store.models import Change, Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
 from ..store.writing import use_case
 from . import schemas as s
 from .revisions import State, blank, current, insert_revision, new_revision, revise, to_recipe, variables_of
@@ -92,11 +92,7 @@ def edit_trial(trial_id: str, sent: s.TrialPatch, rev: int, act: Act) -> s.Trial
         values["archived_at"] = (trial.archived_at or act.now) if values.pop("archived") else None
     if values.get("strength_policy", "") is None:
         values["strength_policy"] = usual_strength_policy([values.get("factor", trial.factor), *values.get("further_factors", trial.further_factors)])
-    before = trial.judged_pass
     history.edit(trial, values, rev=rev, act=act, trial_id=trial.id)
-    if trial.judged_pass != before and queries.any_flipped(trial.id):  # chosen when the scores are known: the margin says so
-        said = {"judged_pass": trial.judged_pass, "verdict": queries.latest_headline(trial.id)}
-        history.record(trial, "judged_again", act=act, trial_id=trial.id, before={"judged_pass": before}, after=said)
     return shape(trial)
 
 
@@ -105,7 +101,19 @@ def _can_be_asked(trial: Trial, values: dict[str, Any]) -> None:
     _name_the_other(factors, values.get("factor_other", trial.factor_other))
 
 
-history.guard("trial", edit=_can_be_asked)
+VERDICT_RULES = ("judged_pass", "smallest_difference")
+"""What decides a verdict beside the scores, and is to be chosen before they are known."""
+
+
+def _rules_changed_late(trial: Trial, before: dict[str, Any], act: Act, undoes: str | None) -> None:
+    """Record a rule of the verdict that was changed once scores were known, with what the verdict said until then: the margin remarks on it."""
+    was = {name: before[name] for name in VERDICT_RULES if name in before}
+    if was and queries.any_flipped(trial.id):
+        now = {name: getattr(trial, name) for name in was}
+        history.record(trial, "judged_again", act=act, trial_id=trial.id, before=was, after=now | {"verdict": queries.latest_headline(trial.id)})
+
+
+history.guard("trial", edit=_can_be_asked, edited=_rules_changed_late)
 
 
 def _name_the_other(factors: list[str], other: str) -> None:
@@ -243,7 +251,7 @@ def change_setup(setup: Setup, sent: s.SetupPatch, rev: int, act: Act) -> None:
 
 @use_case
 def hold(trial_id: str, sent: s.HoldBody, act: Act) -> s.SetUpAnswer:
-    """Give every setup the value that one of them has; a declaration about it becomes pointless and goes."""
+    """Give every setup the value that one of them has. A declaration about it ends, and is recorded, so that taking this back brings it back."""
     trial = open_trial(trial_id)
     if sent.field not in HOLDABLE:
         raise Unprocessable("field", f"{sent.field} is not a variable that can be held.", f"Give one of {', '.join(sorted(HOLDABLE))}.")
@@ -255,8 +263,32 @@ def hold(trial_id: str, sent: s.HoldBody, act: Act) -> s.SetUpAnswer:
     for setup, _ in rows:
         values = new_revision(setup, {f: getattr(model, f) for f in fields}, act, steps=model.recipe if sent.field == "pours" else None)
         history.edit(setup, values, rev=setup.rev, act=act, trial_id=trial.id)
-    Declaration.delete().where((Declaration.trial == trial.id) & (Declaration.field == sent.field)).execute()
+    _end_declaration(trial, sent.field, "hold", act)
     return read_set_up(trial.id)
+
+
+def _end_declaration(trial: Trial, field: str, action: str, act: Act) -> bool:
+    """Delete the declaration about this field and record what it was; False where there is none."""
+    declared = Declaration.get_or_none((Declaration.trial == trial.id) & (Declaration.field == field))
+    if declared is None:
+        return False
+    declared.delete_instance()
+    was = {"field": field, "rule": declared.rule, "reason": declared.reason}
+    history.record(trial, action, act=act, trial_id=trial.id, before=was)
+    return True
+
+
+def _declaration_back(setup: Setup, before: dict[str, Any], act: Act, undoes: str | None) -> None:
+    """Declare again what a hold ended, once the setups it made equal are given their own values back."""
+    if undoes is None or setup.trial_id is None:
+        return
+    undone = Change.get_by_id(undoes)
+    ended = Change.get_or_none((Change.trial_id == setup.trial_id) & (Change.action == "hold") & (Change.at == undone.at))
+    if ended is None:
+        return
+    trial, was = open_trial(setup.trial_id), ended.before
+    if not Declaration.select().where((Declaration.trial == trial.id) & (Declaration.field == was["field"])).exists():
+        _declare(trial, was["field"], was["rule"], was["reason"], act)
 
 
 @use_case
@@ -265,18 +297,20 @@ def declare(trial_id: str, sent: s.DeclareBody, act: Act) -> s.SetUpAnswer:
     if sent.field not in HOLDABLE:
         raise Unprocessable("field", f"{sent.field} is not a variable.", f"Give one of {', '.join(sorted(HOLDABLE))}.")
     Declaration.delete().where((Declaration.trial == trial.id) & (Declaration.field == sent.field)).execute()
-    Declaration.create(id=act.new_id(), trial=trial.id, field=sent.field, rule=sent.rule, reason=sent.reason, created_at=act.now)
-    history.record(trial, "declare", act=act, trial_id=trial.id, after={"field": sent.field, "rule": sent.rule, "reason": sent.reason})
+    _declare(trial, sent.field, sent.rule, sent.reason, act)
     return read_set_up(trial.id)
+
+
+def _declare(trial: Trial, field: str, rule: str, reason: str, act: Act) -> None:
+    Declaration.create(id=act.new_id(), trial=trial.id, field=field, rule=rule, reason=reason, created_at=act.now)
+    history.record(trial, "declare", act=act, trial_id=trial.id, after={"field": field, "rule": rule, "reason": reason})
 
 
 @use_case
 def take_back(trial_id: str, field: str, act: Act) -> s.SetUpAnswer:
     trial = open_trial(trial_id)
-    gone = Declaration.delete().where((Declaration.trial == trial.id) & (Declaration.field == field)).execute()
-    if not gone:
+    if not _end_declaration(trial, field, "take_back", act):
         raise NotFound("declaration")
-    history.record(trial, "take_back", act=act, trial_id=trial.id, before={"field": field})
     return read_set_up(trial.id)
 
 
@@ -301,7 +335,7 @@ def _letter_back(setup: Setup) -> None:
         Setup.update(letter=_free_letter(setup.trial_id)).where(Setup.id == setup.id).execute()
 
 
-history.guard("setup", remove=_in_no_flight, restore=_letter_back)
+history.guard("setup", remove=_in_no_flight, restore=_letter_back, edited=_declaration_back)
 
 
 def _live_letters(trial_id: str) -> set[str]:

@@ -48,6 +48,7 @@ CAPS: dict[str, tuple[int, str]] = {
     "segments": (4, "One verdict for two kinds of drinkers."),
     "leader_changes": (4, "The winner changes as it cools."),
     "pass_chosen_after": (4, "The pass was chosen when the scores were known."),
+    "difference_chosen_after": (4, "What counts as a tie was changed when the scores were known."),
     "pass_missed": (4, "The pass it asks about was not tasted."),
     "late_scores": (4, "Scores came after the lock."),
     "conditions_unknown": (4, "A plain file says nothing of blindness, strength or temperature."),

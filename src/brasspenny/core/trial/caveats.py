@@ -16,7 +16,7 @@ from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
 from ..planning.control import EQUIPMENT_FACTORS, Bar
 from ..tasting.temperatures import MOST_SPREAD_C
 from ..vocabulary import FACTOR_KINDS, JUDGED_AS, BrewerType, Factor, JudgedPass, School
-from .value import JudgedBefore
+from .value import RuleBefore
 
 Shape = Literal["crack", "doubt", "note"]
 SHAPES: tuple[Shape, ...] = get_args(Shape)
@@ -349,24 +349,30 @@ def second_thoughts(marked_again: Sequence[tuple[int, str]], deleted: Sequence[t
     return tuple(out)
 
 
-def judged_by(chosen: JudgedPass, before: JudgedBefore | None, missed: bool) -> tuple[MarginCaveat, ...]:
-    """The pass a trial is judged by, where it was chosen once the scores were known, or never tasted."""
+def rules_changed_late(judged_pass: JudgedPass, smallest_difference: float, before: Sequence[RuleBefore]) -> tuple[MarginCaveat, ...]:
+    """The rules of the verdict that are others now than when the scores became known: the pass it is judged by, and what counts as a tie."""
     out = []
-    if before and before.judged_pass != chosen:
-        text = f"It is judged by {JUDGED_AS[chosen]}, chosen when the scores were known; until then by {JUDGED_AS[before.judged_pass]}.{_said_before([(0, before.before)])}"
-        out.append(
-            MarginCaveat(
-                "pass_chosen_after", "doubt", "verdict", "The pass was chosen after the flip", text, "Name the pass in Ask, before anything is tasted."
-            )
-        )
-    if missed:
-        text = f"Nothing was scored in {JUDGED_AS[chosen]}, so all passes are judged alike."
-        out.append(
-            MarginCaveat(
-                "pass_missed", "doubt", "taste", "The pass it asks about was not tasted", text, "Pour a flight with that pass, or choose another in Ask."
-            )
-        )
+    for rule, was, verdict in before:
+        said = _said_before([(0, verdict)])
+        if rule == "judged_pass" and was != judged_pass:
+            text = f"It is judged by {JUDGED_AS[judged_pass]}, chosen when the scores were known; until then by {JUDGED_AS[was]}.{said}"
+            cure = "Name the pass in Ask, before anything is tasted."
+            out.append(MarginCaveat("pass_chosen_after", "doubt", "verdict", "The pass was chosen after the flip", text, cure))
+        if rule == "smallest_difference" and was != smallest_difference:
+            now, then = figures.points(smallest_difference), figures.points(float(was))
+            text = f"Leads under {now} count as ties, chosen when the scores were known; until then leads under {then}.{said}"
+            cure = "Set the smallest difference that matters in Ask, before anything is tasted."
+            out.append(MarginCaveat("difference_chosen_after", "doubt", "verdict", "What counts as a tie was changed after the flip", text, cure))
     return tuple(out)
+
+
+def pass_missed(chosen: JudgedPass, missed: bool) -> tuple[MarginCaveat, ...]:
+    """A trial whose deciding pass nobody tasted."""
+    if not missed:
+        return ()
+    text = f"Nothing was scored in {JUDGED_AS[chosen]}, so all passes are judged alike."
+    cure = "Pour a flight with that pass, or choose another in Ask."
+    return (MarginCaveat("pass_missed", "doubt", "taste", "The pass it asks about was not tasted", text, cure),)
 
 
 def _of_flights(thoughts: Sequence[tuple[int, str]]) -> tuple[str, str, str]:

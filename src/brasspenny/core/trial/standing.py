@@ -67,7 +67,11 @@ def stand(m: MeasuredTrial, judged: JudgedFacts | None) -> Standing:
         + _as_meant(m)
         + c.at_table(at_table(trial.flights))
         + c.second_thoughts(*([(x.flight, x.before) for x in trial.second_thoughts if x.kind == kind] for kind in ("correct_marks", "delete")))
-        + (c.judged_by(trial.judged_pass, trial.judged_before, judged.pass_missed) if judged else ())
+        + (
+            c.rules_changed_late(trial.judged_pass, trial.smallest_difference, trial.rules_before) + c.pass_missed(trial.judged_pass, judged.pass_missed)
+            if judged
+            else ()
+        )
         + (c.uneven_cups(trial.sheet_spread_c) if trial.flights and trial.sheet_spread_c is not None else ())
     )
     found = tuple(sorted(found, key=lambda x: c.SHAPES.index(x.shape)))

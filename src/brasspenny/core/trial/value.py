@@ -235,11 +235,12 @@ class LearntScatter(NamedTuple):
     log_likelihood: str
 
 
-class JudgedBefore(NamedTuple):
-    """By which pass a trial was judged when its scores became known, before another was chosen, and what the verdict then said."""
+class RuleBefore(NamedTuple):
+    """A rule of the verdict as it stood when the scores became known, before it was changed, and what the verdict said then."""
 
-    judged_pass: JudgedPass
-    before: str = ""
+    rule: Literal["judged_pass", "smallest_difference"]
+    value: str | float
+    verdict: str = ""
 
 
 @dataclass(frozen=True)
@@ -281,7 +282,7 @@ class Trial:
     plan: Plan | None = None
     sheet_spread_c: float | None = None
     second_thoughts: tuple[SecondThought, ...] = ()
-    judged_before: JudgedBefore | None = None
+    rules_before: tuple[RuleBefore, ...] = ()
     dials: Dials | None = None
     ground: Mapping[str, Ground] = field(default_factory=dict)
 
