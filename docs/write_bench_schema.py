@@ -8,6 +8,6 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from brasspenny.exchange.kinds import schema
+from brasspenny.bench_files.kinds import schema
 
 Path(__file__).with_name("bench-format.schema.json").write_text(json.dumps(schema(), indent=1, ensure_ascii=False) + "\n")

@@ -8,7 +8,7 @@ import socket
 import time
 from pathlib import Path
 
-from . import forked
+from . import prefork
 
 
 class Refused(Exception):
@@ -44,7 +44,7 @@ STILL_CLOSING_S = 10
 def _is_closing(pid: int) -> bool:
     """Whether it serves a bench whose start was killed: then it is on its way out, and the port is free in a moment."""
     try:
-        serves = Path(f"/proc/{pid}/comm").read_text().strip() == forked.CALLED or b"brasspenny.server" in Path(f"/proc/{pid}/cmdline").read_bytes()
+        serves = Path(f"/proc/{pid}/comm").read_text().strip() == prefork.CALLED or b"brasspenny.server" in Path(f"/proc/{pid}/cmdline").read_bytes()
         parent = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[1]
         return serves and b"brasspenny.cli" not in Path(f"/proc/{parent}/cmdline").read_bytes()
     except OSError:

@@ -16,32 +16,32 @@ from flask import Flask, Response, g, request, send_file
 from flask_compress import Compress
 from flask_openapi import APIBlueprint, Info, OpenAPI
 
-from . import __version__, config, door, edge, pages
-from .along.routes import bp as along
+from . import __version__, access, config, pages, request_hooks
 from .bench import sessions
 from .bench.routes import bp as bench
+from .bench_files.routes import bp as exchange
 from .brewing.routes import bp as brewing
 from .calculators.routes import bp as calculators
 from .cards.routes import bp as cards
-from .chart_room.routes import bp as chart_room
+from .charts.routes import bp as chart_room
 from .config import PROJECT
 from .core.planning.schedule.solver import load_solver
-from .exchange.routes import bp as exchange
-from .finding.routes import bp as finding
 from .grinding.routes import bp as grinding
 from .history.routes import bp as history
 from .http import API, Problem, utc_now, validation_problem
 from .imports.routes import bp as imports
 from .kit.routes import bp as kit
+from .live_brews.routes import bp as along
 from .measuring.routes import bp as measuring
 from .palate.routes import bp as palate
 from .people.routes import bp as people
 from .photos.routes import bp as photos
 from .planning.routes import bp as planning
-from .rails.routes import bp as rails
+from .progress.routes import bp as rails
 from .recipes.routes import bp as recipes
 from .reports.routes import bp as reports
-from .sample.routes import bp as sample
+from .sample_bench.routes import bp as sample
+from .search.routes import bp as finding
 from .store import connection, secret
 from .tasting.routes import bp as tasting
 from .trials.routes import bp as trials
@@ -112,8 +112,8 @@ def create_app(serving: Serving) -> Flask:
         SECRET_KEY=serving.secret,
         LINK_BASE=lambda: serving.link_base or request.url_root.rstrip("/"),
         PASSPHRASE_NEEDED=serving.passphrase_needed,
-        LOCKED=door.is_locked,
-        MAX_CONTENT_LENGTH=max(edge.LARGEST.values()),
+        LOCKED=access.is_locked,
+        MAX_CONTENT_LENGTH=max(request_hooks.LARGEST.values()),
         SESSION_COOKIE_NAME="penny",
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Strict",
@@ -123,21 +123,21 @@ def create_app(serving: Serving) -> Flask:
     )
     if serving.database_url:
         connection.bind(serving.database_url)
-    app.before_request(edge.refuse_foreign)
-    app.before_request(edge.refuse_what_is_no_id)
-    app.before_request(edge.bound_body)
-    app.before_request(edge.refuse_what_is_not_json)
-    edge.know_device(app)
-    edge.keep_connection(app)
-    app.before_request(door.refuse_locked)
-    edge.choose_bench(app)
-    app.before_request(door.note_on_sample)
-    app.wsgi_app = door.Asker(app.wsgi_app, serving.trusted_proxies)
+    app.before_request(request_hooks.refuse_foreign)
+    app.before_request(request_hooks.refuse_what_is_no_id)
+    app.before_request(request_hooks.bound_body)
+    app.before_request(request_hooks.refuse_what_is_not_json)
+    request_hooks.know_device(app)
+    request_hooks.keep_connection(app)
+    app.before_request(access.refuse_locked)
+    request_hooks.choose_bench(app)
+    app.before_request(access.note_on_sample)
+    app.wsgi_app = access.Asker(app.wsgi_app, serving.trusted_proxies)
     for room in ROOMS:
         _register(app, room)
     app.add_url_rule(f"{API}/openapi.json", view_func=lambda: send_file(DOCUMENT, mimetype="application/json"), endpoint="openapi")
-    edge.try_again(app)
-    edge.answer_refusals(app)
+    request_hooks.try_again(app)
+    request_hooks.answer_refusals(app)
     pages.serve(app, serving.web)
     app.after_request(_settle)
     Compress(app)
@@ -175,7 +175,7 @@ def _settle(answer: Response) -> Response:
             try:
                 lists.settle(trial_id, done)
             except Exception:
-                edge.log.exception("judging trial %s after a write", trial_id)
+                request_hooks.log.exception("judging trial %s after a write", trial_id)
     return answer
 
 

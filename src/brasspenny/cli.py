@@ -24,7 +24,7 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 from . import __version__, addresses, config, mariadb, nightly, processes
-from .at_hand import DEMO_DATABASE, OWN_DATABASE, Stop, data_folder, database, only_one, settle_secret
+from .preflight import DEMO_DATABASE, OWN_DATABASE, Stop, data_folder, database, only_one, settle_secret
 
 ANY_ADDRESS = "0.0.0.0"
 SCRATCH_BYTES = 3 * 2**30
@@ -388,9 +388,9 @@ def _passphrase(_: argparse.Namespace) -> int:
 
 
 def _carry(what: str, path: Path, *, demo: bool) -> int:
-    from . import carrying
+    from . import backup_commands
 
-    return getattr(carrying, what)(path, DEMO_DATABASE if demo else OWN_DATABASE)
+    return getattr(backup_commands, what)(path, DEMO_DATABASE if demo else OWN_DATABASE)
 
 
 def _doctor(_: argparse.Namespace) -> int:

@@ -21,9 +21,9 @@ from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 from . import config
 from .act import Act
 from .core.limits import LEAST_SIZE, LIMITS
+from .progress_stream import Steps, Told
 from .refusals import Unprocessable
-from .steps import Steps, Told
-from .store import doors
+from .store import seen_devices
 
 log = logging.getLogger("brasspenny")
 R = TypeVar("R")
@@ -271,14 +271,14 @@ def note_person() -> None:
     """This device was used as somebody."""
     who = _who()
     if who is not None and _can_be_a_person(who) and not _is_noted(g.device, who):
-        doors.note_person(g.device, who, current_app.config["CLOCK"]())
+        seen_devices.note_person(g.device, who, current_app.config["CLOCK"]())
         _remember((g.device, who))
 
 
 def note_bench_device() -> None:
     """The bench itself was opened on this device."""
     if not _is_noted(g.device):
-        doors.note_bench(g.device, current_app.config["CLOCK"]())
+        seen_devices.note_bench(g.device, current_app.config["CLOCK"]())
         _remember((g.device,))
 
 

@@ -10,10 +10,10 @@ import time
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
-from . import forked, mariadb
-from .forked import Forked
+from . import mariadb, prefork
+from .prefork import Forked
 
-FEW_ARENAS = {"MALLOC_ARENA_MAX": str(forked.FEW_ARENAS)}
+FEW_ARENAS = {"MALLOC_ARENA_MAX": str(prefork.FEW_ARENAS)}
 MOST_FALLS, WITHIN_S = 6, 60.0
 """So many falls within so many seconds, and putting back mends nothing."""
 STOP_S = 8

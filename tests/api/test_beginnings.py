@@ -4,7 +4,7 @@ import pytest
 
 from brasspenny.store import connection
 from brasspenny.store.connection import database
-from brasspenny.store.doors import BenchDevice, DevicePerson
+from brasspenny.store.seen_devices import BenchDevice, DevicePerson
 
 from .host import NEW_KIT
 

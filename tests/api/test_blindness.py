@@ -14,7 +14,7 @@ from ..amount import NIGHTLY, share
 from ..conftest import SECRET
 from .described import DOCUMENT
 from .host import Host, token
-from .test_kept_in_order import picture
+from .test_attachments import picture
 
 EVERY_ADDRESS = [path for path, item in DOCUMENT["paths"].items() if "get" in item]
 """Every GET in the OpenAPI document, so that a new endpoint is crawled by default."""

@@ -16,13 +16,13 @@ from pydantic import BaseModel
 
 from brasspenny import openapi
 from brasspenny.config import PROJECT
-from brasspenny.edge import GIVEN_TWICE, _lost_to_another, bound_body
 from brasspenny.openapi import lists, words
+from brasspenny.request_hooks import GIVEN_TWICE, _lost_to_another, bound_body
 from brasspenny.store.connection import database
-from brasspenny.store.doors import DOORS
 from brasspenny.store.grinding import GRINDING
 from brasspenny.store.models import ALL, Table
 from brasspenny.store.palate import PALATE
+from brasspenny.store.seen_devices import DOORS
 
 from ..amount import examples
 from .driven import Driver, fault

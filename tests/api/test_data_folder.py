@@ -13,7 +13,7 @@ from pathlib import Path
 import pymysql
 import pytest
 
-from brasspenny import at_hand, mariadb, processes
+from brasspenny import mariadb, preflight, processes
 from brasspenny.config import PROJECT
 from brasspenny.store import connection, secret
 from brasspenny.store.models import Bench
@@ -225,7 +225,7 @@ def test_the_file_of_an_earlier_version_serves_the_demo_and_the_bench_alike(benc
     for _ in ("demo", "serve"):
         with connection.database.connection_context():
             Bench.update(secret=None).execute()
-        at_hand.settle_secret(folder)
+        preflight.settle_secret(folder)
         assert secret.of_bench() == b"\xab" * 32
 
 

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from brasspenny.core.trial.value import fingerprint
-from brasspenny.store import frozen
+from brasspenny.store import load_trial
 from brasspenny.store.connection import database
 from brasspenny.store.models import Charted, Headline, Kept, StoredVerdict
 from brasspenny.verdicts import lists
@@ -323,7 +323,7 @@ def test_more_brews_and_flights_are_no_more_queries(host, judged):
 
 def test_one_module_reads_and_writes_which_brew_is_under_which_code():
     """Besides the tables themselves, only store/keys.py joins a code to a brew."""
-    package = Path(frozen.__file__).parents[1]
+    package = Path(load_trial.__file__).parents[1]
     suspects = re.compile(r"FlightCup\.(run|mark)\b|flight_cup\b|cup\.run\b|FlightCup\.(create|update|insert)\([^)]*\b(run|mark)=")
     found = {
         str(p.relative_to(package)) for p in package.rglob("*.py") if "migrations" not in p.parts and p.name != "models.py" and suspects.search(p.read_text())
@@ -341,7 +341,7 @@ def test_the_value_holds_no_key_before_the_flip_and_no_answer_while_it_is_tasted
 
     def look():
         with database.connection_context():
-            return frozen.load(trial["id"]).flights[0]
+            return load_trial.load(trial["id"]).flights[0]
 
     assert not look().answers and not look().key and look().seal.nonce is None
     host.call("POST", f"/flights/{flight['id']}/close")
@@ -353,7 +353,7 @@ def test_the_value_holds_no_key_before_the_flip_and_no_answer_while_it_is_tasted
 def test_equal_trials_have_equal_hashes_and_any_change_another(host, judged):
     def look():
         with database.connection_context():
-            return fingerprint(frozen.load(judged["trial"]["id"]))
+            return fingerprint(load_trial.load(judged["trial"]["id"]))
 
     seen = [look()]
     assert look() == seen[0]

@@ -2,7 +2,7 @@
 
 import pytest
 
-from brasspenny.along.weighing import simulated_of
+from brasspenny.live_brews.weighing import simulated_of
 from brasspenny.store.connection import database
 from brasspenny.store.models import Change, LiveBrew
 

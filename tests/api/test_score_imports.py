@@ -7,9 +7,9 @@ from datetime import UTC, datetime
 import pytest
 
 from brasspenny.act import Act
+from brasspenny.bench_files import into, out
 from brasspenny.demo import scenario
-from brasspenny.exchange import into, out
-from brasspenny.store import connection, keys
+from brasspenny.store import blind_keys, connection
 from brasspenny.verdicts.scatter import read_scatter
 
 NOW = datetime(2026, 3, 1, 9, tzinfo=UTC)
@@ -77,7 +77,7 @@ def test_nothing_is_learnt_from_it_for_other_trials(host):
     made = host.call("POST", "/imports/scores", written(*panel(sessions=4)), status=201)
     other = host.call("POST", "/imports/scores", written(*panel(sessions=2, seed=2), question="Which filter, later?"), status=201)
     with connection.database.connection_context():
-        assert keys.blind_likings([made["trial_id"]]) == [] and keys.earlier_likings(other["trial_id"], most=20) == []
+        assert blind_keys.blind_likings([made["trial_id"]]) == [] and blind_keys.earlier_likings(other["trial_id"], most=20) == []
         found = read_scatter(Act(None, NOW, random.Random(1)))
     assert not found.own and "0 of 3" in found.source
 

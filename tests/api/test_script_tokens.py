@@ -6,7 +6,7 @@ from brasspenny.act import Act
 from brasspenny.bench import schemas as s
 from brasspenny.bench import tokens
 from brasspenny.store import connection
-from brasspenny.store.doors import ScriptToken
+from brasspenny.store.seen_devices import ScriptToken
 
 from .host import Host
 

@@ -171,7 +171,7 @@ def test_an_integrity_error_says_which_thing_is_taken(app):
     """Straight at the keys, as when two write at once and no check sees the other."""
     import peewee
 
-    from brasspenny import edge
+    from brasspenny import request_hooks
 
     answer = app.error_handler_spec[None][None][peewee.IntegrityError]
     with app.test_request_context("/api/v1/kit"):
@@ -180,7 +180,7 @@ def test_an_integrity_error_says_which_thing_is_taken(app):
         gone = answer(peewee.IntegrityError(1452, "a foreign key constraint fails")).get_json()
         with pytest.raises(peewee.IntegrityError):
             answer(peewee.IntegrityError(1048, "Column 'name' cannot be null"))
-    assert taken["errors"][0]["field"] == "name" and same["title"] == edge.SAME_MOMENT[1] and "not there any more" in gone["title"]
+    assert taken["errors"][0]["field"] == "name" and same["title"] == request_hooks.SAME_MOMENT[1] and "not there any more" in gone["title"]
 
 
 # --- also found ---------------------------------------------------------------------------------------------------------------------

@@ -11,8 +11,8 @@ from argon2.exceptions import VerificationError
 
 from ..act import Act
 from ..refusals import Locked, NotFound, TooMany
-from ..store.doors import LetIn, PassphraseGuess, hash_of_token
 from ..store.models import Bench
+from ..store.seen_devices import LetIn, PassphraseGuess, hash_of_token
 from ..store.writing import use_case
 from . import schemas as s
 

@@ -7,7 +7,7 @@ from datetime import timedelta
 
 from ..act import Act
 from ..refusals import Locked, NotForScripts, NotFound
-from ..store.doors import ScriptToken, hash_of_token
+from ..store.seen_devices import ScriptToken, hash_of_token
 from ..store.writing import use_case
 from . import schemas as s
 

@@ -6,7 +6,7 @@ from ..core import figures
 from ..core.brewing.adviser import Advice
 from ..core.grinding.dials import dial_id
 from ..grinding.known import KnownGrinds
-from ..store.frozen import load_dials
+from ..store.load_trial import load_dials
 from ..store.models import SetupRevision
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..compute_turns import turn
 from ..core.errors import NotEnoughKnowns, OutOfDomain
 from ..core.grinding.settings import GrinderScale, MatchedPair, translate
 from ..core.kit import waters
@@ -13,7 +14,6 @@ from ..planning.run_sheet import solve
 from ..recipes import documents
 from ..recipes import service as recipes
 from ..recipes.schemas import ReadAnswer, ReadBody
-from ..turns import turn
 from . import plan_schemas as s
 
 

@@ -22,8 +22,8 @@ from ..kit import service as kit
 from ..kit.worked import MOST_BREWS, brewer_school
 from ..refusals import NotFound
 from ..store import queries
-from ..store.frozen import load_dials, load_ground
 from ..store.grinding import FilterTest, GrinderDose
+from ..store.load_trial import load_dials, load_ground
 from ..store.models import Bench, KitItem, MatchedSetting, instrument_of
 from . import schemas as s
 from .rivals import trials_of

@@ -9,8 +9,8 @@ from ..devices.sieves import GrinderBody, grind
 from ..history import service as history
 from ..kit import service as kit
 from ..refusals import NotFound, Unprocessable
-from ..store.frozen import load_dials, load_ground
 from ..store.grinding import FilterTest, GrinderDose
+from ..store.load_trial import load_dials, load_ground
 from ..store.models import KitItem
 from ..store.writing import use_case
 from . import schemas as s

@@ -11,8 +11,8 @@ from ..core.grinding.samples import Grind, Line, Sample, Sampled, grind_at, line
 from ..core.grinding.settings import GrinderScale
 from ..core.grinding.sieve import Fraction, Weibull, apertures_of
 from ..core.simulator.brews import GroundTo
-from ..store.frozen import load_dials
 from ..store.grinding import SieveSample
+from ..store.load_trial import load_dials
 from ..store.models import SetupRevision
 
 NEWEST = 400

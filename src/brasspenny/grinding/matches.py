@@ -11,8 +11,8 @@ from ..core.grinding.dials import Dials
 from ..core.grinding.samples import Sample, Sampled, compare, spread_of, taken_together, to_try, usual_band
 from ..history import service as history
 from ..refusals import Conflict, Unprocessable
-from ..store.frozen import load_dials
 from ..store.grinding import SieveSample
+from ..store.load_trial import load_dials
 from ..store.models import MatchedSetting
 from ..store.writing import use_case
 from . import schemas as s

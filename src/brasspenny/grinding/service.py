@@ -15,8 +15,8 @@ from ..devices import sieves
 from ..history import service as history
 from ..kit import service as kit
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store.frozen import load_dials
 from ..store.grinding import SieveSample
+from ..store.load_trial import load_dials
 from ..store.models import Bench, KitItem
 from ..store.writing import use_case
 from . import flows, shapes

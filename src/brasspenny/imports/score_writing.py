@@ -15,8 +15,8 @@ from ..core.tasting.codes import draw_codes
 from ..core.tasting.sheets import WORDS
 from ..core.vocabulary import ATTRIBUTES, PASSES, Blinding
 from ..history import service as history
-from ..store.doors import hash_of_token
 from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Score, Setup, Sheet, SheetCup, Trial
+from ..store.seen_devices import hash_of_token
 from ..store.writing import insert
 from ..trials import service as trials
 from ..trials.revisions import State, blank

@@ -8,8 +8,8 @@ from datetime import UTC, datetime
 from ..act import Act
 from ..core.importing.columns import TARGET, TARGETS, Meaning, guess
 from ..core.importing.rows import Fault, ReadBrew, Reader
+from ..progress_stream import TELLS_EVERY, Steps, Told
 from ..refusals import Conflict, Unprocessable
-from ..steps import TELLS_EVERY, Steps, Told
 from ..store.models import Bench, Run, Setup, SetupRevision, instrument_of
 from ..store.writing import held
 from . import schemas as s

@@ -11,7 +11,7 @@ from ..act import Act
 from ..core.importing.rows import ReadBrew
 from ..history import service as history
 from ..kit import service as kit
-from ..steps import Steps
+from ..progress_stream import Steps
 from ..store.models import Reading, Run, Setup, SetupRevision, UsedKit
 from ..store.writing import batched, insert
 from ..trials.revisions import blank

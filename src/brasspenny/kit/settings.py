@@ -9,7 +9,7 @@ from ..core.kit import waters
 from ..core.vocabulary import MATCH_KINDS
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store.frozen import load_dials
+from ..store.load_trial import load_dials
 from ..store.models import MatchedSetting
 from ..store.writing import use_case
 from . import schemas as s

@@ -12,12 +12,12 @@ from ..act import Act
 from ..core.palate import series
 from ..core.palate.series import AXES
 from ..core.palate.threshold import FIRST_ANSWER, belief_of, next_step
-from ..core.tasting import hats
+from ..core.tasting import roles
 from ..core.tasting.codes import draw_codes
 from ..history import service as history
 from ..links import LinkMaker
 from ..refusals import Conflict, LinkRefused, NotFound, Unprocessable
-from ..store import doors
+from ..store import seen_devices
 from ..store.models import Bench, Person
 from ..store.palate import PalatePresentation, PalateSeat, PalateSession
 from ..store.writing import use_case
@@ -80,11 +80,11 @@ def make_session(sent: s.SeriesBody, links: LinkMaker, act: Act) -> s.SeriesShow
         created_by=act.who,
     )
     if sent.way == "helper":
-        row.helper_hash = doors.hash_of_token(links.helper_token(row.id))
+        row.helper_hash = seen_devices.hash_of_token(links.helper_token(row.id))
     history.add(row, act=act, trial_id=None)
     for person in people:
         seat = act.new_id()
-        PalateSeat.create(id=seat, session=row.id, person=person, token_hash=doors.hash_of_token(links.palate_token(seat)), created_at=act.now)
+        PalateSeat.create(id=seat, session=row.id, person=person, token_hash=seen_devices.hash_of_token(links.palate_token(seat)), created_at=act.now)
     return shapes.session(row, links)
 
 
@@ -115,7 +115,7 @@ def remove_session(session_id: str, act: Act) -> str:
 
 def _seat(token: str) -> PalateSeat:
     row = PalateSeat.select(PalateSeat, PalateSession, Person).join(PalateSession).switch(PalateSeat).join(Person)
-    seat = row.where((PalateSeat.token_hash == doors.hash_of_token(token)) & PalateSession.deleted_at.is_null() & Person.deleted_at.is_null()).first()
+    seat = row.where((PalateSeat.token_hash == seen_devices.hash_of_token(token)) & PalateSession.deleted_at.is_null() & Person.deleted_at.is_null()).first()
     if seat is None:
         raise LinkRefused
     return seat
@@ -123,9 +123,9 @@ def _seat(token: str) -> PalateSeat:
 
 def _taste_on(seat: PalateSeat, device: str, act: Act) -> None:
     """From here on this device tastes in this session, and pours nothing in it."""
-    if not hats.may_taste(doors.seen(device, seat.session_id)):
+    if not roles.may_taste(seen_devices.seen(device, seat.session_id)):
         raise Conflict("", "What is poured in this session was shown on this device.", "Answer on another one.")
-    doors.note_hat(device, seat.session_id, hats.TASTER, act.now)
+    seen_devices.note_hat(device, seat.session_id, roles.TASTER, act.now)
 
 
 @use_case
@@ -251,34 +251,34 @@ def _sheet(seat: PalateSeat) -> s.PalateSheet:
 
 
 def _helped(token: str) -> PalateSession:
-    row = PalateSession.get_or_none((PalateSession.helper_hash == doors.hash_of_token(token)) & PalateSession.deleted_at.is_null())
+    row = PalateSession.get_or_none((PalateSession.helper_hash == seen_devices.hash_of_token(token)) & PalateSession.deleted_at.is_null())
     if row is None:
         raise LinkRefused
     return row
 
 
-def table_of(session: PalateSession) -> hats.TableSeated:
+def table_of(session: PalateSession) -> roles.TableSeated:
     seated = frozenset(p for (p,) in PalateSeat.select(PalateSeat.person).where(PalateSeat.session == session.id).tuples())
-    return hats.TableSeated(seated, session.created_by, session.created_by in seated)
+    return roles.TableSeated(seated, session.created_by, session.created_by in seated)
 
 
 @use_case
 def open_to_pour(token: str, device: str, act: Act) -> s.HelperSheet:
     """On this device and no other from then on, and on none that tastes here."""
     session = _helped(token)
-    if not hats.may_see_key(doors.seen(device, session.id), table_of(session)):
+    if not roles.may_see_key(seen_devices.seen(device, session.id), table_of(session)):
         raise Conflict("", "Somebody who tastes in this session uses this device, so it may not show what is poured.", TO_A_HELPER)
     if session.device_hash is None:
         PalateSession.update(device_hash=device).where(PalateSession.id == session.id).execute()
     elif session.device_hash != device:
         raise Conflict("", "This sheet was opened on another device, and opens on no other.", "Find that device; else the host makes another session.")
-    doors.note_hat(device, session.id, hats.KEY, act.now)
+    seen_devices.note_hat(device, session.id, roles.KEY, act.now)
     return _pours(session)
 
 
 def read_pours(token: str, device: str) -> s.HelperSheet:
     session = _helped(token)
-    if session.device_hash != device or not hats.may_see_key(doors.seen(device, session.id), table_of(session)):
+    if session.device_hash != device or not roles.may_see_key(seen_devices.seen(device, session.id), table_of(session)):
         raise LinkRefused
     return _pours(session)
 

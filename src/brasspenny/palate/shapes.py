@@ -10,7 +10,7 @@ from ..core.palate.scoring import Scoring, scoring
 from ..core.palate.series import AXES
 from ..core.palate.threshold import Belief, belief_of, panel, stand_ins, threshold
 from ..links import LinkMaker
-from ..store import keys
+from ..store import blind_keys
 from ..store.models import Flight, Person, Trial
 from ..store.palate import PalatePresentation, PalateSeat, PalateSession
 from . import known
@@ -196,7 +196,7 @@ def scoring_shown() -> list[s.TasterScoring]:
     trials = [t.id for t in newest.order_by(Trial.number.desc()).limit(LOOKED_AT)]
     names = {p.id: p.name for p in Person.select().where(Person.deleted_at.is_null())}
     by_trial: dict[str, list[Score]] = defaultdict(list)
-    for trial_id, *row in keys.blind_likings(trials):
+    for trial_id, *row in blind_keys.blind_likings(trials):
         by_trial[trial_id].append(Score(*row))
     return sorted((_scoring(r, names[r.taster]) for r in scoring(by_trial) if r.taster in names), key=lambda r: (r.name, r.person_id))
 

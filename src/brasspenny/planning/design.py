@@ -13,7 +13,7 @@ from ..core.vocabulary import MatchingRule
 from ..history import service as history
 from ..refusals import Conflict, Unprocessable
 from ..store import queries
-from ..store.frozen import load_dials
+from ..store.load_trial import load_dials
 from ..store.models import Declaration, Setup, SetupRevision
 from ..store.writing import use_case
 from ..trials import schemas as trials_s

@@ -13,7 +13,7 @@ from ..core.planning.control import MATCHING_LABELS
 from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order
 from ..core.planning.minutes import trial_brew_minutes
 from ..core.recipe.outlook import expected_drink_g
-from ..core.trial import standing
+from ..core.trial import status
 from ..core.trial.caveats import WIDEN
 from ..core.trial.measured import MeasuredTrial, cup_minutes_of
 from ..core.trial.setups import facts_of, purge_g_of
@@ -96,10 +96,10 @@ def read_plan(trial_id: str) -> s.PlanAnswer:
         block_factors=list(results.trial.factors),
         budget=_budget(results, asked) if results.setups else None,
         setups=ready_setups(results),
-        rules=[_rule(c) for c in standing.rule_checks(results)],
+        rules=[_rule(c) for c in status.rule_checks(results)],
         design_kinds=[_kind(k) for k in DESIGN_KINDS],
         smallest_difference=results.trial.smallest_difference,
-        step_told=f"{told} {WIDEN}" if (told := standing.step_told(results)) else "",
+        step_told=f"{told} {WIDEN}" if (told := status.step_told(results)) else "",
     )
 
 
@@ -225,7 +225,7 @@ def ready_setups(results: MeasuredTrial) -> list[s.ReadySetup]:
     """Each setup's newest dial-in brew against its recipe's windows."""
     out = []
     for setup, revision in results.setups:
-        state = standing.dial_in_of(results, setup.id)
+        state = status.dial_in_of(results, setup.id)
         out.append(
             s.ReadySetup(
                 setup_id=setup.id, letter=setup.letter, name=results.names[setup.id], dial_in=state.state, text=state.text, has_recipe=bool(revision.recipe)

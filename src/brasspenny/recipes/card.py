@@ -9,7 +9,7 @@ from ..core.grinding.dials import Dials
 from ..core.grinding.settings import MATCH_LABELS
 from ..core.recipe.document import from_document
 from ..core.recipe.model import Recipe
-from ..store.frozen import load_dials
+from ..store.load_trial import load_dials
 from ..store.models import KitItem
 from . import documents, service
 from . import schemas as s

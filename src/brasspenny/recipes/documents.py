@@ -19,7 +19,7 @@ from ..core.recipe.saying import ENDS, end_sentence, sentences
 from ..core.recipe.writing import write
 from ..kit import service as kit
 from ..kit import worked
-from ..store.frozen import load_dials
+from ..store.load_trial import load_dials
 from ..store.models import Bench
 from . import schemas as s
 from .pours import pours_shown

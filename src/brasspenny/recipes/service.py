@@ -12,7 +12,7 @@ from ..history import service as history
 from ..kit import service as kit
 from ..refusals import NotFound, Unprocessable
 from ..store import queries
-from ..store.frozen import load_dials
+from ..store.load_trial import load_dials
 from ..store.models import Recipe, RecipeVersion, SetupRevision
 from ..store.writing import use_case
 from . import documents

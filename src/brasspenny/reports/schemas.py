@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from ..http import Answer
-from ..rails.schemas import GradeShown, MarginCaveatShown
+from ..progress.schemas import GradeShown, MarginCaveatShown
 from ..verdicts.schemas import DifferenceShown, SetupJudged
 from .dictionary import COLUMNS
 

@@ -13,14 +13,14 @@ from ..core.trial.setups import factor_words, shown_values
 from ..core.trial.tasted import gathered
 from ..core.trial.value import Flight, SetupRevision
 from ..core.vocabulary import BLINDINGS, VARIABLES
-from ..rails import service as rails
+from ..progress import service as rails
 from ..trials import service as trials
 from ..verdicts import attributes, pairing, steps, trends, worth
 from ..verdicts import service as verdicts
 from ..verdicts.answering import answer_of
-from ..verdicts.beside import beside_of
 from ..verdicts.page import scatter_used
 from ..verdicts.schemas import JudgedAnswer, ScatterUsed, SetupJudged
+from ..verdicts.secondary import beside_of
 from ..verdicts.view import View, look
 from ..verdicts.worth_schemas import ValueAnswer
 from . import schemas as s

@@ -8,8 +8,8 @@ from ..act import Act
 from ..history import service as history
 from ..refusals import Conflict, LinkRefused, NotFound
 from ..store import queries
-from ..store.doors import hash_of_token
 from ..store.models import VerdictLink
+from ..store.seen_devices import hash_of_token
 from ..store.writing import use_case
 from ..trials.service import open_trial
 from . import schemas as s

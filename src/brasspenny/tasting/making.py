@@ -35,9 +35,9 @@ from ..links import LinkMaker, token_of
 from ..measuring.service import results_of
 from ..people import service as people
 from ..refusals import Unprocessable
-from ..store import keys, queries
-from ..store.doors import hash_of_token
+from ..store import blind_keys, queries
 from ..store.models import Flight, FlightBrew, FlightCup, Person, Run, Setup, Sheet, SheetCup
+from ..store.seen_devices import hash_of_token
 from ..store.writing import use_case
 from ..trials import service as trials
 from . import cooling, seals
@@ -129,7 +129,7 @@ def _lay_cups(flight: Flight, rounds: tuple[Round, ...], act: Act) -> tuple[list
             brews.append(FlightBrew.create(id=act.new_id(), flight=flight.id, run=run, mark=len(brews) + 1, round_no=number))
             cups.append(FlightCup.create(id=act.new_id(), flight=flight.id, code=next(codes), round_no=number))
     if flight.blinding == "open":
-        keys.write({cup.id: (brew.run_id, None) for cup, brew in zip(cups, brews, strict=True)})
+        blind_keys.write({cup.id: (brew.run_id, None) for cup, brew in zip(cups, brews, strict=True)})
     return brews, cups
 
 

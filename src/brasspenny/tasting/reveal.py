@@ -7,7 +7,7 @@ from statistics import fmean
 
 from ..core.tasting.sheets import GUESS, LIKING, RANK
 from ..core.trial.tasted import panel_right, picks
-from ..store import keys
+from ..store import blind_keys
 from ..store.models import FlightCup, Score, Sheet, SheetCup
 from ..trials import service as trials
 from . import reveal_schemas as s
@@ -21,7 +21,7 @@ def read_reveal(token: str) -> s.RevealAnswer:
     flight = sheet.flight
     if flight.status != "flipped":
         return s.RevealAnswer(flight=flight.number, taster=sheet.person.name, flipped=False, tasters=_seats(flight.id), cups=[], picks=[], panel_right="")
-    labels, cups = run_labels(flight.trial_id), keys.cups_of_flights([flight.id]).get(flight.id, ())
+    labels, cups = run_labels(flight.trial_id), blind_keys.cups_of_flights([flight.id]).get(flight.id, ())
     mine, panel, places = _answers(sheet.id), _panel(flight.id, LIKING), _panel(flight.id, RANK)
     picked = [p for p in picks(trials.frozen(flight.trial_id)) if p.flight == flight.id]
     order = {c: i for i, c in SheetCup.select(SheetCup.position, SheetCup.cup).where(SheetCup.sheet == sheet.id).tuples()}

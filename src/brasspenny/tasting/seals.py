@@ -14,15 +14,15 @@ from collections import defaultdict
 from cryptography.fernet import Fernet
 
 from ..act import Act
-from ..core.tasting import hats
+from ..core.tasting import roles
 from ..core.tasting import seal as core
 from ..core.tasting.flights import METHOD_NAMES
 from ..history import service as history
 from ..links import LinkMaker
 from ..refusals import Conflict, LinkRefused, NotFound
-from ..store import doors, keys
-from ..store.doors import hash_of_token
+from ..store import blind_keys, seen_devices
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, Person, Seal, Sheet, SheetCup, Trial
+from ..store.seen_devices import hash_of_token
 from ..store.writing import use_case
 from . import events
 from . import pour_schemas as s
@@ -82,8 +82,8 @@ def _sealed_by(token: str) -> tuple[Seal, Flight]:
 def open_on_device(token: str, device: str, act: Act) -> s.PourAnswer:
     """Open the pour sheet on this device, which from then on is the only one. On the bench's own device it is before the host's eyes too."""
     sealed, flight = _sealed_by(token)
-    been = doors.seen(device, flight.id)
-    if not hats.may_see_key(been, table_of(flight)):
+    been = seen_devices.seen(device, flight.id)
+    if not roles.may_see_key(been, table_of(flight)):
         raise Conflict("", "Somebody who tastes in this flight uses this device, so it may not show what is poured.", TO_THE_RUNNER)
     sealed = Seal.select().where(Seal.flight == flight.id).for_update().get()
     if sealed.device_hash is None:
@@ -92,19 +92,19 @@ def open_on_device(token: str, device: str, act: Act) -> s.PourAnswer:
         events.note(flight.id, "seat", act)
     elif device != sealed.device_hash:
         raise Conflict("", "This pour sheet was opened on another device, and opens on no other.", "Find that device; else the host breaks the seal.")
-    if hats.host_saw(been):
+    if roles.host_saw(been):
         _seen_by_host(flight, sealed, act)
-    doors.note_hat(device, flight.id, hats.KEY, act.now)
+    seen_devices.note_hat(device, flight.id, roles.KEY, act.now)
     return _sheet(flight, sealed, token)
 
 
 TO_THE_RUNNER = "Open the link on the device of somebody who does not taste."
 
 
-def table_of(flight: Flight) -> hats.TableSeated:
+def table_of(flight: Flight) -> roles.TableSeated:
     """Who tastes in a flight, as far as a key is concerned."""
     seated = {person for (person,) in Sheet.select(Sheet.person).where(Sheet.flight == flight.id).tuples()}
-    return hats.TableSeated(frozenset(seated), flight.created_by, flight.host_tastes)
+    return roles.TableSeated(frozenset(seated), flight.created_by, flight.host_tastes)
 
 
 def _seen_by_host(flight: Flight, sealed: Seal, act: Act) -> None:
@@ -116,7 +116,7 @@ def _seen_by_host(flight: Flight, sealed: Seal, act: Act) -> None:
 def read_on_device(token: str, device: str) -> s.PourAnswer:
     """The sheet again, on the device it was opened on, unless that came to taste since."""
     sealed, flight = _sealed_by(token)
-    if device != sealed.device_hash or not hats.may_see_key(doors.seen(device, flight.id), table_of(flight)):
+    if device != sealed.device_hash or not roles.may_see_key(seen_devices.seen(device, flight.id), table_of(flight)):
         raise LinkRefused
     return _sheet(flight, sealed, token)
 
@@ -157,13 +157,13 @@ def open_for_host(flight_id: str, links: LinkMaker, device: str, act: Act) -> s.
     flight = _runner_flight(flight_id)
     if act.who is None:
         raise Conflict("", "Nobody has said who opens it.", "Choose yourself first, then open the pour sheet.")
-    if flight.host_tastes or not hats.may_see_key(doors.seen(device, flight.id), table_of(flight)):
+    if flight.host_tastes or not roles.may_see_key(seen_devices.seen(device, flight.id), table_of(flight)):
         raise Conflict("", "You taste in this flight, so you may not see what is poured.", "Let somebody who does not taste pour.")
     sealed = Seal.select().where(Seal.flight == flight.id).for_update().get()
     if sealed.broken_at:
         raise Conflict("", "The seal is broken: the key is in sight.", "Read it on the flight.")
     _seen_by_host(flight, sealed, act)
-    doors.note_hat(device, flight.id, hats.KEY, act.now)
+    seen_devices.note_hat(device, flight.id, roles.KEY, act.now)
     return _sheet(flight, sealed, links.runner_token(flight.id))
 
 
@@ -184,7 +184,7 @@ def break_seal(flight_id: str, links: LinkMaker, act: Act) -> None:
         raise Conflict("", "Scores are locked; there is nothing to break any more.", "Flip the pennies.")
     key = unseal(flight, links)
     run_of = {b.mark: b.run_id for b in flight.brews}
-    keys.write({cup.id: (run_of[key[cup.code]], key[cup.code]) for cup in flight.cups})
+    blind_keys.write({cup.id: (run_of[key[cup.code]], key[cup.code]) for cup in flight.cups})
     Seal.update(broken_at=act.now).where(Seal.flight == flight.id).execute()
     Flight.update(blinding="broken", rev=flight.rev + 1).where(Flight.id == flight.id).execute()
     history.record(flight, "break_seal", act=act, trial_id=flight.trial_id)

@@ -11,9 +11,9 @@ from ..history import service as history
 from ..links import LinkMaker, token_of
 from ..people import service as people
 from ..refusals import Conflict, NotFound, Unprocessable
-from ..store import doors, keys, queries
-from ..store.doors import hash_of_token
+from ..store import blind_keys, queries, seen_devices
 from ..store.models import Bench, Flight, FlightBrew, Person, Run, Score, Setup, Sheet
+from ..store.seen_devices import hash_of_token
 from ..store.writing import use_case
 from ..trials import service as trials
 from . import cooling, events, making, seals, shapes
@@ -70,7 +70,7 @@ def add_taster(flight_id: str, sent: s.TasterBody, links: LinkMaker, act: Act) -
     seats = list(Sheet.select().where(Sheet.flight == flight.id))
     if any(x.person_id == person.id for x in seats):
         raise Conflict("person_id", f"{person.name} has a sheet in this flight.", "Give them a new link instead.")
-    if doors.saw_key(flight.id, [person.id]):
+    if seen_devices.saw_key(flight.id, [person.id]):
         raise Conflict("person_id", f"A device {person.name} uses has shown what is poured in this flight.", "Seat somebody who has not seen it.")
     if len(seats) >= 12:
         raise Conflict("person_id", "A flight seats twelve tasters.", "Make another flight.")
@@ -89,7 +89,7 @@ def edit_flight(flight_id: str, sent: s.FlightPatch, rev: int, links: LinkMaker,
     values = {n: getattr(sent, n) for n in sent.model_fields_set}
     if values.get("host_tastes", True) is not True:
         raise Unprocessable("host_tastes", "Who has said they taste stays blind until the flip.", "Leave it as it is.")
-    if values.get("host_tastes") and (getattr(seals_of(flight), "seen_by_host_at", None) or doors.saw_key(flight.id, _host_of(flight, act))):
+    if values.get("host_tastes") and (getattr(seals_of(flight), "seen_by_host_at", None) or seen_devices.saw_key(flight.id, _host_of(flight, act))):
         raise Conflict("host_tastes", "The pour sheet was opened here, so it is too late to taste blind.", "Let others taste.")
     tastes = values.pop("host_tastes", None)
     history.edit(flight, values, rev=rev, act=act, trial_id=flight.trial_id)
@@ -265,7 +265,7 @@ def flip(flight_id: str, sent: s.FlipBody, links: LinkMaker, act: Act) -> s.Flig
     before = _key_in_words(flight) if flight.status == "flipped" else None
     if before == _marks_in_words(entered):
         return read_flight(flight.id, links, act.now)  # the same pennies turned by two hands at once, or once more
-    keys.write({cups[code].id: (brews[mark].run_id, mark) for code, mark in entered.items()})
+    blind_keys.write({cups[code].id: (brews[mark].run_id, mark) for code, mark in entered.items()})
     Flight.update(status="flipped", flipped_at=act.now, rev=flight.rev + 1).where(Flight.id == flight.id).execute()
     after = _marks_in_words(entered) | ({} if before is None else {"verdict": queries.latest_headline(flight.trial_id)})
     history.record(flight, "flip" if before is None else "correct_marks", act=act, trial_id=flight.trial_id, before=before, after=after)
@@ -291,4 +291,4 @@ def _marks_in_words(entered: dict[str, int]) -> dict[str, str]:
 
 def _key_in_words(flight: Flight) -> dict[str, str]:
     mark_of = {b.run_id: b.mark for b in flight.brews}  # flights flipped before marks were kept had one mark a brew
-    return _marks_in_words({c.code: c.mark or mark_of[c.run_id] for c in keys.cups_of_flights([flight.id])[flight.id]})
+    return _marks_in_words({c.code: c.mark or mark_of[c.run_id] for c in blind_keys.cups_of_flights([flight.id])[flight.id]})

@@ -12,7 +12,7 @@ from ..core.tasting.flights import IN_ROUNDS, METHOD_NAMES, balanced_by, costs
 from ..core.tasting.temperatures import cups_said
 from ..core.trial.value import Cup
 from ..links import LinkMaker
-from ..store import keys, queries
+from ..store import blind_keys, queries
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, LateScore, Person, Run, Seal, Sheet, SheetCup, Trial
 from . import cooling
 from . import schemas as s
@@ -53,7 +53,7 @@ def _read(ids: list[str], trial: Trial) -> _Table:
     t = _Table(seals=seals_by_flight(ids), runs=runs_of(trial.id), ambient_c=Bench.get_by_id(1).ambient_c)
     t.labels = labels_of(trial, t.runs)
     t.by_cup, t.by_sheet = queries.done_counts(trial.id)
-    t.cups = keys.cups_of_flights(ids)
+    t.cups = blind_keys.cups_of_flights(ids)
     for sheet in Sheet.select(Sheet, Person).join(Person).where(Sheet.flight.in_(ids)).order_by(Person.name):
         t.sheets[sheet.flight_id].append(sheet)
     for brew in FlightBrew.select().where(FlightBrew.flight.in_(ids)).order_by(FlightBrew.mark):

@@ -5,17 +5,17 @@ from __future__ import annotations
 from datetime import datetime
 
 from ..act import Act
-from ..core.tasting import hats
+from ..core.tasting import roles
 from ..core.tasting.flights import DISCRIMINATION, IN_ROUNDS, picks_wanted
 from ..core.tasting.sheets import BY_EYE, FIRST_SIP, GUESS, JAR_PREFIX, LIKING, NO_PREFERENCE, PICK, RANK, SCALES, WORDS, refuse_value
 from ..core.tasting.words import SHELF
 from ..core.trial.setups import display_names
 from ..core.vocabulary import METHODS
 from ..refusals import Conflict, LinkRefused, Unprocessable
-from ..store import doors, keys, queries
+from ..store import blind_keys, queries, seen_devices
 from ..store.connection import database
-from ..store.doors import hash_of_token
 from ..store.models import Bench, Flight, FlightCup, LateScore, Score, Seal, Sheet, SheetCup, Trial
+from ..store.seen_devices import hash_of_token
 from ..trials import service as trials
 from . import cooling, events
 from . import sheet_schemas as s
@@ -36,11 +36,11 @@ def open_by_token(token: str) -> Sheet:
 def taste_on(token: str, device: str, now: datetime) -> None:
     """This device tastes in the link's flight from now on. Raises Conflict where it has shown what is poured there."""
     flight = open_by_token(token).flight
-    been = doors.seen(device, flight.id)
-    if flight.status != "flipped" and not hats.may_taste(been):
+    been = seen_devices.seen(device, flight.id)
+    if flight.status != "flipped" and not roles.may_taste(been):
         raise Conflict("", "This device has shown what is poured in this flight, so nobody can taste blind on it.", "Open the link on another device.")
     if not been.tasted:
-        doors.note_hat(device, flight.id, hats.TASTER, now)
+        seen_devices.note_hat(device, flight.id, roles.TASTER, now)
 
 
 def read_sheet(token: str, now: datetime) -> s.SheetAnswer:
@@ -112,7 +112,7 @@ def _sighted_names(flight: Flight) -> dict[str, str]:
     if flight.blinding != "open":
         return {}
     labels = run_labels(flight.trial_id)
-    cups = keys.cups_of_flights([flight.id]).get(flight.id, ())
+    cups = blind_keys.cups_of_flights([flight.id]).get(flight.id, ())
     return {cup.id: labels[cup.run_id][1] for cup in cups if cup.run_id in labels}
 
 

@@ -17,7 +17,7 @@ from ..history import service as history
 from ..recipes.pours import pours_planned
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
-from ..store.frozen import load, load_dials
+from ..store.load_trial import load, load_dials
 from ..store.models import Change, Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
 from ..store.writing import use_case
 from . import schemas as s

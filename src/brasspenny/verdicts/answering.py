@@ -6,9 +6,9 @@ from ..core.judging.answer import Answer, Found, Located, answer
 from ..core.judging.measures import MEASURE
 from ..core.trial.ladder import ladder_of
 from . import worth
-from .beside import beside_of
 from .judged import Judged
 from .pairing import pairing_of
+from .secondary import beside_of
 from .view import View
 
 

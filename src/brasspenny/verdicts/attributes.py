@@ -16,7 +16,7 @@ from ..core.tasting.sheets import LIKING, SCALES
 from ..core.trial.tasted import Tasted, scale_of
 from ..core.trial.value import LearntScatter
 from . import schemas as s
-from .kept import Layer
+from .verdict_cache import Layer
 from .view import View, look, prior_of
 
 

@@ -13,7 +13,7 @@ from ..core.judging.scores import Cups, Score, cups_of
 from ..core.tasting.sheets import LIKING
 from ..core.trial.tasted import scale_of
 from ..core.trial.value import LearntScatter, Trial
-from ..store import keys
+from ..store import blind_keys
 from ..store.models import LearntScatter as KeptScatter
 
 
@@ -47,7 +47,7 @@ def _earlier(trial_id: str, passes: frozenset[str]) -> list[Earlier]:
     """Panels that were asked in the same passes, the oldest first."""
     rows: dict[str, list[Score]] = defaultdict(list)
     brewers: dict[str, set[str]] = defaultdict(set)
-    for of_trial, *score, brewer in keys.earlier_likings(trial_id, most=LOOKED_AT):
+    for of_trial, *score, brewer in blind_keys.earlier_likings(trial_id, most=LOOKED_AT):
         rows[of_trial].append(Score(*score))
         brewers[of_trial].add(brewer)
     return [e for t, found in rows.items() if (e := Earlier.of(found, brewers[t], passes))]

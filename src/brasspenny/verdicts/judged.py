@@ -6,12 +6,12 @@ from dataclasses import asdict, dataclass, replace
 from typing import Literal
 
 from ..core.judging import DIFFERENCES_NOTE, Score, judge, taster_means
-from ..core.trial.standing import JudgedFacts
+from ..core.trial.status import JudgedFacts
 from ..core.trial.tasted import Tasted
 from ..core.trial.value import LearntScatter
 from ..measuring.service import pooled_quantity
 from . import schemas as s
-from .kept import Layer
+from .verdict_cache import Layer
 from .view import View, prior_of
 
 

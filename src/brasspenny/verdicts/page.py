@@ -7,8 +7,8 @@ from dataclasses import asdict
 from ..act import Act
 from ..core.judging.answer import Answer
 from ..core.judging.learnt import told
-from . import beside, worth
 from . import schemas as s
+from . import secondary, worth
 from . import worth_schemas as w
 from .answering import answer_of
 from .judged import Judged
@@ -33,7 +33,7 @@ def verdict_of(view: View) -> s.VerdictAnswer:
         earlier=earlier,
         scatter=scatter_used(view, main, answer),
         names=view.names,
-        **beside.beside_of(view),
+        **secondary.beside_of(view),
     )
 
 

@@ -18,8 +18,8 @@ from ..core.tasting.sheets import SCALES
 from ..core.trial.ladder import measures_of, numbers_of
 from ..core.trial.tasted import scale_of
 from . import worth_schemas as w
-from .beside import groups_of
-from .kept import Layer
+from .secondary import groups_of
+from .verdict_cache import Layer
 from .view import View, look
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..core.grinding.dials import dial_id
 from ..core.grinding.samples import Sampled, taken_together
 from ..grinding.known import USUAL_BAND, as_sample, live_samples
-from ..store.frozen import load_dials
+from ..store.load_trial import load_dials
 from . import worth_schemas as w
 from .attributes import attribute_of
 from .view import View

@@ -11,10 +11,10 @@ from ..core.judging.scores import Score as CoreScore
 from ..core.judging.scores import cups_of
 from ..core.planning.power import FEWEST_CUPS, FEWEST_FLIGHTS, USUAL
 from ..core.trial.value import WITNESSED
-from ..store import keys
+from ..store import blind_keys
 from ..store.models import Flight, Trial
 from . import schemas as s
-from .kept import BENCH, Keeper, Layer
+from .verdict_cache import BENCH, Keeper, Layer
 
 MOST_TRIALS = 6
 
@@ -64,6 +64,6 @@ def _lately_judged() -> list[str]:
 def _panels(trial_ids: list[str]) -> list[list[CoreScore]]:
     """Likings by trial, each with at least two setups and two tasters."""
     by_trial: dict[str, list[CoreScore]] = defaultdict(list)
-    for trial_id, *row in keys.blind_likings(trial_ids):
+    for trial_id, *row in blind_keys.blind_likings(trial_ids):
         by_trial[trial_id].append(CoreScore(*row))
     return [rows for rows in by_trial.values() if len({r.setup for r in rows}) > 1 and len({r.taster for r in rows}) > 1]

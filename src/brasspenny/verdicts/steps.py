@@ -25,9 +25,9 @@ from . import schemas as s
 from . import service
 from . import worth_schemas as w
 from .answering import answer_of
-from .beside import groups_of
 from .judged import Judged
-from .kept import Layer
+from .secondary import groups_of
+from .verdict_cache import Layer
 from .view import View, look, prior_of
 
 

@@ -14,7 +14,7 @@ from ..core.tasting.sheets import SCALES
 from ..core.trial.ladder import ladder_of
 from ..core.trial.tasted import scale_of
 from . import worth_schemas as w
-from .kept import Layer
+from .verdict_cache import Layer
 from .view import View, look
 
 

@@ -12,7 +12,7 @@ from ..core.trial.tasted import Tasted, tasted
 from ..core.trial.value import LearntScatter, Trial
 from ..trials import service as trials
 from .earlier import learnt_scatter
-from .kept import Keeper
+from .verdict_cache import Keeper
 
 
 @dataclass

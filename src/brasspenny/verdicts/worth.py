@@ -17,7 +17,7 @@ from ..core.trial.value import SetupRevision
 from . import particles
 from . import schemas as s
 from . import worth_schemas as w
-from .beside import beside_of
+from .secondary import beside_of
 from .view import View, prior_of
 
 

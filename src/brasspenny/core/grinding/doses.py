@@ -14,8 +14,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from .. import figures
+from ..distributions import stdtrit
 from ..errors import Inconsistent, OutOfDomain
-from ..laws import stdtrit
 from ..vocabulary import Feeding
 from .sieve import Z_975, Figure
 

@@ -17,7 +17,7 @@ from functools import cached_property
 import numpy as np
 
 from .. import figures
-from ..laws import stdtrit
+from ..distributions import stdtrit
 from .settings import GrinderScale
 from .sieve import TARGETS, Z_975, Figure, Fraction, Sieved, Weibull, fitted, is_within, sieve
 from .tables import MOST_ROWS

@@ -16,8 +16,8 @@ from functools import cache
 import numpy as np
 
 from .. import figures
+from ..distributions import at_least, at_most, crossing, fewest_significant, ndtr, share_interval
 from ..errors import Inconsistent, OutOfDomain
-from ..laws import at_least, at_most, crossing, fewest_significant, ndtr, share_interval
 from ..vocabulary import TEST_METHODS, DiscriminationMethod
 
 METHODS: tuple[DiscriminationMethod, ...] = tuple(m.code for m in TEST_METHODS if m.guess_rate is not None)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..laws import ndtr, ndtri, normal_density
+from ..distributions import ndtr, ndtri, normal_density
 
 WITHIN = 1e-10
 

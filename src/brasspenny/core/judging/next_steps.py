@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from .. import figures
-from ..laws import ndtr, ndtri, normal_density
+from ..distributions import ndtr, ndtri, normal_density
 from .learnt import clear_each
 from .measures import MEASURE, Measure
 from .mixtures import systematic

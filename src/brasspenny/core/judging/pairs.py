@@ -16,8 +16,8 @@ from itertools import combinations
 import numpy as np
 from scipy.special import expit
 
+from ..distributions import two_sided_half
 from ..errors import BadScores
-from ..laws import two_sided_half
 
 PRIOR_SD = 1.5
 DRAWS, SEED, T_DF = 20_000, 5, 5

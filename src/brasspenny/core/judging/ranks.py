@@ -15,8 +15,8 @@ from math import factorial
 import numpy as np
 
 from .. import figures
+from ..distributions import midranks
 from ..errors import BadScores
-from ..laws import midranks
 from .scores import Score
 
 ENUMERATE_UP_TO = 20_000

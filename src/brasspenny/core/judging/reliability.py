@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from .. import figures
-from ..laws import chi2_quantile_above, f_above
+from ..distributions import chi2_quantile_above, f_above
 from .scores import Score
 
 FEWEST_TO_FLAG = 4

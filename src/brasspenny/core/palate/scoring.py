@@ -10,10 +10,10 @@ from math import atanh, sqrt, tanh
 import numpy as np
 
 from .. import figures
+from ..distributions import ndtri
 from ..judging.reliability import Repeat, repeats
 from ..judging.scores import Score
 from ..judging.tasters import taster_means
-from ..laws import ndtri
 
 USUAL_SHARE = (10, 90)
 """Per cent of a taster's scores that lie below the low and below the high end of what they use."""

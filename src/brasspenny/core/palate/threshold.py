@@ -18,8 +18,8 @@ from typing import Literal
 import numpy as np
 
 from .. import figures
+from ..distributions import ndtri
 from ..judging.discrimination import GUESS_RATE, proportion_correct
-from ..laws import ndtri
 from .series import AXES, PalateAxis, SeriesMethod, geometric_middle, in_words, range_in_words
 
 PRIOR_SD_LN, PRIOR_SLOPE, PRIOR_SLOPE_SD_LN = 0.8, 1.2, 0.35

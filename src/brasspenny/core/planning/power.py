@@ -16,8 +16,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from .. import figures
+from ..distributions import ndtr
 from ..judging.posterior import PRIOR_BREW, PRIOR_NOISE, PRIOR_NOISE_LOG_SD, PRIOR_TASTER_SETUP
-from ..laws import ndtr
 from ..limits import check
 
 CLEAR = 0.98

@@ -11,7 +11,7 @@ from ..store.connection import database
 from . import scale_file, service
 from . import schemas as s
 
-bp = blueprint("along", __name__)
+bp = blueprint("live_brews", __name__)
 
 
 @bp.post("/trials/<id>/live-brews", responses={201: s.LiveBrewAnswer})

@@ -7,7 +7,7 @@ from ..store import queries
 from . import schemas as s
 from . import service
 
-bp = blueprint("rails", __name__)
+bp = blueprint("progress", __name__)
 
 
 @bp.get("/trials", responses={200: s.TrialsAnswer})

@@ -12,10 +12,10 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
+from brasspenny.bench_files import into, out
+from brasspenny.bench_files.kinds import schema
 from brasspenny.config import PROJECT
 from brasspenny.demo import scenario
-from brasspenny.exchange import into, out
-from brasspenny.exchange.kinds import schema
 from brasspenny.store import connection
 
 NOW = datetime(2026, 3, 1, 9, tzinfo=UTC)

@@ -6,7 +6,7 @@ from ..http import blueprint, reply
 from . import listing, service
 from . import schemas as s
 
-bp = blueprint("chart_room", __name__)
+bp = blueprint("charts", __name__)
 
 
 @bp.get("/chart-room", responses={200: s.ChartRoomAnswer})

@@ -18,7 +18,7 @@ from ..core.tasting.flights import METHOD_NAMES
 from ..core.tasting.words import count_words
 from ..core.trial.tasted import Picked, Tasted, ToldApart, picks, tell_apart
 from . import schemas as s
-from .kept import Layer
+from .verdict_cache import Layer
 from .view import View
 
 MOST_WORDS = 8

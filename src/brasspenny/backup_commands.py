@@ -5,9 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from . import backup
-from .at_hand import Stop, bench_at_hand, data_folder, database, only_one
-from .exchange import into, out
+from .bench_files import into, out
 from .http import utc_now
+from .preflight import Stop, bench_at_hand, data_folder, database, only_one
 from .store import connection
 
 

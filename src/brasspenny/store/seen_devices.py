@@ -12,7 +12,7 @@ from datetime import datetime
 
 import peewee as pw
 
-from ..core.tasting.hats import KEY, TASTER, DeviceSeen, Hat
+from ..core.tasting.roles import KEY, TASTER, DeviceSeen, Hat
 from .fields import IdField, UtcField
 from .models import Person, Seal, Table
 

@@ -6,19 +6,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from brasspenny.core import laws
+from brasspenny.core import distributions
 from brasspenny.core.judging import mixtures
 
 
 @given(st.integers(1, 400), st.integers(-2, 402), st.floats(0.02, 0.98))
 def test_tails_of_the_binomial(n, k, p):
-    assert float(laws.at_least(k, n, p)) == pytest.approx(float(stats.binom.sf(k - 1, n, p)), abs=1e-11)
-    assert float(laws.at_most(k, n, p)) == pytest.approx(float(stats.binom.cdf(k, n, p)), abs=1e-11)
+    assert float(distributions.at_least(k, n, p)) == pytest.approx(float(stats.binom.sf(k - 1, n, p)), abs=1e-11)
+    assert float(distributions.at_most(k, n, p)) == pytest.approx(float(stats.binom.cdf(k, n, p)), abs=1e-11)
 
 
 @given(st.integers(1, 3000), st.sampled_from([1 / 3, 0.5, 0.1, 0.9]), st.sampled_from([0.05, 0.01, 0.2, 1e-6]))
 def test_the_fewest_significant_is_the_first_that_is(n, p, alpha):
-    k = int(laws.fewest_significant(n, p, alpha))
+    k = int(distributions.fewest_significant(n, p, alpha))
     assert k == n + 1 or stats.binom.sf(k - 1, n, p) <= alpha * (1 + 1e-12)
     assert k == 0 or stats.binom.sf(k - 2, n, p) > alpha * (1 - 1e-12)
 
@@ -27,20 +27,20 @@ def test_the_fewest_significant_is_the_first_that_is(n, p, alpha):
 def test_exact_intervals_and_two_sided_p(seen):
     k, n = seen
     theirs = stats.binomtest(k, n).proportion_ci(0.95, method="exact")
-    assert laws.share_interval(k, n) == pytest.approx((theirs.low, theirs.high), abs=1e-9)
-    assert laws.two_sided_half(k, n) == pytest.approx(stats.binomtest(k, n).pvalue, rel=1e-9)
+    assert distributions.share_interval(k, n) == pytest.approx((theirs.low, theirs.high), abs=1e-9)
+    assert distributions.two_sided_half(k, n) == pytest.approx(stats.binomtest(k, n).pvalue, rel=1e-9)
 
 
 @given(st.lists(st.lists(st.integers(0, 4), min_size=3, max_size=3), min_size=1, max_size=5))
 def test_midranks(rows):
-    assert np.array_equal(laws.midranks(np.array(rows)), stats.rankdata(np.array(rows), axis=-1))
+    assert np.array_equal(distributions.midranks(np.array(rows)), stats.rankdata(np.array(rows), axis=-1))
 
 
 @given(st.floats(0.001, 0.999), st.integers(1, 60))
 def test_quantiles_of_the_rest(p, freedom):
-    assert laws.chi2_quantile_above(freedom, p) == pytest.approx(stats.chi2.isf(p, freedom), rel=1e-8)
-    assert laws.stdtrit(freedom, p) == pytest.approx(stats.t.ppf(p, freedom), rel=1e-6, abs=1e-8)
-    assert laws.f_above(freedom, 7, 10 * p) == pytest.approx(stats.f.sf(10 * p, freedom, 7), rel=1e-9)
+    assert distributions.chi2_quantile_above(freedom, p) == pytest.approx(stats.chi2.isf(p, freedom), rel=1e-8)
+    assert distributions.stdtrit(freedom, p) == pytest.approx(stats.t.ppf(p, freedom), rel=1e-6, abs=1e-8)
+    assert distributions.f_above(freedom, 7, 10 * p) == pytest.approx(stats.f.sf(10 * p, freedom, 7), rel=1e-9)
 
 
 @given(st.integers(1, 2**32 - 1), st.floats(1e-4, 1 - 1e-4))

@@ -5,12 +5,12 @@ from __future__ import annotations
 from flask import Response
 
 from ..http import act, blueprint, bytes_of, file_of, told_as_it_goes
+from ..progress_stream import Steps
 from ..refusals import Unprocessable
-from ..steps import Steps
 from . import into, out
 from . import schemas as s
 
-bp = blueprint("exchange", __name__)
+bp = blueprint("bench_files", __name__)
 
 
 @bp.get("/export.zip", responses={200: file_of("application/zip", "the whole bench as open files")})

@@ -8,9 +8,9 @@ from datetime import UTC, datetime
 import pytest
 
 from brasspenny.act import Act
+from brasspenny.compute_turns import turn
 from brasspenny.store import connection
-from brasspenny.turns import turn
-from brasspenny.verdicts.kept import BENCH, Keeper, Layer
+from brasspenny.verdicts.verdict_cache import BENCH, Keeper, Layer
 
 
 def at_once(work, many):

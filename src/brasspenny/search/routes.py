@@ -6,7 +6,7 @@ from ..http import act, blueprint, reply
 from . import schemas as s
 from . import service
 
-bp = blueprint("finding", __name__)
+bp = blueprint("search", __name__)
 
 
 @bp.get("/find", responses={200: s.FoundAnswer})

@@ -10,7 +10,7 @@ from ..store.connection import sample_exists
 from . import schemas as s
 from . import service
 
-bp = blueprint("sample", __name__)
+bp = blueprint("sample_bench", __name__)
 
 
 @bp.get("/sample", responses={200: s.SampleAnswer})

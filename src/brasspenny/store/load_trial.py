@@ -16,7 +16,7 @@ from ..core.grinding.doses import Dose, Ground, of_doses
 from ..core.palate.threshold import Presented, panel_tells
 from ..core.tasting.temperatures import spread_c
 from ..core.trial import value as v
-from . import keys
+from . import blind_keys
 from .connection import database
 
 HEAD = """
@@ -203,8 +203,8 @@ def _flights(trial_id: str) -> tuple[v.Flight, ...]:
     flights = _rows(FLIGHTS, trial_id)
     if not flights:
         return ()
-    cups = keys.cups_of_trial(trial_id)
-    own = keys.own_sets(trial_id) if any(json.loads(f[7]).get("own_sets") for f in flights) else {}
+    cups = blind_keys.cups_of_trial(trial_id)
+    own = blind_keys.own_sets(trial_id) if any(json.loads(f[7]).get("own_sets") for f in flights) else {}
     seats = _by_first((*row[:4], bool(row[4]), bool(row[5]), row[6], own.get(row[1], ())) for row in _rows(SEATS, trial_id))
     answers = _answers(trial_id) if any(f[3] != "open" for f in flights) else {}
     out = []

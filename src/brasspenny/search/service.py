@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from ..act import Act
 from ..core.vocabulary import KIT_KINDS
 from ..kit import service as kit
-from ..rails import schemas as rails_s
-from ..rails import service as rails
+from ..progress import schemas as rails_s
+from ..progress import service as rails
 from ..store.models import Person, Recipe
 from . import schemas as s
 

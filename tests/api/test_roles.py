@@ -5,7 +5,7 @@ from hypothesis import HealthCheck, settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
-from brasspenny.core.tasting.hats import DeviceSeen, TableSeated, may_see_key, may_taste, tastes
+from brasspenny.core.tasting.roles import DeviceSeen, TableSeated, may_see_key, may_taste, tastes
 from brasspenny.links import runner_token_of
 
 from ..amount import examples

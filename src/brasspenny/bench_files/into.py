@@ -14,7 +14,7 @@ from typing import Any
 import peewee as pw
 from PIL import Image
 
-from ..steps import TELLS_EVERY, Steps, Told
+from ..progress_stream import TELLS_EVERY, Steps, Told
 from ..store import charted
 from ..store.models import Bench, KitItem, Person, Photo, Trial
 from ..store.writing import held, insert

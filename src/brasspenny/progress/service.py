@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..act import Act
-from ..core.trial import standing
+from ..core.trial import status
 from ..core.trial.setups import factor_words
 from ..core.trial.stations import Counts, Stop, next_action, rail
 from ..store import queries
@@ -23,7 +23,7 @@ def rail_of(view: View, judged: verdicts.Judged | None = None) -> s.RailAnswer:
     """judged: where it is at hand already."""
     if judged is None and any(f.status == "flipped" for f in view.trial.flights):
         judged = verdicts.judged(view)
-    found = standing.stand(view.measured, judged.facts if judged else None)
+    found = status.stand(view.measured, judged.facts if judged else None)
     return s.RailAnswer(
         stops=_stops(found.stops),
         caveats=[s.MarginCaveatShown(**vars(c), unfair=c.unfair) for c in found.caveats],
@@ -33,7 +33,7 @@ def rail_of(view: View, judged: verdicts.Judged | None = None) -> s.RailAnswer:
     )
 
 
-def _grade(found: standing.Standing) -> s.GradeShown | None:
+def _grade(found: status.Standing) -> s.GradeShown | None:
     if found.grade is None:
         return None
     reasons = [s.ReasonShown(**vars(r)) for r in found.grade.reasons]

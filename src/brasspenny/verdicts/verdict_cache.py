@@ -11,9 +11,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..act import Act
+from ..compute_turns import turn
 from ..core.trial.value import fingerprint
 from ..store.models import Kept
-from ..turns import turn
 
 BENCH = "bench"
 """Owner of what belongs to no trial."""
