@@ -95,7 +95,7 @@ def clients(ids: list[str], runs: list[str], seconds: int, many: int) -> dict[st
         "/health",
         "/trials",
         "/trials/{}",
-        "/trials/{}/rail",
+        "/trials/{}/progress",
         "/trials/{}/setups",
         "/trials/{}/results",
         "/trials/{}/flights",
@@ -142,7 +142,7 @@ def measure(ids: list[str], runs: list[str], bare: list[float], seconds: int, ma
         get(f"/trials/{trial}/verdict")  # judged once; afterwards it is stored
     listed = sorted(get("/trials") for _ in range(10))
     print(f"a page of 30 of {TRIALS} trials, alone: {statistics.median(listed):.0f} ms against {statistics.median(bare):.0f} ms of bare SQL")
-    for path in ("/trials/{}/report", "/trials/{}/rail", "/trials/{}/verdict", "/scatter"):
+    for path in ("/trials/{}/report", "/trials/{}/progress", "/trials/{}/verdict", "/scatter"):
         for trial in ids[:12]:
             get(path.format(trial))
         alone = sorted(get(path.format(trial)) for _ in range(2) for trial in ids[:12])

@@ -1,4 +1,4 @@
-"""The chart room with 10,000 brews: the answer of 5,000 points, and scripting a frame while the chart is panned.
+"""The charts with 10,000 brews: the answer of 5,000 points, and scripting a frame while the chart is panned.
 Targets: ≤ 12 ms of scripting a frame with 5,000 points. Needs the interface built and Chromium; makes its own database under /tmp.
 Run: PYTHONPATH=src python benchmarks/chart_speed.py"""
 
@@ -47,14 +47,14 @@ def measure() -> None:
         times = []
         for _ in range(5):
             began = time.perf_counter()
-            with urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/v1/chart-room?limit={limit}") as answer:
+            with urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/v1/charts?limit={limit}") as answer:
                 size = len(answer.read())
             times.append(1000 * (time.perf_counter() - began))
         print(f"{limit} points of 10,000 brews: {statistics.median(times):.0f} ms, {size / 1e6:.1f} MB before compression")
     with sync_playwright() as p:
         browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
         page = browser.new_page(viewport={"width": 1280, "height": 800})
-        page.goto(f"http://127.0.0.1:{PORT}/chart-room")
+        page.goto(f"http://127.0.0.1:{PORT}/charts")
         page.locator("canvas").wait_for(timeout=30_000)
         took = sorted(page.evaluate(PAN, 120))
         print(f"panning 5,000 points: scripting a frame median {statistics.median(took):.1f} ms, p95 {took[113]:.1f} ms")

@@ -27,7 +27,7 @@ from tests.api.test_contract import things_to_write_to
 EACH = 400
 """Calls before everything is laid out anew: what is deleted would be called in vain."""
 STREAMS = frozenset({"/api/v1/live-brews/{id}/readings", "/api/v1/flights/{id}/events"})
-LONG = frozenset({"/api/v1/sample"})
+LONG = frozenset({"/api/v1/sample-bench"})
 """Lays the whole sample bench out: in one lot of ten, or half an hour would go into little else."""
 
 

@@ -20,7 +20,7 @@ PAGES = (
     "/bench",
     "/trials",
     "/trials/{}",
-    "/trials/{}/rail",
+    "/trials/{}/progress",
     "/trials/{}/setups",
     "/trials/{}/results",
     "/trials/{}/flights",
@@ -30,8 +30,8 @@ PAGES = (
     "/scatter",
     "/brews",
     "/brews?text=seven",
-    "/chart-room",
-    "/chart-room?limit=500",
+    "/charts",
+    "/charts?limit=500",
 )
 OVER = 7
 

@@ -39,7 +39,7 @@ def main() -> None:
         "verdict": f"/trials/{filters}/verdict",
         "pairing": f"/trials/{tasted}/verdict?view=against",
         "report": f"/trials/{tasted}/report",
-        "chart-room": "/chart-room",
+        "charts": "/charts",
         "kit": "/kit/coffee",
         "grind-room": "/grind",
         "plan": f"/trials/{planned}/set-up/plan",

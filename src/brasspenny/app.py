@@ -16,14 +16,14 @@ from flask import Flask, Response, g, request, send_file
 from flask_compress import Compress
 from flask_openapi import APIBlueprint, Info, OpenAPI
 
-from . import __version__, access, config, pages, request_hooks
+from . import __version__, access, config, moved, pages, request_hooks
 from .bench import sessions
 from .bench.routes import bp as bench
-from .bench_files.routes import bp as exchange
+from .bench_files.routes import bp as bench_files
 from .brewing.routes import bp as brewing
 from .calculators.routes import bp as calculators
 from .cards.routes import bp as cards
-from .charts.routes import bp as chart_room
+from .charts.routes import bp as charts
 from .config import PROJECT
 from .core.planning.schedule.solver import load_solver
 from .grinding.routes import bp as grinding
@@ -31,17 +31,17 @@ from .history.routes import bp as history
 from .http import API, Problem, utc_now, validation_problem
 from .imports.routes import bp as imports
 from .kit.routes import bp as kit
-from .live_brews.routes import bp as along
+from .live_brews.routes import bp as live_brews
 from .measuring.routes import bp as measuring
 from .palate.routes import bp as palate
 from .people.routes import bp as people
 from .photos.routes import bp as photos
 from .planning.routes import bp as planning
-from .progress.routes import bp as rails
+from .progress.routes import bp as progress
 from .recipes.routes import bp as recipes
 from .reports.routes import bp as reports
-from .sample_bench.routes import bp as sample
-from .search.routes import bp as finding
+from .sample_bench.routes import bp as sample_bench
+from .search.routes import bp as search
 from .store import connection, secret
 from .tasting.routes import bp as tasting
 from .trials.routes import bp as trials
@@ -56,23 +56,23 @@ ROOMS = (
     recipes,
     trials,
     brewing,
-    along,
+    live_brews,
     measuring,
-    chart_room,
+    charts,
     palate,
     imports,
-    exchange,
+    bench_files,
     planning,
     tasting,
     verdicts,
-    rails,
+    progress,
     reports,
     cards,
     history,
     calculators,
     photos,
-    finding,
-    sample,
+    search,
+    sample_bench,
 )
 
 
@@ -124,6 +124,7 @@ def create_app(serving: Serving) -> Flask:
     if serving.database_url:
         connection.bind(serving.database_url)
     app.before_request(request_hooks.refuse_foreign)
+    app.before_request(moved.redirect_moved)
     app.before_request(request_hooks.refuse_what_is_no_id)
     app.before_request(request_hooks.bound_body)
     app.before_request(request_hooks.refuse_what_is_not_json)

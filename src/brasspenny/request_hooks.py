@@ -172,7 +172,7 @@ def choose_bench(app: Flask) -> None:
     @app.before_request
     def _choose() -> None:
         wants = request.cookies.get(SAMPLE_COOKIE) == IN_SAMPLE or request.args.get("bench") == IN_SAMPLE
-        apart = not request.path.startswith("/api/") or request.path.endswith(("/health", "/openapi.json", "/session", "/sample", "/units"))
+        apart = not request.path.startswith("/api/") or request.path.endswith(("/health", "/openapi.json", "/session", "/sample-bench", "/units"))
         g.in_sample = wants and not apart and connection.enter_sample()
         figures.tell_in(cache(units_of_bench))
 

@@ -33,9 +33,9 @@ class Host:
     def get(self, path: str, **how):
         return self.call("GET", path, **how)
 
-    def chart_room(self, query: str = ""):
-        """The chart room, its columns read as points."""
-        room = self.get(f"/chart-room{query}")
+    def charts(self, query: str = ""):
+        """The charts, its columns read as points."""
+        room = self.get(f"/charts{query}")
         columns = room["points"]
         texts = columns.pop("texts")
         coded = {"label", "letter", "purpose", "trial_id", "coffee", "grinder", "brewer", "recipe_id", "name"}

@@ -39,10 +39,10 @@ def test_one_field_finds_whatever_has_a_name(host):
     host.setup(trial["id"], filter="White weave")
     host.person("Weaver")
     host.recipe("18 g, 290 g, bloom 45 for 40 s, to 290", "Weave watch")
-    found = {(f["kind"], f["label"]) for f in host.get("/find?text=weave")["found"]}
+    found = {(f["kind"], f["label"]) for f in host.get("/search?text=weave")["found"]}
     assert found == {("kit", "White weave"), ("person", "Weaver"), ("recipe", "Weave watch")}
-    assert {f["kind"] for f in host.get("/find?text=FLAT filter")["found"]} == {"trial"}
-    assert host.get("/find?text=' OR 1=1 --")["found"] == []
+    assert {f["kind"] for f in host.get("/search?text=FLAT filter")["found"]} == {"trial"}
+    assert host.get("/search?text=' OR 1=1 --")["found"] == []
 
 
 def picture(width, height, form="JPEG", **more):

@@ -27,7 +27,7 @@ def test_two_setups_are_made_at_once_and_everything_else_is_held(host):
         "dose_g": "held",
         "brew_water_g": "held",
     }
-    assert host.get(f"/trials/{trial['id']}/rail")["next_action"] == "Log the first brew"
+    assert host.get(f"/trials/{trial['id']}/progress")["next_action"] == "Log the first brew"
 
 
 def test_a_ratio_brings_its_water(host):
@@ -88,10 +88,10 @@ def test_a_sample_bench_lies_beside_and_is_no_part_of_the_bench(host, sample_of_
     """Also where an earlier one was begun and its maker was killed: that one is not entered, and made anew."""
     own = host.ask("My own question?")
     host.client.set_cookie("penny_bench", "sample")
-    assert host.get("/sample") == {"exists": False, "in_sample": False}
+    assert host.get("/sample-bench") == {"exists": False, "in_sample": False}
     assert [t["question"] for t in host.get("/trials")["trials"]] == ["My own question?"]
     try:
-        assert host.call("POST", "/sample") == {"exists": True, "in_sample": True}
+        assert host.call("POST", "/sample-bench") == {"exists": True, "in_sample": True}
         assert host.get("/session")["in_sample"] is True
         shown = host.get("/trials")["trials"]
         assert len(shown) >= 5 and own["id"] not in {t["id"] for t in shown}
@@ -108,12 +108,12 @@ def test_a_sample_bench_lies_beside_and_is_no_part_of_the_bench(host, sample_of_
         assert "penny_bench=sample" in ";".join(page.headers.getlist("Set-Cookie"))
         token = links[0].split("/t/")[1].split("?")[0]
         assert stranger.get(f"/taste/{token}"), "the link brought the device to the sample"
-        host.call("PATCH", "/sample", {"in_sample": False})
+        host.call("PATCH", "/sample-bench", {"in_sample": False})
         assert [t["question"] for t in host.get("/trials")["trials"]] == ["My own question?"]
-        host.call("PATCH", "/sample", {"in_sample": True})
+        host.call("PATCH", "/sample-bench", {"in_sample": True})
         assert "Asked in the sample" in {t["question"] for t in host.get("/trials")["trials"]}
     finally:
-        assert host.call("DELETE", "/sample") == {"exists": False, "in_sample": False}
+        assert host.call("DELETE", "/sample-bench") == {"exists": False, "in_sample": False}
     assert [t["question"] for t in host.get("/trials")["trials"]] == ["My own question?"]
     assert stranger.get("/trials")["trials"][0]["id"] == own["id"], "whoever was in it is on the bench's own"
 

@@ -210,7 +210,7 @@ def test_every_page_of_every_trial_opens_on_the_bench_that_read_it_in(small, tmp
     emptied()
     read_in(folder)
     for trial in small.get("/trials")["trials"]:
-        for page in ("setups", "results", "flights", "rail", "verdict", "report", "plan", "photos"):
+        for page in ("setups", "results", "flights", "progress", "verdict", "report", "plan", "photos"):
             answer = small.client.get(f"/api/v1/trials/{trial['id']}/{page}")
             assert answer.status_code in (200, 404), (trial["question"], page, answer.get_data(as_text=True))
         for flight in small.get(f"/trials/{trial['id']}/flights")["flights"]:

@@ -36,7 +36,7 @@ def test_a_crack_is_held_or_declared_with_one_call(host):
         return {bar["field"]: bar["kind"] for bar in host.get(f"/trials/{trial['id']}/setups")["bars"]}
 
     assert kinds()["temperature_c"] == "crack" and kinds()["grind_setting"] == "crack"
-    assert "confound" in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    assert "confound" in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
     host.call("POST", f"/trials/{trial['id']}/hold", {"field": "temperature_c", "letter": "A"})
     host.call("POST", f"/trials/{trial['id']}/declarations", {"field": "grind_setting", "rule": "brew_time"})
     assert kinds()["temperature_c"] == "held" and kinds()["grind_setting"] == "declared"
@@ -50,7 +50,7 @@ def test_a_run_keeps_pointing_at_what_it_was_brewed_to(host):
     assert fresh["revision"] == 2
     runs = host.get(f"/trials/{trial['id']}/results")["runs"]
     assert [r["off_revision"] for r in runs] == [True, False]
-    assert "setup_changed" in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    assert "setup_changed" in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
 
 
 def test_letters_go_on_to_x_and_no_further(host):
@@ -97,7 +97,7 @@ def test_a_bad_brew_is_refused_and_nothing_of_it_is_stored(host, changes, field)
 def test_brews_without_a_reading_are_allowed_and_a_caveat(host):
     trial, (a, _), _ = host.two_setups_brewed(2)
     host.brew(trial["id"], a, tds=[])
-    assert "no_readings" in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    assert "no_readings" in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
     assert host.get(f"/trials/{trial['id']}/results")["runs"][-1]["extraction_yield"] is None
 
 

@@ -106,7 +106,7 @@ def test_the_demos_story_is_worth_looking_at(demo):
     assert factors["headline"] == "Coffee matters more" and ratios["headline"].startswith("Liked best near ratio 1:15")
     dearer = host.get(f"/trials/{mills['id']}/verdict/value")["bought"]
     assert "times the price" in dearer and "s a dose saved" in dearer and dearer.endswith("It is not shown to be liked more.")
-    assert not [c for c in host.get(f"/trials/{mills['id']}/rail")["caveats"] if c["code"] == "unsampled"]
+    assert not [c for c in host.get(f"/trials/{mills['id']}/progress")["caveats"] if c["code"] == "unsampled"]
     verdict = host.get(f"/trials/{filters['id']}/verdict")
     assert verdict["sighted"]["setups"][0]["setup"] == "C" and verdict["blind"]["verdict"]["dropped"] == ["C"]
     assert verdict["blind"]["verdict"]["kind"] == "not_enough" and verdict["blind"]["tasters"] == 6 and verdict["blind"]["brews"] == 9

@@ -127,6 +127,23 @@ def test_no_input_gives_a_500(app, data):
     assert answer.status_code < 500, (method, path, raw[:300], answer.get_data(as_text=True))
 
 
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("/api/v1/trials/abc/rail", "/api/v1/trials/abc/progress"),
+        ("/api/v1/charts?coffee=Peru", None),
+        ("/api/v1/chart-room?coffee=Peru%20washed", "/api/v1/charts?coffee=Peru%20washed"),
+        ("/api/v1/find?text=weave", "/api/v1/search?text=weave"),
+        ("/api/v1/sample", "/api/v1/sample-bench"),
+        ("/chart-room", "/charts"),
+        ("/along/abc", "/live-brews/abc"),
+    ],
+)
+def test_a_renamed_address_redirects_with_its_query(app, old, new):
+    answer = app.test_client().open(old, method="GET")
+    assert (answer.status_code == 308 and answer.headers["Location"] == new) if new else answer.status_code == 200
+
+
 def test_a_method_that_is_not_there_says_which_are(app):
     answer = app.test_client().delete("/api/v1/trials")
     assert answer.status_code == 405 and {"GET", "POST"} <= set(answer.headers["Allow"].replace(" ", "").split(","))
@@ -166,7 +183,7 @@ def test_the_tables_are_innodb_utf8mb4_and_have_the_models_columns(app):
         assert database.execute_sql("SELECT @@time_zone").fetchone()[0] == "+00:00"
 
 
-SLOW = frozenset({"/api/v1/kit/{id}/learnt", "/api/v1/live-brews/{id}/readings", "/api/v1/flights/{id}/events", "/api/v1/sample"})
+SLOW = frozenset({"/api/v1/kit/{id}/learnt", "/api/v1/live-brews/{id}/readings", "/api/v1/flights/{id}/events", "/api/v1/sample-bench"})
 """Seconds each, for a whole bench is made or the simulator taught, or for as long as somebody listens: called by tests of their own."""
 
 

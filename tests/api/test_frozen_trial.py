@@ -18,7 +18,7 @@ from ..amount import share
 from .host import Host
 
 ADDRESSES = (
-    "", "/setups", "/rail", "/results", "/comparisons", "/matching", "/plan", "/flights", "/flight-method", "/run-sheet", "/history", "/verdict",
+    "", "/setups", "/progress", "/results", "/comparisons", "/matching", "/plan", "/flights", "/flight-method", "/run-sheet", "/history", "/verdict",
     "/verdict/attribute?attribute=liking", "/verdict/attribute?attribute=body", "/verdict/characters", "/verdict/pairing", "/verdict/value", "/verdict/next", "/report",
 )  # fmt: skip
 MOST_QUERIES = 13
@@ -28,7 +28,7 @@ MOST_QUERIES = 13
 def answers(host: Host, trial_id: str) -> dict:
     """Everything that is said of a trial, without when it was said and what was said before."""
     out = {path: host.get(f"/trials/{trial_id}{path}") for path in ADDRESSES}
-    out["charts"] = [host.get(f"/chart-room?school={school}") for school in ("in_cup", "full_liquor")]
+    out["charts"] = [host.get(f"/charts?school={school}") for school in ("in_cup", "full_liquor")]
     out["list"] = next((t for t in host.get("/trials")["trials"] if t["id"] == trial_id), None)
     return _timeless(out)
 
@@ -176,14 +176,14 @@ def log_a_brew_that_counts_for_nothing_and_delete_it(host, j):
 def delete_a_brew_and_bring_it_back(host, j):
     run = host.brew(j["trial"]["id"], j["setups"][0], tds=(1.5,))
     gone = host.call("DELETE", f"/runs/{run['id']}")["change_id"]
-    host.chart_room()  # in which it has no place
+    host.charts()  # in which it has no place
     host.call("POST", f"/changes/{gone}/undo")
 
 
 def delete_a_setup_and_bring_it_back(host, j):
     delete_the_flight(host, j)
     gone = host.call("DELETE", f"/setups/{j['setups'][0]['id']}")["change_id"]
-    host.chart_room()
+    host.charts()
     host.call("POST", f"/changes/{gone}/undo")
 
 
@@ -282,7 +282,7 @@ def test_times_that_were_mended_are_off_plan_no_more(host):
     run = host.get(f"/trials/{trial['id']}/results")["runs"][0]
     assert len([x for x in run["off_plan"] if "late" in x]) == 1, "a step marked twice is off plan once"
     host.call("PATCH", f"/runs/{run['id']}", {"pour_end_s": 105, "total_time_s": 170}, rev=run["rev"])
-    assert not [c for c in host.get(f"/trials/{trial['id']}/rail")["caveats"] if c["code"] == "off_plan"]
+    assert not [c for c in host.get(f"/trials/{trial['id']}/progress")["caveats"] if c["code"] == "off_plan"]
 
 
 # --- few queries ---------------------------------------------------------------------------------------------------------------

@@ -257,7 +257,7 @@ def test_declared_by_sieve_without_samples_is_a_crack_that_two_samples_mend(host
     trial, _, _ = declared_by_sieve(host, mills)
 
     def crack():
-        return [c for c in host.get(f"/trials/{trial}/rail")["caveats"] if c["code"] == "unsampled"]
+        return [c for c in host.get(f"/trials/{trial}/progress")["caveats"] if c["code"] == "unsampled"]
 
     (found,) = crack()
     assert (found["shape"], found["field"]) == ("crack", "grind_setting") and "two samples in the Grind room" in found["cure"]

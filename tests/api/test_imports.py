@@ -45,7 +45,7 @@ def test_what_comes_in_is_measured_liked_and_found_like_any_brew(host):
     brews = host.get("/brews?order=oldest")["brews"]
     assert [b["coffee"] for b in brews] == ["Peru washed", "Peru washed", "Honduras honey"] and brews[0]["liking"] == 7
     assert brews[0]["ey_pct"] == pytest.approx(1.42 * 251 / 18, abs=0.01) and brews[2]["ey_pct"] is None
-    room = host.chart_room("?purpose=loose")
+    room = host.charts("?purpose=loose")
     assert len(room["points"]) == 2 and {f["name"] for f in room["grinders"]} == {"Windlass", "Capstan"}
     assert {i["name"] for i in host.get("/kit")["items"]} == {"Windlass", "Capstan", "Peru washed", "Honduras honey"}
     run = next(r for r in host.get("/loose-runs")["runs"] if r["beverage_g"] == 251)

@@ -86,9 +86,9 @@ def test_how_was_it_names_the_recipe_liked_most_and_how_few_said_so(host, cup):
     (only,) = host.get("/liked")["recipes"]
     assert (only["mean"], only["brews"], only["people"]) == (8, 1, 1) and "Too few to lean on" in only["text"]
     assert host.get("/liked?coffee=Peru")["recipes"] and host.get("/liked?coffee=Kenya")["recipes"] == []
-    assert host.chart_room()["points"] == []  # without a reading it has no place on the chart
+    assert host.charts()["points"] == []  # without a reading it has no place on the chart
     host.call("POST", f"/runs/{cup['id']}/readings", {"tds_pct": 1.38})
-    assert host.chart_room()["points"][0]["liking"] == 8
+    assert host.charts()["points"][0]["liking"] == 8
 
 
 @pytest.mark.parametrize(

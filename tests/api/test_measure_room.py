@@ -67,10 +67,10 @@ def test_a_skipped_step_of_the_protocol_is_a_caveat_and_refuses_nothing(host, br
     trial, _, runs = brewed
     log(host, runs[0], {"tds_pct": 1.42, "done": ["zeroed", "mixed", "from_the_server", "cooled"]})
     assert run_of(host, trial, runs[0])["skipped"] == ["not wiped between samples"]
-    caveats = {c["code"]: c for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+    caveats = {c["code"]: c for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]}
     assert "A1: not wiped" in caveats["reading_protocol"]["text"] and caveats["reading_protocol"]["cure"]
     log(host, runs[0], {"tds_pct": 1.42, "done": ["zeroed", "mixed", "from_the_server", "cooled", "wiped"]})
-    assert "reading_protocol" not in {c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+    assert "reading_protocol" not in {c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]}
 
 
 # --- what was seen, and off plan ---------------------------------------------------------------------------------------------
@@ -83,7 +83,7 @@ def test_what_is_seen_is_kept_and_off_plan_brews_are_a_caveat(host, brewed):
     shown = run_of(host, trial, run["id"])
     assert {k: shown["observed"][k] for k in seen} == seen
     assert shown["off_plan"] == ["water 5.0 g over", "spill"]
-    assert "A3: water 5.0 g over, spill." in next(c["text"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"] if c["code"] == "off_plan")
+    assert "A3: water 5.0 g over, spill." in next(c["text"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"] if c["code"] == "off_plan")
     bench = host.get("/bench")
     host.call("PATCH", "/bench", {"tolerance_g": 6}, rev=bench["rev"])
     assert run_of(host, trial, run["id"])["off_plan"] == ["spill"]
@@ -126,7 +126,7 @@ def test_strengths_are_matched_before_coding_and_both_values_stay(host):
     strong, weak = host.brew(trial["id"], a, tds=[1.52], beverage_g=210), host.brew(trial["id"], b, tds=[1.38], beverage_g=215)
     plan = host.get(f"/trials/{trial['id']}/matching")
     assert plan["needed"] and [round(x["add_water_g"], 1) for x in plan["servers"]] == [21.3, 0]
-    assert "off_strength" in {c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+    assert "off_strength" in {c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]}
     refused = host.call("GET", f"/trials/{trial['id']}/matching?target_tds_pct=1.5", status=422)
     assert refused["errors"][0]["field"] == "target_tds_pct" and "B1" in refused["errors"][0]["reason"]
     served = host.call("PUT", f"/runs/{strong['id']}/served", {"added_water_g": 21.3, "water_c": 60}, rev=strong["rev"])
@@ -135,7 +135,7 @@ def test_strengths_are_matched_before_coding_and_both_values_stay(host):
     host.call("PUT", f"/runs/{strong['id']}/served", {"added_water_g": 21.3, "tds_pct": 1.39}, rev=served["rev"])
     shown = run_of(host, trial, strong["id"])
     assert (shown["served"]["tds_pct"], shown["served"]["confirmed"], shown["tds"]["value"]) == (1.39, True, 1.52)
-    assert "off_strength" not in {c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+    assert "off_strength" not in {c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]}
     host.call("PUT", f"/runs/{weak['id']}/served", {"added_water_g": -1}, rev=weak["rev"], status=422)
 
 
@@ -178,7 +178,7 @@ def test_a_ladder_gets_its_line_and_a_temperature_trial_its_note(host):
     assert "Batali" in results(host, heat)["note"]
 
 
-# --- loose brews, the chart room -------------------------------------------------------------------------------------------
+# --- loose brews, the charts -------------------------------------------------------------------------------------------
 
 
 def test_a_loose_brew_is_measured_charted_taken_in_and_never_evidence(host, brewed):
@@ -194,7 +194,7 @@ def test_a_loose_brew_is_measured_charted_taken_in_and_never_evidence(host, brew
     }
     loose = host.call("POST", "/loose-runs", body)
     assert loose["trial_id"] is None and len(host.get("/trials")["trials"]) == 1
-    room = host.chart_room("?coffee=Lot+7")
+    room = host.charts("?coffee=Lot+7")
     (point,) = room["points"]
     assert (point["label"], point["purpose"], point["name"], point["coffee"], room["matching"]) == ("loose brew", "loose", "Before breakfast", "Lot 7", 1)
     host.call("POST", f"/runs/{loose['id']}/readings", {"tds_pct": 1.41})
@@ -214,14 +214,14 @@ def test_the_chart_room_filters_by_everything_and_counts_facets(host, brewed):
     trial, _, _ = brewed
     other = host.ask("Another?")
     host.brew(other["id"], host.setup(other["id"], coffee="Lot 9", brewer="Other"), tds=[1.3])
-    room = host.chart_room()
+    room = host.charts()
     assert (room["matching"], len(room["points"]), {f["name"]: f["count"] for f in room["brewers"]}) == (5, 5, {"Binnacle": 4, "Other": 1})
-    assert {p["trial_id"] for p in host.chart_room("?brewer=Other")["points"]} == {other["id"]}
-    assert host.chart_room("?until=2020-01-01")["matching"] == 0 and host.chart_room("?since=2020-01-01")["matching"] == 5
-    assert len(host.chart_room("?limit=2")["points"]) == 2
-    host.get("/chart-room?since=yesterday", status=422)
+    assert {p["trial_id"] for p in host.charts("?brewer=Other")["points"]} == {other["id"]}
+    assert host.charts("?until=2020-01-01")["matching"] == 0 and host.charts("?since=2020-01-01")["matching"] == 5
+    assert len(host.charts("?limit=2")["points"]) == 2
+    host.get("/charts?since=yesterday", status=422)
     host.call("DELETE", f"/trials/{trial['id']}")
-    assert host.chart_room()["matching"] == 1
+    assert host.charts()["matching"] == 1
 
 
 def test_what_the_charts_keep_of_a_brew_follows_its_recipe_its_trial_and_its_instrument(host, brewed):
@@ -229,17 +229,17 @@ def test_what_the_charts_keep_of_a_brew_follows_its_recipe_its_trial_and_its_ins
     trial, _, _ = brewed
     made = host.recipe(TEXT, "Morning watch")
     host.call("POST", "/loose-runs", {"recipe_version_id": made["versions"][0]["id"], "beverage_g": 250, "tds_readings_pct": [1.4]})
-    assert "Morning watch" in {p["name"] for p in host.chart_room()["points"]}
+    assert "Morning watch" in {p["name"] for p in host.charts()["points"]}
     host.call("PATCH", f"/recipes/{made['id']}", {"name": "Evening watch"}, rev=made["rev"])
-    room = host.chart_room()
+    room = host.charts()
     assert {"Evening watch"} == {p["name"] for p in room["points"] if p["recipe_id"]} and [r["label"] for r in room["recipes"]] == ["Evening watch"]
     before = {p["run_id"]: p["ey_half_pct"] for p in room["points"]}
     host.call("PATCH", "/bench", {"accuracy_pct": 0.2}, rev=host.get("/bench")["rev"])
-    assert all(p["ey_half_pct"] > before[p["run_id"]] for p in host.chart_room()["points"])
+    assert all(p["ey_half_pct"] > before[p["run_id"]] for p in host.charts()["points"])
     gone = host.call("DELETE", f"/trials/{trial['id']}")["change_id"]
-    assert host.chart_room()["matching"] == 1
+    assert host.charts()["matching"] == 1
     host.call("POST", f"/changes/{gone}/undo")
-    assert host.chart_room()["matching"] == 5
+    assert host.charts()["matching"] == 5
 
 
 def test_versions_of_a_recipe_leave_a_trail(host):
@@ -247,7 +247,7 @@ def test_versions_of_a_recipe_leave_a_trail(host):
     second = host.call("POST", f"/recipes/{made['id']}/versions", {"document": made["document"] | {"temperature_c": 96}}, rev=made["rev"])
     for version, tds in zip(sorted(second["versions"], key=lambda v: v["number"]), (1.3, 1.4), strict=True):
         host.call("POST", "/loose-runs", {"recipe_version_id": version["id"], "beverage_g": 250, "tds_readings_pct": [tds]})
-    (trail,) = host.chart_room(f"?recipe={made['id']}")["trails"]
+    (trail,) = host.charts(f"?recipe={made['id']}")["trails"]
     assert trail["versions"] == [1, 2] and trail["points"][0][1] < trail["points"][1][1]
 
 
@@ -273,7 +273,7 @@ def test_a_loose_brew_along_simulated_instruments_is_marked_and_its_mistake_is_s
     assert 235 < said["beverage_g"] < 262 and len(said["tds_readings_pct"]) == 3 and 75 < said["slurry_c"] < 93
     body = {"beverage_g": said["beverage_g"], "tds_readings_pct": said["tds_readings_pct"], "total_time_s": 171, "observed": {"bed": ["dome"]}}
     done = on(host, live, "finish", body)
-    (point,) = host.chart_room()["points"]
+    (point,) = host.charts()["points"]
     assert point["run_id"] == done["run_id"] and point["simulated"] and point["total_time_s"] == 171
     curve = host.get(f"/runs/{done['run_id']}/curve")
     assert curve["points"][-1][0] >= 160 and curve["plan"][-1][1] == 288

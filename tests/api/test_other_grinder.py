@@ -30,7 +30,7 @@ def test_a_matched_grinder_brings_the_setting_its_rule_and_its_span(host, trial)
     assert copy(host, trial, "Capstan")["variables"]["grind_setting"] == "21"
     bar = grind_bar(host, trial)
     assert bar["kind"] == "declared" and "matched by brew time: By the kit's matches, 21 grinds like 6 (range " in bar["note"]
-    note = next(c for c in host.get(f"/trials/{trial}/rail")["caveats"] if c["field"] == "grind_setting")
+    note = next(c for c in host.get(f"/trials/{trial}/progress")["caveats"] if c["field"] == "grind_setting")
     assert note["shape"] == "note" and note["title"].endswith("matched by brew time") and note["text"].startswith("By the kit's matches, 21 grinds like 6")
 
 

@@ -226,7 +226,7 @@ def test_a_ladder_whose_steps_nobody_here_tells_is_said_in_plan_and_margin_and_s
         return host.get(f"/trials/{trial['id']}/plan")["step_told"]
 
     def margin():
-        return [c["title"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+        return [c["title"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
 
     def within():
         return host.get(f"/trials/{trial['id']}/matching")["within_tds_pct"]

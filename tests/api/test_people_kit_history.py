@@ -54,7 +54,7 @@ def test_mixed_schools_are_in_the_margin_and_all_yields_in_one_school(host):
     b = host.copy(a, brewer="Galley pot", brewer_type="press_pot")
     for s in (a, b):
         host.brew(trial["id"], s)
-    assert "mixed_schools" in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    assert "mixed_schools" in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
     results = host.get(f"/trials/{trial['id']}/results")
     assert results["school"] == "in_cup"
     assert results["runs"][0]["extraction_yield"]["value"] == results["runs"][1]["extraction_yield"]["value"]
@@ -102,7 +102,7 @@ def test_trials_come_in_pages_newest_first(host):
 
 def test_every_thing_that_is_not_there_is_said_to_be_not_there(host):
     for method, path, body in (
-        ("GET", "/trials/none", None), ("GET", "/trials/none/setups", None), ("GET", "/trials/none/results", None), ("GET", "/trials/none/rail", None),
+        ("GET", "/trials/none", None), ("GET", "/trials/none/setups", None), ("GET", "/trials/none/results", None), ("GET", "/trials/none/progress", None),
         ("GET", "/trials/none/flights", None), ("GET", "/trials/none/verdict", None), ("GET", "/flights/none", None), ("DELETE", "/runs/none", None),
         ("DELETE", "/readings/none", None), ("DELETE", "/setups/none", None), ("DELETE", "/people/none", None), ("POST", "/changes/none/undo", None),
         ("POST", "/sheets/none/link", None), ("GET", "/sheets/none/qr.svg", None), ("POST", "/runs/none/readings", {"tds_pct": 1.4}),

@@ -146,7 +146,7 @@ def test_a_dial_in_brew_makes_a_setup_ready_and_never_counts_as_evidence(host, p
     assert [states[x][0] for x in "ABCD"] == ["dialled_in", "off", "none", "none"] and "over 3:00" in states["B"][1]
     results = host.get(f"/trials/{trial['id']}/results")
     assert results["runs"] == [] and len(results["dial_ins"]) == 2
-    caveat = next(c for c in host.get(f"/trials/{trial['id']}/rail")["caveats"] if c["code"] == "not_dialled_in")
+    caveat = next(c for c in host.get(f"/trials/{trial['id']}/progress")["caveats"] if c["code"] == "not_dialled_in")
     assert "B, C, D" in caveat["title"] and "A" not in caveat["title"].split(":")[1]
     dial_in = results["dial_ins"][0]["id"]
     host.call("POST", f"/trials/{trial['id']}/flights", {"run_ids": [dial_in], "taster_ids": [host.person("Bo")]}, status=422)

@@ -59,7 +59,7 @@ def test_it_is_judged_like_any_flight_and_says_that_nobody_here_saw_it(host):
     flight = host.get(f"/trials/{trial}/flights")["flights"][0]
     assert (flight["blinding"], flight["status"]) == ("told_blind", "flipped") and {c["label"][:2] for c in flight["cups"]} == {"A1", "B1"}
     assert all(s["link"] is None for s in flight["sheets"])
-    margin = host.get(f"/trials/{trial}/rail")["caveats"]
+    margin = host.get(f"/trials/{trial}/progress")["caveats"]
     assert "told_blind" in {c["code"] for c in margin} and "unbalanced_order" not in {c["code"] for c in margin}
     report = host.get(f"/trials/{trial}/report")
     assert any(m.startswith("Flight 1:") and m.endswith("elsewhere, blind by word.") for m in report["method"])

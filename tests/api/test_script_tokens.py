@@ -58,7 +58,7 @@ def test_one_that_was_taken_back_is_refused_at_once(host):
 
 
 @pytest.mark.parametrize(
-    ("method", "path"), [("GET", "/script-tokens"), ("POST", "/script-tokens"), ("GET", "/sessions"), ("DELETE", "/sessions/x"), ("POST", "/sample")]
+    ("method", "path"), [("GET", "/script-tokens"), ("POST", "/script-tokens"), ("GET", "/sessions"), ("DELETE", "/sessions/x"), ("POST", "/sample-bench")]
 )
 def test_no_script_decides_who_comes_in(host, method, path):
     token = made(host, may_write=True)["token"]

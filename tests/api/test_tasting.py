@@ -159,7 +159,7 @@ def test_sighted_and_blind_are_never_pooled(host, poured):
     verdict = host.get(f"/trials/{trial['id']}/verdict")
     assert verdict["blind"]["setups"][0]["setup"] == "B" and verdict["sighted"]["setups"][0]["setup"] == "A"
     assert (verdict["blind"]["flights"], verdict["sighted"]["flights"]) == (1, 1)
-    codes = [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    codes = [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
     assert "sighted" in codes and "sighted_favourite" in codes
 
 
@@ -205,7 +205,7 @@ def test_two_tasters_and_single_brews_are_called_an_anecdote(host):
     blind = host.get(f"/trials/{trial['id']}/verdict")["blind"]
     assert blind["verdict"]["kind"] == "not_enough" and blind["lean"]["setup"] == "B"
     assert "anecdote" in [c["code"] for c in blind["caveats"]]
-    margin = [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    margin = [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
     assert {"anecdote", "single_brews"} <= set(margin) and "too_few_tasters" not in margin
 
 

@@ -300,7 +300,7 @@ def test_cups_read_one_by_one_say_at_once_what_is_wrong_and_give_nothing_away(ho
     for seat in flight["sheets"]:
         host.score(seat, *(host.touch(c, value=6) for c in codes))
     by_hand(host, flight, dict(zip(codes, (1, 2), strict=True)))
-    assert "unequal_first_sip" in {c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+    assert "unequal_first_sip" in {c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]}
 
 
 def test_a_hidden_duplicate_measures_the_taster_and_counts_once(host, brewed):
@@ -375,7 +375,7 @@ def test_a_host_who_says_they_taste_stays_blind_and_one_who_looked_cannot_taste(
     host.call("PATCH", f"/flights/{other['id']}", {"host_tastes": True}, rev=1, status=409)
     host.score(other["sheets"][0], host.touch(other["cups"][0]["code"], value=5))
     host.call("POST", f"/flights/{other['id']}/close")
-    assert "host_saw_key" in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    assert "host_saw_key" in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
 
 
 def test_a_broken_seal_shows_the_key_and_grades_the_flight_sighted(host, brewed):
@@ -390,7 +390,7 @@ def test_a_broken_seal_shows_the_key_and_grades_the_flight_sighted(host, brewed)
     assert host.call("POST", f"/flights/{flight['id']}/close")["status"] == "flipped"
     verdict = host.get(f"/trials/{trial['id']}/verdict")
     assert verdict["blind"] is None and verdict["sighted"]["flights"] == 1
-    assert "blindness_broken" in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    assert "blindness_broken" in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
 
 
 def test_a_changed_key_does_not_pass_its_seal(host, brewed):
@@ -452,7 +452,7 @@ def test_what_tasters_say_of_eye_and_first_sip_reaches_the_margin_after_the_clos
     )
 
     def margin():
-        return {c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]}
+        return {c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]}
 
     assert not margin() & {"told_by_eye", "unequal_first_sip", "cold_cups", "no_cleanser"}
     host.call("POST", f"/flights/{flight['id']}/close")
@@ -501,23 +501,23 @@ def test_marks_entered_again_and_a_flipped_flight_deleted_stand_in_margin_grade_
     first = host.get(f"/trials/{trial['id']}/verdict")["blind"]["verdict"]["headline"]
     assert "known to nobody" in str(host.get(f"/trials/{trial['id']}/report")["method"])
     turn((1, 2, 3, 4))  # the same again is nothing
-    assert "marks_corrected" not in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    assert "marks_corrected" not in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
     turn((3, 4, 1, 2))
     second = host.get(f"/trials/{trial['id']}/verdict")["blind"]["verdict"]["headline"]
-    rail = host.get(f"/trials/{trial['id']}/rail")
-    caveat = next(c for c in rail["caveats"] if c["code"] == "marks_corrected")
+    progress = host.get(f"/trials/{trial['id']}/progress")
+    caveat = next(c for c in progress["caveats"] if c["code"] == "marks_corrected")
     assert first.rstrip(".") in caveat["text"] and first != second
-    assert "marks_corrected" in [r["code"] for r in rail["grade"]["reasons"]]
+    assert "marks_corrected" in [r["code"] for r in progress["grade"]["reasons"]]
     report = host.get(f"/trials/{trial['id']}/report")
     assert "known to nobody" not in str(report) and "entered again" in str(report["method"]) and caveat["text"] in str(report["caveats"])
     assert [c["action"] for c in host.get(f"/trials/{trial['id']}/history")["changes"]].count("correct_marks") == 1
     host.call("DELETE", f"/flights/{flight['id']}")
-    rail = host.get(f"/trials/{trial['id']}/rail")
-    gone = next(c for c in rail["caveats"] if c["code"] == "flipped_flight_deleted")
-    assert second.rstrip(".") in gone["text"] and rail["grade"] is None, "nothing is left to be graded"
+    progress = host.get(f"/trials/{trial['id']}/progress")
+    gone = next(c for c in progress["caveats"] if c["code"] == "flipped_flight_deleted")
+    assert second.rstrip(".") in gone["text"] and progress["grade"] is None, "nothing is left to be graded"
     undo = next(c for c in host.get(f"/trials/{trial['id']}/history")["changes"] if c["action"] == "delete")
     host.call("POST", f"/changes/{undo['id']}/undo")
-    assert "flipped_flight_deleted" not in [c["code"] for c in host.get(f"/trials/{trial['id']}/rail")["caveats"]]
+    assert "flipped_flight_deleted" not in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
 
 
 @pytest.mark.parametrize("method", ["triangle", "duo_trio", "paired"])

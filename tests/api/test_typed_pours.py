@@ -20,14 +20,14 @@ def test_the_same_pours_at_another_water_are_the_same_pours(host, water_g):
     second = host.copy(first, brew_water_g=water_g)
     assert second["variables"]["pours"] != TYPED, "its grams would be false"
     assert bar(host, trial_id, "pours")["kind"] == "held"
-    assert "confound" not in {c["code"] for c in host.get(f"/trials/{trial_id}/rail")["caveats"]}
+    assert "confound" not in {c["code"] for c in host.get(f"/trials/{trial_id}/progress")["caveats"]}
 
 
 def test_other_pours_break_the_bar(host):
     trial_id, first = setup(host)
     host.copy(first, pours="bloom 60 for 40 s, to 243 by 1:50")
     assert bar(host, trial_id, "pours")["kind"] == "crack"
-    assert "confound" in {c["code"] for c in host.get(f"/trials/{trial_id}/rail")["caveats"]}
+    assert "confound" in {c["code"] for c in host.get(f"/trials/{trial_id}/progress")["caveats"]}
 
 
 def test_pours_typed_are_followed_in_a_brew_along(host):

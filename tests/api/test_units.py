@@ -38,7 +38,7 @@ def told_everywhere(host):
             f"{base}/flights",
             f"{base}/plan",
             f"{base}/verdict/value",
-            f"{base}/rail",
+            f"{base}/progress",
             f"{base}/report",
         )
     for recipe in share(recipes, least=3):

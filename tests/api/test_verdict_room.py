@@ -134,8 +134,8 @@ def test_a_drafted_brew_is_there_until_it_is_brewed_and_poured_and_the_bench_say
     host.call("POST", f"/trials/{trial}/verdict/next", {"code": "one_more_brew"})
 
     def asked():
-        listed, rail = host.get("/trials")["trials"][0], host.get(f"/trials/{trial}/rail")
-        assert listed["next_action"] == rail["next_action"]
+        listed, progress = host.get("/trials")["trials"][0], host.get(f"/trials/{trial}/progress")
+        assert listed["next_action"] == progress["next_action"]
         return listed["next_action"]
 
     slots = host.get(f"/trials/{trial}/slots")
@@ -200,7 +200,7 @@ def test_an_open_flight_and_a_verdictless_trial_give_the_verdict_room_nothing(ho
 
 
 def test_the_grade_names_the_rules_that_hold_it(host, judged):
-    grade = host.get(f"/trials/{judged['id']}/rail")["grade"]
+    grade = host.get(f"/trials/{judged['id']}/progress")["grade"]
     assert not grade["so_far"] and grade["step"] == min(r["cap"] for r in grade["reasons"])
     assert {"small_panel", "leader_changes"} <= {r["code"] for r in grade["reasons"]}
 
@@ -418,7 +418,7 @@ def cooling(host, people):
 
 
 def codes(host, trial):
-    return {c["code"] for c in host.get(f"/trials/{trial}/rail")["caveats"]}
+    return {c["code"] for c in host.get(f"/trials/{trial}/progress")["caveats"]}
 
 
 def test_a_trial_is_judged_by_the_pass_it_asks_about(host, cooling):
@@ -433,7 +433,7 @@ def test_another_pass_chosen_after_the_flip_is_obeyed_and_said(host, cooling):
     trial = host.get(f"/trials/{cooling}")
     host.call("PATCH", f"/trials/{cooling}", {"judged_pass": "hot"}, rev=trial["rev"])
     assert host.get(f"/trials/{cooling}/verdict")["answer"]["headline"] == "Keep White weave"
-    said = next(c for c in host.get(f"/trials/{cooling}/rail")["caveats"] if c["code"] == "pass_chosen_after")
+    said = next(c for c in host.get(f"/trials/{cooling}/progress")["caveats"] if c["code"] == "pass_chosen_after")
     assert "the hot pass" in said["text"] and "Until then the verdict was: Keep Thick crêpe." in said["text"]
     assert [e["headline"] for e in host.get(f"/trials/{cooling}/verdict")["earlier"]] == ["Keep Thick crêpe"]
     host.call("PATCH", f"/trials/{cooling}", {"judged_pass": "cool"}, rev=trial["rev"] + 1)
@@ -454,7 +454,7 @@ def test_undo_goes_round_no_consequence_of_choosing_the_pass_late(host, people):
 def test_a_smaller_difference_set_after_the_flip_is_said_and_held_against_the_design(host, cooling):
     trial = host.get(f"/trials/{cooling}")
     host.call("PATCH", f"/trials/{cooling}", {"smallest_difference": 0.2}, rev=trial["rev"])
-    said = next(c for c in host.get(f"/trials/{cooling}/rail")["caveats"] if c["code"] == "difference_chosen_after")
+    said = next(c for c in host.get(f"/trials/{cooling}/progress")["caveats"] if c["code"] == "difference_chosen_after")
     assert "Leads under 0.2 count as ties" in said["text"] and "until then leads under 0.5" in said["text"]
     host.call("PATCH", f"/trials/{cooling}", {"smallest_difference": 0.5}, rev=trial["rev"] + 1)
     assert "difference_chosen_after" not in codes(host, cooling)
@@ -521,7 +521,7 @@ def test_ranks_weigh_price_and_time_break_their_ties_and_say_what_they_leave_ope
     flight = ranked(host, trial, runs, people, lambda i: "ABC" if i % 2 else "BAC")
     said = host.get(f"/trials/{trial['id']}/verdict")["answer"]
     assert said["headline"] == "Lot 1 and Lot 2 tie" and "A and B came first together" in said["certainty"]
-    assert not host.get(f"/trials/{trial['id']}/rail")["grade"]["so_far"]
+    assert not host.get(f"/trials/{trial['id']}/progress")["grade"]["so_far"]
     value = host.get(f"/trials/{trial['id']}/verdict/value")
     assert value["tie"] == "Take Lot 1: it is 0.36 a cup cheaper." and value["same_price"] is None
     assert [(x["setup"], x["liking"], x["on_price_frontier"]) for x in value["setups"]] == [("A", None, True), ("B", None, False), ("C", None, False)]

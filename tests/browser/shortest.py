@@ -32,7 +32,7 @@ VISIBLE = """() => {
 class Hands:
     """One person's hands and eyes. A click is a click, a key is a key (a letter is one, a correction would be another); what stands on the
     screen is read once, wherever it stands, all of the page and its dialogs: more than anybody reads, but for the frame around it (rooms,
-    rail, margin, what is said in passing)."""
+    progress, margin, what is said in passing)."""
 
     page: Page
     clicks: int = 0

@@ -250,4 +250,4 @@ def test_a_sample_bench_is_looked_round_left_and_removed(empty_bench, open_conte
     page.get_by_role("button", name="Look round a sample bench").click()
     band.get_by_role("button", name="Remove the sample").click()
     expect(page.get_by_role("heading", name="Which of two ways makes the better cup?")).to_be_visible()
-    assert page.request.get("/api/v1/sample").json() == {"exists": False, "in_sample": False}
+    assert page.request.get("/api/v1/sample-bench").json() == {"exists": False, "in_sample": False}

@@ -95,7 +95,7 @@ def test_from_two_grinders_to_a_match_that_everything_goes_by(host, bench):
     expect(bar).to_contain_text("53.5")
     expect(bar).to_contain_text("matched by sieve median")
     trial = page.url.split("/trials/")[1].split("/")[0]
-    assert "unsampled" not in [c["code"] for c in api.get(f"/trials/{trial}/rail")["caveats"]]
+    assert "unsampled" not in [c["code"] for c in api.get(f"/trials/{trial}/progress")["caveats"]]
 
     # grams in the plan
     page.goto(f"/trials/{trial}/set-up/plan")

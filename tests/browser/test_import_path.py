@@ -1,4 +1,4 @@
-"""A spreadsheet with faults comes in: its mapping is mended, its faults are seen, and its brews are found in the chart room."""
+"""A spreadsheet with faults comes in: its mapping is mended, its faults are seen, and its brews are found in the charts."""
 
 import pytest
 from playwright.sync_api import expect
@@ -30,7 +30,7 @@ def test_an_old_spreadsheet_is_mended_brought_in_and_found(open_context, tmp_pat
     page.get_by_role("button", name="Import 2 brews").click()
     expect(page.get_by_text("2 brews and 2 readings are on the bench.")).to_be_visible()
     expect(page.get_by_text("2 rows are already on this bench.")).to_be_visible()
-    page.goto("/chart-room?coffee=Old+finca")
+    page.goto("/charts?coffee=Old+finca")
     expect(page.get_by_text("2 brews fit the filter.")).to_be_visible()
     page.goto("/brews?text=attic")
     expect(page.get_by_role("listitem").filter(has_text="3 Mar 2019")).to_have_count(1)

@@ -1,4 +1,4 @@
-"""From cups brewed to numbers trusted: a check, a reading step by step, both charts, strengths matched, one change, the chart room."""
+"""From cups brewed to numbers trusted: a check, a reading step by step, both charts, strengths matched, one change, the charts."""
 
 import csv
 import re
@@ -118,7 +118,7 @@ def test_read_match_advise_and_find_it_in_the_chart_room(open_context, api, true
     change.get_by_role("button", name="Keep as the next version").click()
     expect(page.get_by_text("the next version is kept")).to_be_visible()
 
-    page.goto("/chart-room?brewer=One")
+    page.goto("/charts?brewer=One")
     expect(page.get_by_text("1 brew fit the filter.")).to_be_visible()
     page.get_by_role("link", name=re.compile(f"^Trial {trial['number']}, A1")).click()
     expect(page).to_have_url(re.compile(f"/trials/{trial['id']}/measure"))

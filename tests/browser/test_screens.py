@@ -53,7 +53,7 @@ def views(api):
     watch, draft = recipes["Long watch, three pours"], recipes["Sketch from the pilot boat"]
     yield from ("/recipes", "/recipes/new", f"/recipes/{watch}", f"/recipes/{draft}", f"/recipes/{watch}/card", f"/recipes/compare?ids={watch},{draft}")
     yield from ("/brews/bring-in", "/in-and-out", "/recipes/handed")
-    yield from ("/brew", "/brews", "/chart-room", "/chart-room?by=coffee", "/people", "/words", "/kit/instruments")
+    yield from ("/brew", "/brews", "/charts", "/charts?by=coffee", "/people", "/words", "/kit/instruments")
     yield from ("/kit", "/kit/grinder", "/kit/vessel", "/kit/translator", "/kit/blend", "/grind", "/grind/sample")
     kit = {i["full_name"]: i["id"] for i in api.get("/kit")["items"]}
     series = next(s for s in api.get("/palate")["sessions"] if s["closed_at"] is None)

@@ -1,4 +1,4 @@
-"""Control bars, cup codes and orders, margin, rail, chart lines."""
+"""Control bars, cup codes and orders, margin, progress, chart lines."""
 
 import random
 from collections import Counter
@@ -10,7 +10,7 @@ from brasspenny.core.extraction import chartlines
 from brasspenny.core.planning.control import control_bars
 from brasspenny.core.tasting.codes import POOL, draw_codes, order_is_balanced, taster_orders, williams_square
 from brasspenny.core.trial.caveats import SetupFacts, TrialFacts, margin, setup_changed, sighted_favourite
-from brasspenny.core.trial.stations import Counts, next_action, rail
+from brasspenny.core.trial.stations import Counts, next_action, progress
 
 BASE = {"coffee": "lot 31", "filter": "weave", "temperature_c": "93", "dose_g": "18", "brew_water_g": "290", "brew_ratio": "1:16.1"}
 
@@ -126,12 +126,12 @@ def test_cracks_come_first():
 )
 def test_the_next_action_and_one_current_station(counts, station):
     assert next_action(counts)[0] == station
-    stops = rail(counts)
+    stops = progress(counts)
     assert sum(s.state == "current" for s in stops) == (0 if counts.flights_flipped else 1)
 
 
 def test_a_crack_makes_set_up_stuck():
-    assert rail(Counts(setups=2, cracks=1))[1].state == "stuck"
+    assert progress(Counts(setups=2, cracks=1))[1].state == "stuck"
 
 
 def test_windows_speak_of_in_cup_yield_only_and_the_axes_hold_every_point():

@@ -34,8 +34,8 @@ export const router = createBrowserRouter([
         ErrorBoundary: Lost,
       },
       {
-        path: '/along/:id',
-        lazy: async () => ({ Component: (await import('./rooms/along/AlongPage')).AlongPage }),
+        path: '/live-brews/:id',
+        lazy: async () => ({ Component: (await import('./rooms/live_brews/LiveBrewPage')).LiveBrewPage }),
         HydrateFallback: () => null,
         ErrorBoundary: Lost,
       },
@@ -65,7 +65,7 @@ export const router = createBrowserRouter([
               },
               {
                 path: 'trials/:id',
-                lazy: async () => ({ Component: (await import('./rooms/rails/TrialLayout')).TrialLayout }),
+                lazy: async () => ({ Component: (await import('./rooms/progress/TrialLayout')).TrialLayout }),
                 children: [
                   {
                     ErrorBoundary: Lost,
@@ -183,9 +183,9 @@ export const router = createBrowserRouter([
                 lazy: async () => ({ Component: (await import('./rooms/grinding/SamplePage')).SamplePage }),
               },
               {
-                path: 'chart-room',
+                path: 'charts',
                 handle: { title: 'Charts' },
-                lazy: async () => ({ Component: (await import('./rooms/chart_room/ChartRoomPage')).ChartRoomPage }),
+                lazy: async () => ({ Component: (await import('./rooms/charts/ChartsPage')).ChartsPage }),
               },
               {
                 path: 'people',
@@ -200,7 +200,7 @@ export const router = createBrowserRouter([
               {
                 path: 'brew',
                 handle: { title: 'Brew a cup' },
-                lazy: async () => ({ Component: (await import('./rooms/along/LoosePage')).LoosePage }),
+                lazy: async () => ({ Component: (await import('./rooms/live_brews/LoosePage')).LoosePage }),
               },
               {
                 path: 'brews',
@@ -215,7 +215,7 @@ export const router = createBrowserRouter([
               {
                 path: 'in-and-out',
                 handle: { title: 'Import and export' },
-                lazy: async () => ({ Component: (await import('./rooms/exchange/ExchangePage')).ExchangePage }),
+                lazy: async () => ({ Component: (await import('./rooms/bench_files/ExchangePage')).ExchangePage }),
               },
               {
                 path: 'kit/card/:id',

@@ -13,7 +13,7 @@ from . import schemas as s
 
 MARK = "bp_"
 READS = ("GET", "HEAD")
-NOT_FOR_SCRIPTS = ("/script-tokens", "/sessions", "/session", "/sample")
+NOT_FOR_SCRIPTS = ("/script-tokens", "/sessions", "/session", "/sample-bench")
 """Who may come in is decided by people."""
 LOOK_AGAIN = timedelta(minutes=1)
 

@@ -1,1 +1,1 @@
-"""The chart room: every brew ever, on the same charts."""
+"""The charts: every brew ever, on the same charts."""

@@ -1,4 +1,4 @@
-"""The chart room."""
+"""The charts."""
 
 from __future__ import annotations
 
@@ -9,10 +9,10 @@ from . import schemas as s
 bp = blueprint("charts", __name__)
 
 
-@bp.get("/chart-room", responses={200: s.ChartRoomAnswer})
-def read_chart_room(query: s.ChartQuery):
+@bp.get("/charts", responses={200: s.ChartsAnswer})
+def read_charts(query: s.ChartQuery):
     """Every brew ever, of trials and loose: filtered, worked out, with what the charts are drawn from."""
-    return reply(service.read_chart_room(query))
+    return reply(service.read_charts(query))
 
 
 @bp.get("/brews", responses={200: s.BrewsAnswer})

@@ -1,4 +1,4 @@
-"""HTTP shapes of the chart room."""
+"""HTTP shapes of the charts."""
 
 from __future__ import annotations
 
@@ -124,7 +124,7 @@ class TrailShown(Answer):
     points: list[list[float]]
 
 
-class ChartRoomAnswer(Answer):
+class ChartsAnswer(Answer):
     """points: newest first, at most `limit`; matching: how many brews fit the filter, read or not; unread: of those shown, without strength or yield."""
 
     school: School

@@ -34,7 +34,7 @@ class Combination(NamedTuple):
     count: int
 
 
-def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
+def read_charts(asked: s.ChartQuery) -> s.ChartsAnswer:
     of_kind = _of_kind_and_day(asked, kept.up_to_date())
     found = kept.points(_named(of_kind, asked).order_by(Charted.brewed_at.desc(), Charted.run.desc()).limit(asked.limit))
     ey, half = f"{asked.school}_pct", f"{asked.school}_half_pct"
@@ -47,7 +47,7 @@ def read_chart_room(asked: s.ChartQuery) -> s.ChartRoomAnswer:
     axes = chartlines.axes(list(zip(columns[ey], columns["tds_pct"], strict=True)))
     ratios = chartlines.ratios_to_draw(axes, school=asked.school, retained_water_ratio=retained)
     lines = chartlines.ratio_lines(school=asked.school, retained_water_ratio=retained, ey_range_pct=axes.ey_pct, ratios=ratios)
-    return s.ChartRoomAnswer(
+    return s.ChartsAnswer(
         school=asked.school,
         school_label=SCHOOL_LABELS[asked.school],
         retained_water_ratio=retained,

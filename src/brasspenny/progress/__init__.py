@@ -1,1 +1,1 @@
-"""The rail and the margin of a trial."""
+"""The progress and the margin of a trial."""

@@ -1,4 +1,4 @@
-"""The list of trials, and a trial's rail and margin."""
+"""The list of trials, and a trial's progress and margin."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ def read_tags():
     return reply(s.TagsAnswer(tags=queries.trial_tags()))
 
 
-@bp.get("/trials/<id>/rail", responses={200: s.RailAnswer})
-def read_rail(path: IdPath):
+@bp.get("/trials/<id>/progress", responses={200: s.ProgressAnswer})
+def read_progress(path: IdPath):
     """Stations and caveats of a trial."""
-    return reply(service.read_rail(path.id, act()))
+    return reply(service.read_progress(path.id, act()))

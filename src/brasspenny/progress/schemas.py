@@ -1,4 +1,4 @@
-"""HTTP shapes of the rail and the margin."""
+"""HTTP shapes of the progress and the margin."""
 
 from __future__ import annotations
 
@@ -47,7 +47,7 @@ class GradeShown(Answer):
     so_far: bool
 
 
-class RailAnswer(Answer):
+class ProgressAnswer(Answer):
     """grade: null before anything was poured for tasting."""
 
     stops: list[StopShown]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..act import Act
 from ..core.trial import status
 from ..core.trial.setups import factor_words
-from ..core.trial.stations import Counts, Stop, next_action, rail
+from ..core.trial.stations import Counts, Stop, next_action, progress
 from ..store import queries
 from ..store.models import Trial
 from ..trials import service as trials
@@ -15,16 +15,16 @@ from ..verdicts.view import View, look
 from . import schemas as s
 
 
-def read_rail(trial_id: str, act: Act) -> s.RailAnswer:
-    return rail_of(look(trial_id, act))
+def read_progress(trial_id: str, act: Act) -> s.ProgressAnswer:
+    return progress_of(look(trial_id, act))
 
 
-def rail_of(view: View, judged: verdicts.Judged | None = None) -> s.RailAnswer:
+def progress_of(view: View, judged: verdicts.Judged | None = None) -> s.ProgressAnswer:
     """judged: where it is at hand already."""
     if judged is None and any(f.status == "flipped" for f in view.trial.flights):
         judged = verdicts.judged(view)
     found = status.stand(view.measured, judged.facts if judged else None)
-    return s.RailAnswer(
+    return s.ProgressAnswer(
         stops=_stops(found.stops),
         caveats=[s.MarginCaveatShown(**vars(c), unfair=c.unfair) for c in found.caveats],
         next_station=found.next_station,
@@ -79,7 +79,7 @@ def _listed(trial: Trial, found: queries.TrialCounts, listed: lists.Listed) -> s
         question=trial.question,
         factor_label=factor_words(trials.factors_of(trial), trial.factor_other),
         setups=found.setups,
-        stops=_stops(rail(c)),
+        stops=_stops(progress(c)),
         next_station=station,
         next_action=action,
         headline=listed.text,

@@ -13,7 +13,7 @@ from ..core.trial.setups import factor_words, shown_values
 from ..core.trial.tasted import gathered
 from ..core.trial.value import Flight, SetupRevision
 from ..core.vocabulary import BLINDINGS, VARIABLES
-from ..progress import service as rails
+from ..progress import service as progress
 from ..trials import service as trials
 from ..verdicts import attributes, pairing, steps, trends, worth
 from ..verdicts import service as verdicts
@@ -33,7 +33,7 @@ AHEAD = ("beside", "attribute liking", "characters", "pairing liking", "trends",
 def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
     view = look(trial_id, act, ahead=AHEAD)
     judged = verdicts.judged(view)
-    main, beside, rail = judged.main, beside_of(view), rails.rail_of(view, judged)
+    main, beside, standing = judged.main, beside_of(view), progress.progress_of(view, judged)
     found = answer_of(view, judged)
     variables = [_variables(revision) for _, revision in view.trial.rows]
     value, ahead = worth.value_of(view, main), steps.next_of(view, main).steps
@@ -53,8 +53,8 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
         differences=main.differences if main else [],
         findings=[*_groups(found), *_findings(view, beside, value, scored=main is not None)],
         next=ahead[0].text if ahead else "",
-        grade=rail.grade,
-        caveats=rail.caveats,
+        grade=standing.grade,
+        caveats=standing.caveats,
         flights=[_flight(f) for f in view.trial.flights],
     )
 

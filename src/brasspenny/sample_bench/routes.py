@@ -13,13 +13,13 @@ from . import service
 bp = blueprint("sample_bench", __name__)
 
 
-@bp.get("/sample", responses={200: s.SampleAnswer})
+@bp.get("/sample-bench", responses={200: s.SampleAnswer})
 def read_sample():
     """Whether there is a sample bench, and whether this device is in it."""
     return reply(s.SampleAnswer(exists=sample_exists(), in_sample=in_sample()))
 
 
-@bp.post("/sample", responses={200: s.SampleAnswer})
+@bp.post("/sample-bench", responses={200: s.SampleAnswer})
 def enter_sample():
     """Look round the sample bench, laid out when there is none; what is done there stays there."""
     service.lay_out(current_app.config["SECRET"])
@@ -28,7 +28,7 @@ def enter_sample():
     return answer
 
 
-@bp.patch("/sample", responses={200: s.SampleAnswer})
+@bp.patch("/sample-bench", responses={200: s.SampleAnswer})
 def leave_sample(body: s.SamplePatch):
     """Back to the bench's own, or into the sample bench again."""
     there = sample_exists()
@@ -40,7 +40,7 @@ def leave_sample(body: s.SamplePatch):
     return answer
 
 
-@bp.delete("/sample", responses={200: s.SampleAnswer})
+@bp.delete("/sample-bench", responses={200: s.SampleAnswer})
 def remove_sample():
     """Take the sample bench away, with everything in it."""
     service.remove()

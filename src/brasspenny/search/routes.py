@@ -9,7 +9,7 @@ from . import service
 bp = blueprint("search", __name__)
 
 
-@bp.get("/find", responses={200: s.FoundAnswer})
+@bp.get("/search", responses={200: s.FoundAnswer})
 def find(query: s.FindQuery):
     """Trials, recipes, kit and people whose name holds every word."""
     return reply(service.find(query.text, act()))

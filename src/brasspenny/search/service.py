@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from ..act import Act
 from ..core.vocabulary import KIT_KINDS
 from ..kit import service as kit
-from ..progress import schemas as rails_s
-from ..progress import service as rails
+from ..progress import schemas as progress_s
+from ..progress import service as progress
 from ..store.models import Person, Recipe
 from . import schemas as s
 
@@ -23,10 +23,10 @@ def find(text: str, act: Act) -> s.FoundAnswer:
 
 
 def _trials(text: str, act: Act) -> Iterable[s.Found]:
-    asked = rails_s.PageQuery(text=text, limit=MOST_OF_A_KIND)
-    shown = rails.read_trials(asked, act).trials
+    asked = progress_s.PageQuery(text=text, limit=MOST_OF_A_KIND)
+    shown = progress.read_trials(asked, act).trials
     if len(shown) < MOST_OF_A_KIND and text.strip():
-        shown += rails.read_trials(asked.model_copy(update={"shown": "archived", "limit": MOST_OF_A_KIND - len(shown)}), act).trials
+        shown += progress.read_trials(asked.model_copy(update={"shown": "archived", "limit": MOST_OF_A_KIND - len(shown)}), act).trials
     for t in shown:
         yield s.Found(kind="trial", id=t.id, label=t.question, hint=f"trial {t.number} · {t.headline or t.next_action}", kit="", station=t.next_station)
 

@@ -513,7 +513,7 @@ class Headline(Table):
 
 class Charted(Table):
     """What a brew comes to, as the charts draw it. worked_out_by: of which core and instruments, "" once something it rests on was written (store/charted.py); point: its figures as a
-    JSON list, in the order of chart_room/kept.FIELDS."""
+    JSON list, in the order of charts/kept.FIELDS."""
 
     run = pw.ForeignKeyField(Run, primary_key=True, backref="+")
     worked_out_by = pw.FixedCharField(16, default="")

@@ -1580,7 +1580,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/chart-room": {
+    "/api/v1/charts": {
         parameters: {
             query?: never;
             header?: never;
@@ -1588,7 +1588,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every brew ever, of trials and loose: filtered, worked out, with what the charts are drawn from. */
-        get: operations["read_chart_room"];
+        get: operations["read_charts"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2652,7 +2652,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/trials/{id}/rail": {
+    "/api/v1/trials/{id}/progress": {
         parameters: {
             query?: never;
             header?: never;
@@ -2660,7 +2660,7 @@ export interface paths {
             cookie?: never;
         };
         /** Stations and caveats of a trial. */
-        get: operations["read_rail"];
+        get: operations["read_progress"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3386,7 +3386,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/find": {
+    "/api/v1/search": {
         parameters: {
             query?: never;
             header?: never;
@@ -3403,7 +3403,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/sample": {
+    "/api/v1/sample-bench": {
         parameters: {
             query?: never;
             header?: never;
@@ -8145,10 +8145,10 @@ export interface components {
             plan: number[][];
         };
         /**
-         * ChartRoomAnswer
+         * ChartsAnswer
          * @description points: newest first, at most `limit`; matching: how many brews fit the filter, read or not; unread: of those shown, without strength or yield.
          */
-        ChartRoomAnswer: {
+        ChartsAnswer: {
             /**
              * School
              * @enum {string}
@@ -11547,10 +11547,10 @@ export interface components {
             tags: string[];
         };
         /**
-         * RailAnswer
+         * ProgressAnswer
          * @description grade: null before anything was poured for tasting.
          */
-        RailAnswer: {
+        ProgressAnswer: {
             /** Stops */
             stops: components["schemas"]["StopShown"][];
             /** Caveats */
@@ -18869,7 +18869,7 @@ export interface operations {
             };
         };
     };
-    read_chart_room: {
+    read_charts: {
         parameters: {
             query?: {
                 school?: "in_cup" | "full_liquor";
@@ -18895,7 +18895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChartRoomAnswer"];
+                    "application/json": components["schemas"]["ChartsAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */
@@ -21946,7 +21946,7 @@ export interface operations {
             };
         };
     };
-    read_rail: {
+    read_progress: {
         parameters: {
             query?: never;
             header?: never;
@@ -21963,7 +21963,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RailAnswer"];
+                    "application/json": components["schemas"]["ProgressAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

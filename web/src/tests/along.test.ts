@@ -1,11 +1,11 @@
 // What the guide draws and says, what the form hands on, and how a scale's lines wait.
 import assert from 'node:assert/strict';
 import { test } from 'vitest';
-import { keyOf, nextSaid, secondsSaid, stageOf } from '../rooms/along/stage';
-import { Waiting } from '../rooms/along/wireLines';
 import { isPressed, schoolOf } from '../rooms/brewing/brewers';
 import { bySaid, pourBodies, pourKey, poursChanged, pourTexts } from '../rooms/brewing/pourTexts';
 import { likedSaid, withLiking, withWord } from '../rooms/liking/liking';
+import { keyOf, nextSaid, secondsSaid, stageOf } from '../rooms/live_brews/stage';
+import { Waiting } from '../rooms/live_brews/wireLines';
 import { clock } from '../ui/numbers';
 import { pitchOf } from '../ui/sound';
 

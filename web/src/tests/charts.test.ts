@@ -1,7 +1,7 @@
-// The chart room sends columns whose texts stand once; the page draws points.
+// The charts sends columns whose texts stand once; the page draws points.
 import assert from 'node:assert/strict';
 import { test } from 'vitest';
-import { pointsOf } from '../rooms/chart_room/columns';
+import { pointsOf } from '../rooms/charts/columns';
 
 const columns = {
   texts: ['A1', 'A', 'evidence', 'Peru', 'Windlass', 'Which filter?', 'trial1'],

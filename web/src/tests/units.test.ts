@@ -6,9 +6,9 @@ import { lanesOf } from '../charts/day/lanes';
 import { ratioEnds } from '../charts/ratioLadder/geometry';
 import { stairsOf, timeTicks } from '../charts/staircase/geometry';
 import { lineOnChart, panned, scalesOf, type View, zoomed } from '../charts/strengthExtraction/geometry';
-import { calledOf, laneSays, marksSaid, pouredSaid, whereIs } from '../rooms/along/marks';
 import { seenSaid } from '../rooms/brewing/seen';
 import { textOf } from '../rooms/brewing/textOf';
+import { calledOf, laneSays, marksSaid, pouredSaid, whereIs } from '../rooms/live_brews/marks';
 import {
   insertStep,
   moved,

@@ -6,7 +6,7 @@ export const ROOMS = [
   { to: '/kit', label: 'Kit', keys: 'g k', mark: 'kit' },
   { to: '/grind', label: 'Grind', keys: 'g g', mark: 'grind' },
   { to: '/palate', label: 'Palate', keys: 'g a', mark: 'palate' },
-  { to: '/chart-room', label: 'Charts', keys: 'g c', mark: 'charts' },
+  { to: '/charts', label: 'Charts', keys: 'g c', mark: 'charts' },
 ] as const;
 
 /** Pages that have no place on the rail. */

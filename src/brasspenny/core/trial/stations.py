@@ -1,4 +1,4 @@
-"""Where a trial stands along its rail, and what to do next. docs/formulas.md §8."""
+"""Where a trial stands along its progress, and what to do next. docs/formulas.md §8."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ class Stop:
     note: str
 
 
-def rail(counts: Counts) -> tuple[Stop, ...]:
+def progress(counts: Counts) -> tuple[Stop, ...]:
     """The six stations in order; exactly one is current, unless the verdict is in."""
     flights = counts.flights_open + counts.flights_closed + counts.flights_flipped
     stops = [

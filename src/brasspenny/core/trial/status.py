@@ -1,4 +1,4 @@
-"""Where a trial stands, what could mislead, and how good its design is: the rail, the margin and the grade as functions of the frozen trial."""
+"""Where a trial stands, what could mislead, and how good its design is: the progress, the margin and the grade as functions of the frozen trial."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from . import caveats as c
 from .measured import MeasuredTrial, unfiltered
 from .setups import bars_of_trial, facts_of
 from .slots import drafted_left
-from .stations import Counts, Stop, next_action, rail
+from .stations import Counts, Stop, next_action, progress
 from .tasted import spoke_of_sight
 from .value import Flight, Trial
 
@@ -75,7 +75,7 @@ def stand(m: MeasuredTrial, judged: JudgedFacts | None) -> Standing:
         + (c.uneven_cups(trial.sheet_spread_c) if trial.flights and trial.sheet_spread_c is not None else ())
     )
     found = tuple(sorted(found, key=lambda x: c.SHAPES.index(x.shape)))
-    return Standing(rail(counts), found, station, action, _grade(m, judged, [x.code for x in found]), not (judged or counts.flights_flipped))
+    return Standing(progress(counts), found, station, action, _grade(m, judged, [x.code for x in found]), not (judged or counts.flights_flipped))
 
 
 def counts_of(m: MeasuredTrial, cracks: int = 0) -> Counts:

@@ -1,4 +1,4 @@
-import type { Stop } from '../rails/queries';
+import type { Stop } from '../progress/queries';
 
 type Waits = { next_station: Stop['station']; number: number };
 const RANK: Record<Stop['station'], number> = { taste: 0, measure: 1, brew: 2, set_up: 3, ask: 4, verdict: 5 };

@@ -4,7 +4,7 @@ import { Penny } from '../../ui/Penny';
 import { Restored } from '../../ui/Restored';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
-import { BrewAlong } from '../along/BrewAlong';
+import { BrewAlong } from '../live_brews/BrewAlong';
 import type { Results } from '../measuring/queries';
 import type { Setup } from '../trials/queries';
 import classes from './Brew.module.css';

@@ -191,7 +191,7 @@ function Stock({ detail }: { detail: Detail }) {
 /** What a card is kept of. */
 const CARDED = new Set(['grinder', 'burr_set', 'brewer', 'filter']);
 
-/** What the chart room can be filtered by. */
+/** What the charts can be filtered by. */
 const CHARTED = new Set(['coffee', 'brewer', 'grinder', 'burr_set']);
 
 function Uses({ detail }: { detail: Detail }) {
@@ -210,10 +210,8 @@ function Uses({ detail }: { detail: Detail }) {
   return (
     <footer className={classes.uses}>
       {CHARTED.has(item.kind) && detail.used_by_runs > 0 && (
-        <Link
-          to={`/chart-room?${item.kind === 'burr_set' ? 'grinder' : item.kind}=${encodeURIComponent(item.full_name)}`}
-        >
-          Its {plural(detail.used_by_runs, 'brew')} in the chart room
+        <Link to={`/charts?${item.kind === 'burr_set' ? 'grinder' : item.kind}=${encodeURIComponent(item.full_name)}`}>
+          Its {plural(detail.used_by_runs, 'brew')} in the charts
         </Link>
       )}
       <span className="quiet small">

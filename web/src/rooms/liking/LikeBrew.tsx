@@ -89,7 +89,7 @@ function NextBrew({ again: a }: { again: Again }) {
       const next = await brewAgain(a.run_id, code);
       return prepareAgain(next.setup_id, { instrument: 'none' });
     },
-    { onDone: (live) => navigate(`/along/${live.id}`) },
+    { onDone: (live) => navigate(`/live-brews/${live.id}`) },
   );
   return (
     <div className={classes.next}>

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { clock } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
-import { prepare } from '../along/queries';
+import { prepare } from '../live_brews/queries';
 import { setUpQuery } from '../trials/queries';
 import { beginBrew, type Sheet } from './queries';
 import classes from './RunSheet.module.css';
@@ -16,7 +16,7 @@ export function Minutes({ trialId, sheet, running }: { trialId: string; sheet: S
   const along = useSend(
     (brew: string) =>
       prepare(trialId, setUp!.setups.find((x) => x.letter === brew.charAt(0))!.id, { instrument: 'none' }),
-    { onDone: (live) => navigate(`/along/${live.id}`) },
+    { onDone: (live) => navigate(`/live-brews/${live.id}`) },
   );
   const hands = sheet.blocks.filter((b) => b.lane === 'hands');
   const begin = useSend((x: { brew: string; measured: boolean }) => beginBrew(sheet.id, sheet.rev, x.brew, x.measured));

@@ -12,7 +12,7 @@ import { plural } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { SetUpTabs } from '../planning/SetUpTabs';
-import { type MarginCaveat, railQuery } from '../rails/queries';
+import { type MarginCaveat, progressQuery } from '../progress/queries';
 import { ControlBars } from './ControlBars';
 import { CopySetup } from './CopySetup';
 import { EditVariable } from './EditVariable';
@@ -40,7 +40,7 @@ export function SetUpStation() {
   const { id = '' } = useParams();
   const trial = useQuery(trialQuery(id));
   const setUp = useQuery(setUpQuery(id));
-  const rail = useQuery(railQuery(id));
+  const rail = useQuery(progressQuery(id));
   const [declaring, setDeclaring] = useState<{ field: string; label: string; rule: Rule } | null>(null);
   const [copying, setCopying] = useState(false);
   const [editing, setEditing] = useState<{ field: string; label: string } | null>(null);

@@ -5,7 +5,7 @@ import { shownAtField, useForm } from '../../ui/fields';
 import { Restored } from '../../ui/Restored';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
-import { tagsQuery } from '../rails/queries';
+import { tagsQuery } from '../progress/queries';
 import { noteTrial, type Trial } from './queries';
 import classes from './TrialsPage.module.css';
 

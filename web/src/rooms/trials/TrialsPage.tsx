@@ -14,8 +14,8 @@ import {
   type TrialListed,
   type TrialListing,
   tagsQuery,
-} from '../rails/queries';
-import { RailDots } from '../rails/Rail';
+} from '../progress/queries';
+import { RailDots } from '../progress/Rail';
 import classes from './TrialsPage.module.css';
 
 const SHOWN = [

@@ -3,7 +3,7 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { stationPath } from '../../rooms/rails/queries';
+import { stationPath } from '../../rooms/progress/queries';
 import { type Entry, matching, stepped } from './matching';
 import classes from './Palette.module.css';
 import { type Found, findQuery } from './queries';

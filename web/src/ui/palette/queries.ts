@@ -6,6 +6,6 @@ export type Found = Schemas['Found'];
 export const findQuery = (text: string) =>
   queryOptions({
     queryKey: ['find', text],
-    queryFn: async () => (await take(api.GET('/api/v1/find', { params: { query: { text } } }))).found,
+    queryFn: async () => (await take(api.GET('/api/v1/search', { params: { query: { text } } }))).found,
     placeholderData: keepPreviousData,
   });

@@ -24,7 +24,7 @@ import { type LooseRun, looseRunsQuery, type RunMeasured } from '../measuring/qu
 import { ReadingCard } from '../measuring/ReadingCard';
 import { Photos } from '../photos/Photos';
 import { runPhotosQuery } from '../photos/queries';
-import { trialsQuery } from '../rails/queries';
+import { trialsQuery } from '../progress/queries';
 import {
   type LastBrewed,
   lastBrewedQuery,
@@ -52,8 +52,8 @@ export function LoosePage() {
       <header>
         <h1>Brew without a trial</h1>
         <p className="quiet">
-          The daily cup, or a dial-in. It is measured like any brew and stands in the chart room; it proves nothing
-          about a comparison.
+          The daily cup, or a dial-in. It is measured like any brew and stands in the charts; it proves nothing about a
+          comparison.
         </p>
       </header>
       <GoOn brews={(live.data?.brews ?? []).filter((b) => b.trial_id === null)} />
@@ -144,7 +144,7 @@ function NewLoose() {
     {
       onDone: (brew) => {
         form.forget();
-        navigate(`/along/${brew.id}`);
+        navigate(`/live-brews/${brew.id}`);
       },
       onTrouble: shownAtField(form.setRefused),
     },

@@ -83,7 +83,7 @@ export function SimulatedChoice({ simulated, disabled, loading, onGo }: Simulate
 /** Brews that are being made already: any of them can be gone on with, here or on another device. */
 export function GoOn({ brews }: { brews: LiveBrew[] }) {
   return brews.map((b) => (
-    <Link key={b.id} className={classes.goOn} to={`/along/${b.id}`}>
+    <Link key={b.id} className={classes.goOn} to={`/live-brews/${b.id}`}>
       <Penny stamp={b.letter} size={26} />
       {b.started_at
         ? `${calledOf(b)} is being brewed, ${clock(b.elapsed_s)}: go on`
@@ -98,7 +98,7 @@ export function BrewAlong({ trialId, setupId, letter }: { trialId: string; setup
   const { data } = useQuery(liveBrewsQuery(trialId));
   const simulated = useSimulated();
   const go = useSend((instrument: LiveBrew['instrument']) => prepare(trialId, setupId, simulated.asked(instrument)), {
-    onDone: (brew) => navigate(`/along/${brew.id}`),
+    onDone: (brew) => navigate(`/live-brews/${brew.id}`),
   });
   return (
     <div className={classes.begin}>

@@ -25,7 +25,7 @@ import { useWire } from './useWire';
 import { WireBar } from './WireBar';
 
 /** A brew while it is made: the scale leads, one key where no scale speaks, nothing to type until the end. */
-export function AlongPage() {
+export function LiveBrewPage() {
   const { id = '' } = useParams();
   const live = useQuery(liveQuery(id));
   return <Loaded query={live}>{({ brew, seen }) => <Along brew={brew} seen={seen} />}</Loaded>;

@@ -4,7 +4,7 @@ import type { Listing } from '../../ui/listing';
 
 export type Stop = Schemas['StopShown'];
 export type MarginCaveat = Schemas['MarginCaveatShown'];
-export type Grade = NonNullable<Schemas['RailAnswer']['grade']>;
+export type Grade = NonNullable<Schemas['ProgressAnswer']['grade']>;
 export type TrialListed = Schemas['TrialListed'];
 
 export const trialsQuery = queryOptions({
@@ -33,10 +33,10 @@ export const tagsQuery = queryOptions({
   queryFn: async () => (await take(api.GET('/api/v1/trials/tags'))).tags,
 });
 
-export const railQuery = (id: string) =>
+export const progressQuery = (id: string) =>
   queryOptions({
     queryKey: ['trial', id, 'rail'],
-    queryFn: () => take(api.GET('/api/v1/trials/{id}/rail', { params: { path: { id } } })),
+    queryFn: () => take(api.GET('/api/v1/trials/{id}/progress', { params: { path: { id } } })),
   });
 
 /** A station's address within its trial. */

@@ -2,8 +2,8 @@ import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, type Schemas, take } from '../../api/client';
 import { type ChartPointShown, pointsOf } from './columns';
 
-type Answer = Schemas['ChartRoomAnswer'];
-export type ChartRoom = Omit<Answer, 'points'> & { points: ChartPointShown[] };
+type Answer = Schemas['ChartsAnswer'];
+export type Charts = Omit<Answer, 'points'> & { points: ChartPointShown[] };
 export type Filter = {
   school: 'in_cup' | 'full_liquor';
   coffee: string;
@@ -15,12 +15,12 @@ export type Filter = {
   until: string;
 };
 
-export const chartRoomQuery = (filter: Partial<Filter> & { limit?: number }) =>
+export const chartsQuery = (filter: Partial<Filter> & { limit?: number }) =>
   queryOptions({
-    queryKey: ['chart-room', filter],
-    queryFn: async (): Promise<ChartRoom> => {
+    queryKey: ['charts', filter],
+    queryFn: async (): Promise<Charts> => {
       const query = Object.fromEntries(Object.entries(filter).filter(([, v]) => v !== ''));
-      const answer = await take(api.GET('/api/v1/chart-room', { params: { query } }));
+      const answer = await take(api.GET('/api/v1/charts', { params: { query } }));
       return { ...answer, points: pointsOf(answer.points) };
     },
     placeholderData: keepPreviousData,

@@ -35,7 +35,7 @@ export function Lanes({ own }: { own: LiveBrew }) {
         const wants = current && current.start_s > at ? current : next;
         const soon = wants !== undefined && b.started_at !== null && Math.abs(wants.start_s - at) < b.ahead_s;
         return (
-          <Link key={b.id} to={`/along/${b.id}`} className={classes.lane} data-soon={soon || undefined}>
+          <Link key={b.id} to={`/live-brews/${b.id}`} className={classes.lane} data-soon={soon || undefined}>
             {soon && <Call key={wants.index} which={i + 1} />}
             <Penny stamp={b.letter} size={30} />
             <b>{calledOf(b)}</b>

@@ -7,7 +7,7 @@ import { useTitle } from '../../ui/title';
 import { HistoryDrawer } from '../history/HistoryDrawer';
 import { trialQuery } from '../trials/queries';
 import { Margin } from './Margin';
-import { railQuery } from './queries';
+import { progressQuery } from './queries';
 import { Rail } from './Rail';
 import classes from './TrialLayout.module.css';
 
@@ -17,7 +17,7 @@ const POLICY_WORDS = { as_brewed: 'as brewed', matched: 'strength-matched' } as 
 export function TrialLayout() {
   const { id = '' } = useParams();
   const trial = useQuery(trialQuery(id));
-  const rail = useQuery(railQuery(id));
+  const rail = useQuery(progressQuery(id));
   const [history, setHistory] = useState(false);
   const station = (useMatches().at(-1)?.handle as { station?: string } | undefined)?.station;
   useTitle(trial.data?.question, station);

@@ -13,9 +13,9 @@ import { readDay } from '../../ui/day';
 import { Loaded } from '../../ui/Loading';
 import { dayAndTime, fixed, plural } from '../../ui/numbers';
 import { useOverlays } from '../measuring/Charts';
-import classes from './ChartRoom.module.css';
+import classes from './Charts.module.css';
 import type { ChartPointShown } from './columns';
-import { type ChartRoom, chartRoomQuery, type Filter } from './queries';
+import { type Charts, chartsQuery, type Filter } from './queries';
 
 const NONE: Filter = {
   school: 'in_cup',
@@ -30,7 +30,7 @@ const NONE: Filter = {
 type By = 'none' | 'coffee' | 'grinder' | 'brewer' | 'purpose';
 
 /** Every brew ever, of trials and loose, on the same charts; the address holds the filter, so it can be kept and passed on. */
-export function ChartRoomPage() {
+export function ChartsPage() {
   const [params, setParams] = useSearchParams();
   const filter = useMemo(
     () => Object.fromEntries(Object.entries(NONE).map(([name, none]) => [name, params.get(name) ?? none])) as Filter,
@@ -43,7 +43,7 @@ export function ChartRoomPage() {
     else next.delete(name);
     setParams(next, { replace: true });
   };
-  const room = useQuery(chartRoomQuery(filter));
+  const room = useQuery(chartsQuery(filter));
   const filtered = Object.entries(filter).some(([name, v]) => name !== 'school' && v !== '');
   return (
     <main className={classes.page}>
@@ -71,13 +71,13 @@ export function ChartRoomPage() {
   );
 }
 
-function summary(r: ChartRoom, filtered: boolean): string {
+function summary(r: Charts, filtered: boolean): string {
   const brews = `${plural(r.matching, 'brew')}${filtered ? ' fit the filter' : ' on this bench'}`;
   return r.unread ? `${brews}; ${r.unread} without a strength or a beverage mass cannot be drawn.` : `${brews}.`;
 }
 
 type FiltersProps = {
-  room: ChartRoom;
+  room: Charts;
   filter: Filter;
   by: By;
   set: (name: string, value: string | null) => void;
@@ -85,7 +85,7 @@ type FiltersProps = {
 };
 
 function Filters({ room, filter, by, set, onClear }: FiltersProps) {
-  const pick = (name: 'coffee' | 'grinder' | 'brewer' | 'recipe', label: string, facets: ChartRoom['coffees']) => (
+  const pick = (name: 'coffee' | 'grinder' | 'brewer' | 'recipe', label: string, facets: Charts['coffees']) => (
     <Select
       label={label}
       searchable
@@ -132,7 +132,7 @@ function Filters({ room, filter, by, set, onClear }: FiltersProps) {
   );
 }
 
-function Whole({ room }: { room: ChartRoom }) {
+function Whole({ room }: { room: Charts }) {
   const [on, setOn] = useOverlays();
   const points = useMemo(() => room.points.map(pointOf), [room]);
   return (
@@ -171,7 +171,7 @@ function Whole({ room }: { room: ChartRoom }) {
 const MOST_PANES = 9;
 
 /** The same chart for each value, on the same axes, so that they can be held against each other. */
-function Faceted({ room, by }: { room: ChartRoom; by: Exclude<By, 'none'> }) {
+function Faceted({ room, by }: { room: Charts; by: Exclude<By, 'none'> }) {
   const groups = useMemo(() => {
     const found = new Map<string, ChartPoint[]>();
     for (const p of room.points) {
@@ -236,7 +236,7 @@ const ratiosOf = (points: ChartPointShown[]) => points.flatMap((p) => (p.brew_ra
 const FEW = 60;
 
 /** Brews against ratio: each with its interval while they are few; with many, the fitted line speaks for them. */
-function panelsOf(room: ChartRoom): Panel[] {
+function panelsOf(room: Charts): Panel[] {
   const few = room.points.slice(0, FEW);
   const panel = (label: string, places: number, pick: 'tds' | 'ey'): Panel => ({
     label,
