@@ -70,7 +70,7 @@ def _write(out: Any, conn: pymysql.connections.Connection, now: datetime) -> dic
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as packed:
         for table in dump.tables(conn, schema):
             packed.writestr(f"schema/{table}.sql", dump.made_by(conn, schema, table))
-            told = dump.Told(dump.lines(conn, schema, table))
+            told = dump.DigestedLines(dump.lines(conn, schema, table))
             with packed.open(f"tables/{table}.jsonl", "w", force_zip64=True) as part:
                 for line in told:
                     part.write(line.encode() + b"\n")
@@ -135,7 +135,7 @@ def _fill(conn: pymysql.connections.Connection, schema: str, path: Path, manifes
 
 def _refuse_damaged(packed: zipfile.ZipFile, table: str, told: dict[str, Any]) -> None:
     """Before a line of it is believed."""
-    lines = dump.Told(_lines(packed, table))
+    lines = dump.DigestedLines(_lines(packed, table))
     try:
         for _ in lines:
             pass
@@ -153,7 +153,7 @@ def _lines(packed: zipfile.ZipFile, table: str) -> Iterator[str]:
 
 def _compare(conn: pymysql.connections.Connection, schema: str, manifest: dict[str, Any]) -> None:
     for table, told in manifest["tables"].items():
-        found = dump.Told(dump.lines(conn, schema, table))
+        found = dump.DigestedLines(dump.lines(conn, schema, table))
         for _ in found:
             pass
         if found.sha256 != told["sha256"]:

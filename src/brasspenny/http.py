@@ -21,7 +21,7 @@ from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 from . import config
 from .act import Act
 from .core.limits import LEAST_SIZE, LIMITS
-from .progress_stream import Steps, Told
+from .progress_stream import Steps, TrackedSteps
 from .refusals import Unprocessable
 from .store import seen_devices
 
@@ -302,11 +302,11 @@ def told_as_it_goes(steps: Steps[R], shape: Callable[[R], BaseModel], status: in
     """What a long use case comes to, or how far it is as well, a line each, for who asks for lines. What refuses it then comes in the last line, for by then the answer has
     begun. Who goes away meanwhile leaves nothing half done: the steps are closed where they stand."""
     if request.accept_mimetypes.best != LINES:
-        return reply(shape(Told(steps).to_the_end()), status)
+        return reply(shape(TrackedSteps(steps).to_the_end()), status)
 
     def lines() -> Iterator[str]:
         try:
-            for done, of in (told := Told(steps)):
+            for done, of in (told := TrackedSteps(steps)):
                 yield f"{json.dumps({'done': done, 'of': of})}\n"
             yield f'{{"answer":{shape(told.came_to).model_dump_json()}}}\n'
         except Exception as error:

@@ -12,7 +12,7 @@ Steps = Generator[tuple[int, int], None, R]
 """(Done, of how many) as it goes; what it comes to is returned. Closed before its end, it has written nothing."""
 
 
-class Told(Generic[R]):
+class TrackedSteps(Generic[R]):
     """Steps to be gone through once. came_to: once they are."""
 
     came_to: R

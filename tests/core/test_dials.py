@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core.grinding.dials import Match, Part, Said, dial_id, dials_of
+from brasspenny.core.grinding.dials import Match, Part, RecipeSettings, dial_id, dials_of
 from brasspenny.core.grinding.settings import GrinderScale
 
 TIDE, WHEEL = Part("t", "grinder", "Tide", {"scale": "marks", "marks": 3}), Part("w", "grinder", "Tidewheel", {"scale": "clicks"})
@@ -61,7 +61,7 @@ SPINDLE = Part("s", "grinder", "Spindle", {})
 
 
 def test_what_a_recipe_says_leads_to_another_dial_but_never_beside_a_measured_match():
-    parts, said = (TIDE, WHEEL, FLAT, SPINDLE), [Said("Long watch", (("t", "4 1/3"), ("f", "21"), ("s", "medium")))]
+    parts, said = (TIDE, WHEEL, FLAT, SPINDLE), [RecipeSettings("Long watch", (("t", "4 1/3"), ("f", "21"), ("s", "medium")))]
     opinion = dials_of(parts, [], said)
     found = opinion.carried("4 1/3", "t", "f")
     assert (found.setting, found.rule) == ("21", "recipe") and opinion.carried("4", "t", "f").setting == "", "one setting, and no other"
@@ -74,4 +74,4 @@ def test_what_a_recipe_says_leads_to_another_dial_but_never_beside_a_measured_ma
 
 
 def test_a_recipe_that_says_two_settings_of_one_dial_is_no_match_with_itself():
-    assert dials_of((TIDE,), [], [Said("r", (("t", "4"), ("t", "5")))]).pairs == ()
+    assert dials_of((TIDE,), [], [RecipeSettings("r", (("t", "4"), ("t", "5")))]).pairs == ()

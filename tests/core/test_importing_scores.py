@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from brasspenny.core.extraction.uncertainty import Instrument
 from brasspenny.core.importing.columns import SCORE_TARGET, Meaning, guess_scores
 from brasspenny.core.importing.rows import CellReader, on_scale
-from brasspenny.core.importing.scores import ScoreReader, Told, gather
+from brasspenny.core.importing.scores import ScoreReader, TableFacts, gather
 
 OWN = Instrument(0.03, 0.01, 0.1)
 LONG = ("Taster", "Setup", "Attribute", "Score")
@@ -31,7 +31,7 @@ def understood(text, sep=","):
 def gathered(text, told=None, **more):
     _, tastings, faults = understood(text)
     assert faults == []
-    return gather(tastings, told or Told("other", 18, 290, **more), OWN)
+    return gather(tastings, told or TableFacts("other", 18, 290, **more), OWN)
 
 
 def said(tastings):
@@ -132,15 +132,15 @@ def test_facts_of_a_brew_come_from_any_of_its_rows_and_must_agree():
 
 def test_what_the_rows_do_not_tell_is_told_of_all_or_is_missing():
     text = "Taster,Setup,Liking\nAda,A,7\nAda,B,6"
-    assert gathered(text, Told("other")).missing == ("dose_g", "brew_water_g") and gathered(text, Told("other", 18)).missing == ("brew_water_g",)
-    full = gathered(text, Told("other", 18, 290))
+    assert gathered(text, TableFacts("other")).missing == ("dose_g", "brew_water_g") and gathered(text, TableFacts("other", 18)).missing == ("brew_water_g",)
+    full = gathered(text, TableFacts("other", 18, 290))
     assert full.missing == () and [(p.brew.dose_g, p.brew.brew_water_g) for p in full.flights[0].poured] == [(18, 290)] * 2
 
 
 def test_a_ratio_or_a_heat_is_read_from_the_setups_name():
-    ratios = gathered("Taster,1:15,1:17\nAda,7,6", Told("ratio", 20))
+    ratios = gathered("Taster,1:15,1:17\nAda,7,6", TableFacts("ratio", 20))
     assert [p.brew.brew_water_g for p in ratios.flights[0].poured] == [300, 340] and ratios.missing == ()
-    heats = gathered("Taster,Setup,Liking\nAda,92 °C,7\nAda,200 F,6", Told("temperature", 18, 290))
+    heats = gathered("Taster,Setup,Liking\nAda,92 °C,7\nAda,200 F,6", TableFacts("temperature", 18, 290))
     assert [p.brew.temperature_c for p in heats.flights[0].poured] == [92, pytest.approx(93.33)]
 
 
@@ -153,7 +153,7 @@ def test_setups_named_by_a_letter_keep_it_and_others_get_theirs_in_order():
     ("factor", "variable"), [("filter", "filter"), ("grinder", "grinder"), ("coffee", "coffee"), ("other", "other"), ("grind_setting", "grind_setting")]
 )
 def test_a_setup_is_called_by_what_it_tests(factor, variable):
-    found = gathered("Taster,Setup,Liking\nAda,Weave,7\nAda,Felt,6", Told(factor, 18, 290))
+    found = gathered("Taster,Setup,Liking\nAda,Weave,7\nAda,Felt,6", TableFacts(factor, 18, 290))
     assert [s.values for s in found.setups] == [{variable: "Weave"}, {variable: "Felt"}]
 
 
@@ -169,7 +169,7 @@ def test_impossible_amounts_are_faults_not_brews():
 
 
 def test_a_brew_that_cannot_be_takes_all_its_rows_with_it():
-    """Told by its first row only; without that row the others would seem to lack it."""
+    """TableFacts by its first row only; without that row the others would seem to lack it."""
     found = gathered("Taster,Setup,Liking,Beverage\nAda,A,7,900\nAda,B,6,250\nBen,A,5,\nBen,B,5,")
     assert [f.row for f in found.faults] == [2, 4]
     alone = gathered("Session,Taster,Setup,Liking\n1,Ada,A,7\n1,Ada,B,6\n2,Ada,A,7\n2,Ben,A,5")

@@ -14,7 +14,7 @@ from brasspenny.core.judging.next_steps import next_steps, spent
 from brasspenny.core.judging.peak import find_peak
 from brasspenny.core.judging.scores import cups_of
 from brasspenny.core.judging.surface import panel_surface
-from brasspenny.core.judging.value import gain_per_money, tie_breaker, worth
+from brasspenny.core.judging.value import gain_per_money, tie_breaker, values_of
 
 
 def panel(rng, effects, J=8, R=2, sds=(0.4, 0.2, 0.8), rounded=True):
@@ -191,10 +191,10 @@ def test_character_names_what_a_setup_is_chosen_for_even_in_a_tie():
 
 
 def test_value_frontier_tie_breaker_and_gain():
-    found = worth({"A": 7.1, "B": 7.0, "C": 6.0}, {"A": 0.62, "B": 0.50, "C": 0.55}, {"A": 6, "B": 9, "C": None})
+    found = values_of({"A": 7.1, "B": 7.0, "C": 6.0}, {"A": 0.62, "B": 0.50, "C": 0.55}, {"A": 6, "B": 9, "C": None})
     assert [(w.setup, w.on_price_frontier, w.on_time_frontier) for w in found] == [("A", True, True), ("B", True, False), ("C", False, False)]
     assert tie_breaker(["A", "B"], found, {"A": "Weave", "B": "Crêpe"}) == "Take Crêpe: it is 0.12 a cup cheaper; Weave is 3.0 min faster."
-    assert "easier" in tie_breaker(["A", "C"], worth({"A": 7, "C": 7}, {}, {}), {})
+    assert "easier" in tie_breaker(["A", "C"], values_of({"A": 7, "C": 7}, {}, {}), {})
     assert gain_per_money("coffee", "Peru", "Burundi", 0.9, (0.2, 1.6), 0.15).points_per_unit == pytest.approx(6)
     assert gain_per_money("coffee", "Peru", "Burundi", 0.9, (-0.2, 1.6), 0.15).points_per_unit is None
 

@@ -2,11 +2,11 @@
 
 import pytest
 
+from brasspenny.core.recipe.describe import sentences
 from brasspenny.core.recipe.lint import lint
 from brasspenny.core.recipe.model import sums
 from brasspenny.core.recipe.reading import read
 from brasspenny.core.recipe.readings import stands
-from brasspenny.core.recipe.saying import sentences
 from brasspenny.core.recipe.writing import write
 
 DECANTED = "15.5 g, in a jug steep, at 94 °C, pour to 105 g, wait by 1:00, transfer zeroed empty, pour to 245 g, drips stop, done by 3:00"

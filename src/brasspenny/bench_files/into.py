@@ -14,7 +14,7 @@ from typing import Any
 import peewee as pw
 from PIL import Image
 
-from ..progress_stream import TELLS_EVERY, Steps, Told
+from ..progress_stream import TELLS_EVERY, Steps, TrackedSteps
 from ..store import charted
 from ..store.models import Bench, KitItem, Person, Photo, Trial
 from ..store.writing import held, insert
@@ -163,7 +163,7 @@ def said(arrived: Arrived) -> list[str]:
 
 def write(rows: dict[str, list[dict[str, Any]]]) -> Arrived:
     """All of it or nothing. Raises NotABench where its rows do not fit together."""
-    return Told(write_steps(rows)).to_the_end()
+    return TrackedSteps(write_steps(rows)).to_the_end()
 
 
 def write_steps(rows: dict[str, list[dict[str, Any]]]) -> Steps[Arrived]:

@@ -9,7 +9,7 @@ from ..act import Act
 from ..core import figures
 from ..core.importing.columns import SCORE_TARGET, SCORE_TARGETS, UNITS, guess_scores
 from ..core.importing.rows import Fault
-from ..core.importing.scores import Gathered, ReadFlight, ScoreReader, Told, gather
+from ..core.importing.scores import Gathered, ReadFlight, ScoreReader, TableFacts, gather
 from ..refusals import Conflict, Unprocessable
 from ..store.models import Bench, Flight, Score, Sheet, Trial, instrument_of
 from ..store.writing import use_case
@@ -129,7 +129,7 @@ def _read(sent: s.ScoreTableBody) -> ReadTable:
         some, wrong = reader.read(number, cells)
         tastings += some
         faults += [f for f in wrong if f.column is not None or not missing]  # what no column gives is said once, not at every row
-    told = Told(sent.factor, sent.dose_g, sent.brew_water_g)
+    told = TableFacts(sent.factor, sent.dose_g, sent.brew_water_g)
     instrument = instrument_of(Bench.get_by_id(1))
     gathered = gather(tastings, told, instrument)
     while gathered.faults and tastings:

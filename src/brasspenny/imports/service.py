@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from ..act import Act
 from ..core.importing.columns import TARGET, TARGETS, Meaning, guess
 from ..core.importing.rows import Fault, ReadBrew, Reader
-from ..progress_stream import TELLS_EVERY, Steps, Told
+from ..progress_stream import TELLS_EVERY, Steps, TrackedSteps
 from ..refusals import Conflict, Unprocessable
 from ..store.models import Bench, Run, Setup, SetupRevision, instrument_of
 from ..store.writing import held
@@ -20,7 +20,7 @@ NEEDED = (("dose_g", "brew_ratio"), ("brew_water_g", "brew_ratio"))
 
 
 def look_at(sent: s.OwnTableBody) -> s.BrewTableAnswer:
-    found, brews, faults = Told(_read(sent)).to_the_end()
+    found, brews, faults = TrackedSteps(_read(sent)).to_the_end()
     fresh, here = _fresh(brews)
     return s.BrewTableAnswer(
         **shape(found, faults),
@@ -46,7 +46,7 @@ def _write(found: Columns, brews: Sequence[ReadBrew], faults: Sequence[Fault], a
     fresh, here = _fresh(brews)
     if not fresh:
         raise Conflict("data", "There is nothing to import: every row that can be read is already on this bench.", "Choose another table.")
-    rows, writing = len(found.table.rows), Told(write(fresh, act))
+    rows, writing = len(found.table.rows), TrackedSteps(write(fresh, act))
     for done, _ in writing:
         yield rows + done, 2 * rows
     written = writing.came_to

@@ -11,8 +11,8 @@ from ..core.brewing import along
 from ..core.brewing.guide import Now
 from ..core.brewing.observed import STEADY_PRESS_KG
 from ..core.recipe import cautions as cautions_
+from ..core.recipe.describe import sentences
 from ..core.recipe.model import Recipe, sums, timeline
-from ..core.recipe.saying import sentences
 from ..recipes import documents
 from ..recipes.pours import pours_shown
 from ..recipes.schemas import CautionAnswer

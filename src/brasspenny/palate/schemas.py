@@ -163,7 +163,7 @@ class PalateSheet(Answer):
     first_answer: int
     now: PresentationShown | None
     over: bool
-    told: TasterTold | None
+    told: TasterThresholdAnswer | None
 
 
 class PresentationShown(Answer):
@@ -176,7 +176,7 @@ class PresentationShown(Answer):
     picked: int | None
 
 
-class TasterTold(Answer):
+class TasterThresholdAnswer(Answer):
     text: str
     more: str
     right: int

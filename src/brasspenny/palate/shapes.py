@@ -102,11 +102,11 @@ def to_pour(session_: PalateSession, row: PalatePresentation) -> s.ToPour:
     return s.ToPour(name=row.seat.person.name, number=row.number, cups=cups)
 
 
-def own_answer(seat: PalateSeat) -> s.TasterTold:
+def own_answer(seat: PalateSeat) -> s.TasterThresholdAnswer:
     answers = known.answers_of(seat.person_id, seat.session.axis)
     found = threshold(seat.session.axis, known.steps_of(seat.session.axis, seat.session.steps), [a.presented for a in answers], tds_pct=seat.session.tds_pct)
     here = PalatePresentation.select().where((PalatePresentation.seat == seat.id) & PalatePresentation.right.is_null(False))
-    return s.TasterTold(text=found.text, more=found.more, right=sum(bool(p.right) for p in here), of=len(here))
+    return s.TasterThresholdAnswer(text=found.text, more=found.more, right=sum(bool(p.right) for p in here), of=len(here))
 
 
 # --- what they can tell ----------------------------------------------------------------------------------------------

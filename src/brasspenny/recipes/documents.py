@@ -13,9 +13,9 @@ from ..core.recipe import cautions as cautions_
 from ..core.recipe import document as document_
 from ..core.recipe import lint as lint_
 from ..core.recipe import model
+from ..core.recipe.describe import ENDS, end_sentence, sentences
 from ..core.recipe.model import Recipe
 from ..core.recipe.outlook import History, Outlook, Window, is_concentrate, outlook
-from ..core.recipe.saying import ENDS, end_sentence, sentences
 from ..core.recipe.writing import write
 from ..kit import service as kit
 from ..kit import worked

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..core.brewing.along import MarkedStep, PlannedStep, planned_steps
-from ..core.recipe.saying import sentences
+from ..core.recipe.describe import sentences
 from ..core.trial.setups import recipe_of
 from ..core.trial.value import Brew, SetupRevision
 from .schemas import PourShown

@@ -15,14 +15,14 @@ from ..core.trial.value import Flight, SetupRevision
 from ..core.vocabulary import BLINDINGS, VARIABLES
 from ..progress import service as progress
 from ..trials import service as trials
-from ..verdicts import attributes, pairing, steps, trends, worth
+from ..verdicts import attributes, pairing, steps, trends, value
 from ..verdicts import service as verdicts
 from ..verdicts.answering import answer_of
 from ..verdicts.page import scatter_used
 from ..verdicts.schemas import JudgedAnswer, ScatterUsed, SetupJudged
 from ..verdicts.secondary import beside_of
+from ..verdicts.value_schemas import ValueAnswer
 from ..verdicts.view import View, look
-from ..verdicts.worth_schemas import ValueAnswer
 from . import schemas as s
 
 BLINDING_WORDS = {b.code: b.reported for b in BLINDINGS}
@@ -36,7 +36,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
     main, beside, standing = judged.main, beside_of(view), progress.progress_of(view, judged)
     found = answer_of(view, judged)
     variables = [_variables(revision) for _, revision in view.trial.rows]
-    value, ahead = worth.value_of(view, main), steps.next_of(view, main).steps
+    bought, ahead = value.value_of(view, main), steps.next_of(view, main).steps
     return s.ReportAnswer(
         bench=view.trial.bench.name,
         number=view.trial.number,
@@ -48,10 +48,10 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
         sighted_only=main is not None and judged.blind is None,
         method=_method(view, main, scatter_used(view, judged, found)),
         shared=[text for text in variables[0] if all(text in v for v in variables)] if variables else [],
-        setups=_setups(view, variables, value),
+        setups=_setups(view, variables, bought),
         judged=_listed(main, found.order if found else ()),
         differences=main.differences if main else [],
-        findings=[*_groups(found), *_findings(view, beside, value, scored=main is not None)],
+        findings=[*_groups(found), *_findings(view, beside, bought, scored=main is not None)],
         next=ahead[0].text if ahead else "",
         grade=standing.grade,
         caveats=standing.caveats,
@@ -108,10 +108,10 @@ def _listed(main: JudgedAnswer | None, order: Sequence[str]) -> list[SetupJudged
 
 
 def _setups(view: View, variables: list[list[str]], value: ValueAnswer) -> list[s.ReportSetup]:
-    worths = {w.setup: w for w in value.setups}
+    values = {w.setup: w for w in value.setups}
     out = []
     for (setup, _), own in zip(view.trial.rows, variables, strict=True):
-        w = worths.get(setup.letter)
+        w = values.get(setup.letter)
         apart = [text for text in own if not all(text in v for v in variables)]
         out.append(
             s.ReportSetup(letter=setup.letter, name=view.names[setup.letter], variables=apart, price=w.price if w else None, minutes=w.minutes if w else None)

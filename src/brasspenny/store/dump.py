@@ -126,7 +126,7 @@ def put(conn: pymysql.connections.Connection, schema: str, table: str, types: di
     return count
 
 
-class Told:
+class DigestedLines:
     """Lines on their way through, counted and hashed."""
 
     def __init__(self, found: Iterable[str]) -> None:

@@ -11,7 +11,7 @@ from typing import Any
 
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
-from ..core.grinding.dials import Dials, Match, Part, Said, dial_id, dials_of
+from ..core.grinding.dials import Dials, Match, Part, RecipeSettings, dial_id, dials_of
 from ..core.grinding.doses import Dose, Ground, of_doses
 from ..core.palate.threshold import Presented, panel_tells
 from ..core.tasting.temperatures import spread_c
@@ -92,7 +92,7 @@ def load_dials() -> Dials:
     return dials_of(
         [Part(*p) for p in json.loads(parts or "[]")],
         [_match(*m) for m in json.loads(matches or "[]")],
-        [Said(name, tuple((g.get("dial_id", ""), g["setting"]) for g in grinds)) for name, grinds in json.loads(said or "[]")],
+        [RecipeSettings(name, tuple((g.get("dial_id", ""), g["setting"]) for g in grinds)) for name, grinds in json.loads(said or "[]")],
     )
 
 

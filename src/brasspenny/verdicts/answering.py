@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..core.judging.answer import Answer, Found, Located, answer
 from ..core.judging.measures import MEASURE
 from ..core.trial.ladder import ladder_of
-from . import worth
+from . import value
 from .judged import Judged
 from .pairing import pairing_of
 from .secondary import beside_of
@@ -16,8 +16,8 @@ def answer_of(view: View, judged: Judged) -> Answer | None:
     """None before anything was tasted and flipped."""
     beside, main = beside_of(view), judged.main
     names = dict(view.names)
-    value = worth.value_of(view, main) if len(view.trial.factors) > 1 else None
-    factorial = value.factorial.model_dump() if value and value.factorial else None
+    bought = value.value_of(view, main) if len(view.trial.factors) > 1 else None
+    factorial = bought.factorial.model_dump() if bought and bought.factorial else None
     if main is None:
         return answer(Found(names, factorial=factorial, told=beside["told_apart"], ranked=beside["ranked"], preferred=beside["preferred"]))
     ladder = ladder_of(view.measured)

@@ -8,8 +8,8 @@ from ..act import Act
 from ..core.judging.answer import Answer
 from ..core.judging.learnt import told
 from . import schemas as s
-from . import secondary, worth
-from . import worth_schemas as w
+from . import secondary, value
+from . import value_schemas as w
 from .answering import answer_of
 from .judged import Judged
 from .service import judged, judged_of
@@ -39,7 +39,7 @@ def verdict_of(view: View) -> s.VerdictAnswer:
 
 def read_value(trial_id: str, act: Act) -> w.ValueAnswer:
     view = look(trial_id, act)
-    return worth.value_of(view, judged(view).main)
+    return value.value_of(view, judged(view).main)
 
 
 def scatter_used(view: View, judged: Judged, answer: Answer | None) -> s.ScatterUsed | None:

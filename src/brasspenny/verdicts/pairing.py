@@ -17,7 +17,7 @@ from ..core.judging.surface import FEWEST_POINTS, panel_surface
 from ..core.tasting.sheets import SCALES
 from ..core.trial.ladder import measures_of, numbers_of
 from ..core.trial.tasted import scale_of
-from . import worth_schemas as w
+from . import value_schemas as w
 from .secondary import groups_of
 from .verdict_cache import Layer
 from .view import View, look

@@ -6,7 +6,7 @@ from ..core.grinding.dials import dial_id
 from ..core.grinding.samples import Sampled, taken_together
 from ..grinding.known import USUAL_BAND, as_sample, live_samples
 from ..store.load_trial import load_dials
-from . import worth_schemas as w
+from . import value_schemas as w
 from .attributes import attribute_of
 from .view import View
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..http import IdPath, act, blueprint, reply
 from . import attributes, page, pairing, scatter, steps, trends
 from . import schemas as s
-from . import worth_schemas as w
+from . import value_schemas as w
 
 bp = blueprint("verdicts", __name__)
 

@@ -8,7 +8,7 @@ from dataclasses import asdict, dataclass
 from ..core.errors import BadScores
 from ..core.judging.answer import camps_of
 from ..core.judging.guesses import count_guesses
-from ..core.judging.jar import just_right
+from ..core.judging.just_about_right import just_right
 from ..core.judging.pairs import Preference, prefer
 from ..core.judging.position import position_effects
 from ..core.judging.ranks import rank_setups

@@ -23,7 +23,7 @@ from ..trials import schemas as trials_s
 from ..trials import service as trials
 from . import schemas as s
 from . import service
-from . import worth_schemas as w
+from . import value_schemas as w
 from .answering import answer_of
 from .judged import Judged
 from .secondary import groups_of

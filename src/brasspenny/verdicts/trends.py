@@ -13,7 +13,7 @@ from ..core.judging.trends import find_trend, say_trends
 from ..core.tasting.sheets import SCALES
 from ..core.trial.ladder import ladder_of
 from ..core.trial.tasted import scale_of
-from . import worth_schemas as w
+from . import value_schemas as w
 from .verdict_cache import Layer
 from .view import View, look
 

@@ -8768,7 +8768,7 @@ export interface components {
             now: components["schemas"]["PresentationShown"] | null;
             /** Over */
             over: boolean;
-            told: components["schemas"]["TasterTold"] | null;
+            told: components["schemas"]["TasterThresholdAnswer"] | null;
         };
         /**
          * PresentationShown
@@ -8785,8 +8785,8 @@ export interface components {
             /** Picked */
             picked: number | null;
         };
-        /** TasterTold */
-        TasterTold: {
+        /** TasterThresholdAnswer */
+        TasterThresholdAnswer: {
             /** Text */
             text: string;
             /** More */
@@ -11251,7 +11251,7 @@ export interface components {
          */
         ValueAnswer: {
             /** Setups */
-            setups: components["schemas"]["WorthShown"][];
+            setups: components["schemas"]["ValueShown"][];
             /** Same Price */
             same_price: number | null;
             /** Same Minutes */
@@ -11368,10 +11368,10 @@ export interface components {
             body: number | null;
         };
         /**
-         * WorthShown
+         * ValueShown
          * @description liking: null where only an order was asked for. price: coffee and paper with kit that lasts, a cup; used_up: coffee and paper alone; kit: of that, what lasts.
          */
-        WorthShown: {
+        ValueShown: {
             /** Setup */
             setup: string;
             /** Name */

@@ -45,7 +45,7 @@ class Match:
 
 
 @dataclass(frozen=True)
-class Said:
+class RecipeSettings:
     """Settings one recipe gives for several dials, as written on each: (dial id, setting). They grind alike, the recipe says."""
 
     recipe: str
@@ -82,7 +82,7 @@ class Dials:
 
     parts: tuple[Part, ...]
     matches: tuple[Match, ...]
-    said: tuple[Said, ...] = ()
+    said: tuple[RecipeSettings, ...] = ()
 
     @cached_property
     def names(self) -> dict[str, str]:
@@ -195,7 +195,7 @@ def scale_from(name: str, body: Mapping[str, Any], burrs: Mapping[str, Any]) -> 
     )
 
 
-def dials_of(parts: Sequence[Part], matches: Sequence[Match], said: Sequence[Said] = ()) -> Dials:
+def dials_of(parts: Sequence[Part], matches: Sequence[Match], said: Sequence[RecipeSettings] = ()) -> Dials:
     return Dials(tuple(parts), tuple(matches), tuple(said))
 
 

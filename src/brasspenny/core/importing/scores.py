@@ -127,7 +127,7 @@ class ReadSetup:
 
 
 @dataclass(frozen=True)
-class Told:
+class TableFacts:
     """What is said of the table as a whole. dose_g, brew_water_g: of brews whose rows do not tell; factor: what the setups differ in."""
 
     factor: Factor
@@ -145,7 +145,7 @@ class Gathered:
     missing: tuple[str, ...] = ()
 
 
-def gather(tastings: Sequence[Tasting], told: Told, instrument: Instrument) -> Gathered:
+def gather(tastings: Sequence[Tasting], told: TableFacts, instrument: Instrument) -> Gathered:
     """Rows into flights: those of one name and one day are tasted together. Rows that contradict one another are faults, at the later row."""
     spelt = _Spelling()
     tastings = [replace(t, taster=spelt("taster", t.taster), setup=spelt("setup", t.setup), flight=spelt("flight", t.flight)) for t in tastings]
@@ -261,7 +261,7 @@ BY_NAME = {"coffee": 120, "grinder": 120, "grind_setting": 40, "filter": 120, "b
 """Variables a setup's name can stand for, and how long each may be."""
 
 
-def _whole(facts: dict[str, Any], setup: str, told: Told) -> tuple[dict[str, Any], set[str]]:
+def _whole(facts: dict[str, Any], setup: str, told: TableFacts) -> tuple[dict[str, Any], set[str]]:
     """The facts of a brew with what is told of all, and what is lacking still. A ratio or a heat that only the setup's name tells ("1:15", "93 °C") is read from it."""
     facts = dict(facts)
     if told.factor == "ratio" and not {"brew_water_g", "brew_ratio"} & facts.keys():

@@ -11,7 +11,7 @@ PER_GRAM = 1 / 1000
 
 
 @dataclass(frozen=True)
-class Worth:
+class SetupValue:
     """price: currency units a cup, minutes: of hands and waiting a cup; None where not known. on_price_frontier: no other is
     liked at least as well for less; on_time_frontier: the same in minutes."""
 
@@ -63,11 +63,11 @@ def bought(dearer: str, cheaper: str, times: float, points: float, interval: tup
     return f"At {times:.2g} times the price, {dearer} buys {signed[0]} points over {cheaper} ({signed[1]} to {signed[2]}){time}.{shown}"
 
 
-def worth(liking: Mapping[str, float], price: Mapping[str, float | None], minutes: Mapping[str, float | None]) -> tuple[Worth, ...]:
+def values_of(liking: Mapping[str, float], price: Mapping[str, float | None], minutes: Mapping[str, float | None]) -> tuple[SetupValue, ...]:
     """Each setup with its place on both frontiers, best liked first."""
     on_price, on_time = _frontier(liking, price), _frontier(liking, minutes)
     return tuple(
-        Worth(name, liking[name], price.get(name), minutes.get(name), name in on_price, name in on_time)
+        SetupValue(name, liking[name], price.get(name), minutes.get(name), name in on_price, name in on_time)
         for name in sorted(liking, key=lambda n: (-liking[n], n))
     )
 
@@ -100,7 +100,7 @@ def same_cost(costs: Sequence[float | None], least: float) -> float | None:
     return (min(known) + max(known)) / 2 if len(known) > 1 and max(known) - min(known) < least else None
 
 
-def tie_breaker(tied: Sequence[str], found: Sequence[Worth], names: Mapping[str, str]) -> str:
+def tie_breaker(tied: Sequence[str], found: Sequence[SetupValue], names: Mapping[str, str]) -> str:
     """What to take among setups liked alike: the cheaper, else the faster; says when neither is known to differ."""
     rows = [w for w in found if w.setup in tied]
     words = []

@@ -207,7 +207,7 @@ def _threshold(
 
 
 @dataclass(frozen=True)
-class PanelTold:
+class PanelThreshold:
     """Of everybody with an answer: the middle threshold, how far the others lie from it (a factor), how many they are."""
 
     middle: float
@@ -222,7 +222,7 @@ def panel_tells(axis: PalateAxis, steps: Sequence[float], answers: Mapping[str, 
     return told.middle if told else None
 
 
-def panel(axis: PalateAxis, thresholds: Sequence[Threshold], tds_pct: float | None = None) -> PanelTold | None:
+def panel(axis: PalateAxis, thresholds: Sequence[Threshold], tds_pct: float | None = None) -> PanelThreshold | None:
     """None where nobody has an answer yet."""
     told = [log(t.told) for t in thresholds if t.standing != "too_few"]
     if not told:
@@ -230,7 +230,7 @@ def panel(axis: PalateAxis, thresholds: Sequence[Threshold], tds_pct: float | No
     middle = exp(float(np.median(told)))
     spread = exp(float(np.median(np.abs(np.array(told) - log(middle))))) if len(told) > 1 else 1.0
     text = f"{'Half of the ' if len(told) > 1 else ''}{len(told)} taster{'s' if len(told) > 1 else ''} here tell{'' if len(told) > 1 else 's'} {in_words(axis, middle, tds_pct)} apart."
-    return PanelTold(middle, spread, len(told), text)
+    return PanelThreshold(middle, spread, len(told), text)
 
 
 ALIKE_FACTOR, ALIKE_CHANCE = 1.6, 0.7

@@ -3,7 +3,7 @@ import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sized, XTicks, YTicks } from '../Sized';
 
-type Worth = { setup: string; name: string; liking: number; cost: number; onFrontier: boolean };
+type Value = { setup: string; name: string; liking: number; cost: number; onFrontier: boolean };
 
 const HEIGHT = 230;
 const LEFT = 34;
@@ -12,7 +12,7 @@ const BOTTOM = 42;
 const COIN = 30;
 
 /** Liking against what a cup costs; nobody beats those on the line. */
-export function Frontier({ rows, unit, places }: { rows: Worth[]; unit: string; places: number }) {
+export function Frontier({ rows, unit, places }: { rows: Value[]; unit: string; places: number }) {
   return (
     <Sized height={HEIGHT} label={`Liking against ${unit}`}>
       {(width) => <Drawn rows={rows} unit={unit} places={places} width={width} />}
@@ -20,7 +20,7 @@ export function Frontier({ rows, unit, places }: { rows: Worth[]; unit: string; 
   );
 }
 
-function Drawn({ rows, unit, places, width }: { rows: Worth[]; unit: string; places: number; width: number }) {
+function Drawn({ rows, unit, places, width }: { rows: Value[]; unit: string; places: number; width: number }) {
   const costs = rows.map((r) => r.cost);
   const likings = rows.map((r) => r.liking);
   const spread = Math.max(...costs) - Math.min(...costs) || Math.max(0.2, Math.max(...costs) * 0.2);

@@ -23,8 +23,8 @@ import {
 } from './queries';
 import { DifferencesCard, MeasuredTable } from './Tables';
 import { ToldApart } from './ToldApart';
+import { Factors } from './Value';
 import classes from './Verdict.module.css';
-import { Factors } from './Worth';
 
 /** The answer: what the question was about first, then how it cools, what was measured, and what would settle the rest. */
 export function Answer({ trialId, judged, answer }: { trialId: string; judged: Judged; answer: VerdictAnswer }) {

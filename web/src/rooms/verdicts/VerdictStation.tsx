@@ -15,8 +15,8 @@ import { Next } from './Next';
 import { Panel } from './Panel';
 import { type Judged, type VerdictAnswer, verdictQuery } from './queries';
 import { ToldApart } from './ToldApart';
+import { CostsCard, Value } from './Value';
 import classes from './Verdict.module.css';
-import { CostsCard, Worth } from './Worth';
 
 const VIEWS = {
   answer: 'Answer',
@@ -70,7 +70,7 @@ function Shown({ trialId, judged, answer }: { trialId: string; judged: Judged; a
           <Against trialId={trialId} answer={answer} />
         </Tabs.Panel>
         <Tabs.Panel value="worth">
-          <Worth trialId={trialId} judged={judged} />
+          <Value trialId={trialId} judged={judged} />
         </Tabs.Panel>
         <Tabs.Panel value="panel">
           <Panel judged={judged} answer={answer} />

@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from ...errors import OutOfDomain
+from ...recipe.describe import sentences
 from ...recipe.model import AFTERWARDS, PREPARING, Recipe, sums, timeline
-from ...recipe.saying import sentences
 
 PREP_S, CLEAR_S, MEASURE_S, DILUTE_S, GRINDER_HANDS_S = 30.0, 45.0, 60.0, 30.0, 20.0
 JOIN_S = 10.0

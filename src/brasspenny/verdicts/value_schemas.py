@@ -84,7 +84,7 @@ class PairingAnswer(Answer):
     surface_text: str
 
 
-class WorthShown(Answer):
+class ValueShown(Answer):
     """liking: null where only an order was asked for. price: coffee and paper with kit that lasts, a cup; used_up: coffee and paper alone; kit: of that, what lasts."""
 
     setup: str
@@ -159,7 +159,7 @@ class ValueAnswer(Answer):
     """Liking against price and minutes a cup. kit_lasts_years, cups_a_day: how long kit that lasts is counted on; unpriced: of it, what has no price. bought: what dearer kit gives.
     particles: grinds with samples beside clarity and body; band: whose in-band share. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie."""
 
-    setups: list[WorthShown]
+    setups: list[ValueShown]
     same_price: float | None
     same_minutes: float | None
     kit_lasts_years: float

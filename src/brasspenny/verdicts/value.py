@@ -9,14 +9,14 @@ from ..core.grinding.doses import saved_s
 from ..core.judging.answer import first_of
 from ..core.judging.factorial import PLACES, POINTS, factorial_effects
 from ..core.judging.ranks import as_scores
-from ..core.judging.value import LEAST_MINUTES, LEAST_PRICE, MOST_ALIKE, Gain, bought, cup_price, gain_per_money, kit_a_cup, same_cost, tie_breaker, worth
+from ..core.judging.value import LEAST_MINUTES, LEAST_PRICE, MOST_ALIKE, Gain, bought, cup_price, gain_per_money, kit_a_cup, same_cost, tie_breaker, values_of
 from ..core.planning.control import FACTOR_LABELS, TESTED_FIELD
 from ..core.trial.measured import cup_minutes_of
 from ..core.trial.setups import facts_of, grind_rate_of, lasting_kit_of, shown_values
 from ..core.trial.value import SetupRevision
 from . import particles
 from . import schemas as s
-from . import worth_schemas as w
+from . import value_schemas as w
 from .secondary import beside_of
 from .view import View, prior_of
 
@@ -27,11 +27,11 @@ def value_of(view: View, main: s.JudgedAnswer | None) -> w.ValueAnswer:
     order = {x.setup: x.mean for x in main.setups} if main else _order(beside)
     used_up, kit = _prices(view), _kit(view)
     prices = {letter: None if p is None else p + kit[letter] for letter, p in used_up.items()}
-    rows = worth(order, prices, cup_minutes_of(view.measured))
+    rows = values_of(order, prices, cup_minutes_of(view.measured))
     tied = main.verdict.tied if main else first_of(beside["ranked"], beside["preferred"])
     return w.ValueAnswer(
         setups=[
-            w.WorthShown(**{**asdict(row), "liking": row.liking if main else None}, name=view.names[row.setup], used_up=used_up[row.setup], kit=kit[row.setup])
+            w.ValueShown(**{**asdict(row), "liking": row.liking if main else None}, name=view.names[row.setup], used_up=used_up[row.setup], kit=kit[row.setup])
             for row in rows
         ],
         same_price=same_cost([row.price for row in rows], LEAST_PRICE),

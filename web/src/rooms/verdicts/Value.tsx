@@ -10,7 +10,7 @@ import { type Judged, type ValueAnswer, valueQuery } from './queries';
 import classes from './Verdict.module.css';
 
 /** What liking costs in money and minutes, and which factor gains it. */
-export function Worth({ trialId, judged }: { trialId: string; judged: Judged }) {
+export function Value({ trialId, judged }: { trialId: string; judged: Judged }) {
   const value = useQuery(valueQuery(trialId));
   return (
     <Loaded query={value}>
@@ -173,7 +173,7 @@ export function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['fac
   return (
     <section className={`card ${classes.whole}`} aria-labelledby="factors">
       <h2 id="factors">Which matters more?</h2>
-      <Lines className={classes.scroll} label="Worth of each factor">
+      <Lines className={classes.scroll} label="Value of each factor">
         <table className={classes.table}>
           <thead>
             <tr>
