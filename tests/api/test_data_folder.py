@@ -91,7 +91,7 @@ def test_an_interrupted_first_start_leaves_nothing_that_looks_like_a_database(fo
         raise KeyboardInterrupt
 
     monkeypatch.setattr(subprocess.Popen, "communicate", interrupted)
-    monkeypatch.setattr(mariadb, "_user", lambda: getpass.getuser())
+    monkeypatch.setattr(mariadb, "_user", getpass.getuser)
     with pytest.raises(KeyboardInterrupt):
         mariadb.start(folder, name=NAME)
     monkeypatch.undo()

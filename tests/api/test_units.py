@@ -29,7 +29,7 @@ def sentences(value, key=""):
 
 def told_everywhere(host):
     trials, recipes = host.get("/trials")["trials"], host.get("/recipes")["recipes"]
-    for trial in share(trials, least=2):
+    for trial in share(trials):
         base = f"/trials/{trial['id']}"
         yield from (
             f"{base}/setups",
@@ -41,10 +41,10 @@ def told_everywhere(host):
             f"{base}/progress",
             f"{base}/report",
         )
-    for recipe in share(recipes, least=3):
+    for recipe in share(recipes, least=2):
         yield from (f"/recipes/{recipe['id']}", f"/recipes/{recipe['id']}/card")
     yield from ("/trials", "/recipes", "/kit", "/brews", *(f"/trials/{t['id']}/verdict/value" for t in trials if t["question"].startswith("Is the motor")))
-    yield from (f"/cards/{item['id']}" for item in share(host.get("/kit")["items"], least=3))
+    yield from (f"/cards/{item['id']}" for item in share(host.get("/kit")["items"], least=2))
 
 
 def answers(host):

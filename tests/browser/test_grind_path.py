@@ -110,7 +110,7 @@ def test_from_two_grinders_to_a_match_that_everything_goes_by(host, bench):
     tasters = [names.get(f"Hand {i}") or api.person(f"Hand {i}") for i in range(6)]
     runs = [api.brew(trial, s)["id"] for _ in range(2) for s in (a, b)]
     flown(api, trial, runs, tasters, liked(api, lambda letter, i: 6.4 if letter == "A" else 6.6), attributes=[])
-    page.goto(f"/trials/{trial}/verdict?view=worth")
+    page.goto(f"/trials/{trial}/verdict?view=value")
     expect(page.get_by_text(re.compile(r"At 1\.4 times the price, Spindle single-dose buys .* 3 s a dose saved"))).to_be_visible()
     page.get_by_label("Kit lasts, years").fill("10")
     page.get_by_role("button", name="Count again").click()

@@ -38,7 +38,7 @@ def views(api):
     yield from ("/", "/trials", "/trials/new", f"/trials/{asked}/set-up", f"/trials/{asked}/verdict", f"/trials/{ladder}/taste")
     yield from (f"/trials/{filters}/{s}" for s in STATIONS)
     yield f"/trials/{ladder}/measure"
-    yield from (f"/trials/{filters}/verdict?view={v}" for v in ("for-whom", "worth", "panel"))
+    yield from (f"/trials/{filters}/verdict?view={v}" for v in ("for-whom", "value", "panel"))
     yield from (f"/trials/{ratios}/verdict?view=against", f"/trials/{ratios}/report", f"/trials/{waters}/taste")
     flight = api.get(f"/trials/{waters}/flights")["flights"][0]
     yield from (

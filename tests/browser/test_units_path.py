@@ -30,7 +30,7 @@ def test_a_bench_that_thinks_in_fahrenheit(open_context, api):
         assert abs(api.get("/bench")["ambient_c"] - 22.22) < 0.01
         page.goto(f"/trials/{trial}/set-up")
         expect(page.get_by_text("199.4 °F").first).to_be_visible()
-        page.goto(f"/trials/{trial}/verdict?view=worth")
+        page.goto(f"/trials/{trial}/verdict?view=value")
         expect(page.get_by_text(re.compile(r"£0\.\d\d")).first).to_be_visible()
         page.goto("/kit/coffee")
         expect(page.get_by_text(re.compile(r"\d+ g \(\d+\.\d oz\) left")).first).to_be_visible()

@@ -163,7 +163,6 @@ def test_recipes_poured_alike_read_alike_at_any_size():
         ("piston_inverted", "invert", "throw hot liquid"),
         ("piston_upright", "press", "grind coarser next time"),
         ("press_pot_skimmed", "steam", "face back"),
-        ("paperless_mesh", "reusable_filter", "does not sanitise"),
         ("cone_pulses", "dripper", "topples"),
     ],
 )
@@ -174,6 +173,13 @@ def test_cautions_stand_at_the_step_they_belong_to(code, caution, says):
     if found[caution].step is not None:
         assert recipe.steps[found[caution].step].kind in ("invert", "press", "break_crust")
     assert len({c.code for c in cautions(recipe)}) == len(cautions(recipe))
+
+
+@pytest.mark.parametrize(("material", "cautioned"), [("cloth", True), ("mesh", True), ("metal", True), ("paper", False), (None, False)])
+def test_a_filters_caution_goes_by_its_material_not_by_its_name(material, cautioned):
+    named = replace(BY_CODE["cone_pulses"], filter="Metal-look mesh paper")
+    found = {c.code: c.text for c in cautions(named, material)}
+    assert ("reusable_filter" in found) == cautioned and (not cautioned or "does not sanitise" in found["reusable_filter"])
 
 
 def test_a_press_has_no_dripper_to_topple():

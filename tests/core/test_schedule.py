@@ -13,6 +13,8 @@ from brasspenny.core.planning.schedule.jobs import BrewJob, HandsBlock, Resource
 from brasspenny.core.planning.schedule.solver import NoSchedule, schedule
 from brasspenny.core.recipe.reading import read
 
+from ..amount import share
+
 RECIPE = read(
     "18 g, 288 g at 93, rinse the filter, bloom 45 for 40 s, then to 170 from 0:40 over 20 s, then to 288 from 1:20 over 25 s, drips stop, done by 2:45"
 ).recipe
@@ -89,7 +91,7 @@ def test_a_schedule_holds_when_checked_again_and_keeps_the_cups_together(n, kit)
     assert starts == sorted(starts)  # the drawn order is kept
 
 
-@pytest.mark.parametrize("more", [{"kettles": 2, "brewers": {"flat": 3}}, {"kettles": 2}, {"brewers": {"flat": 3}}], ids=["both", "kettle", "brewer"])
+@pytest.mark.parametrize("more", share([{"kettles": 2, "brewers": {"flat": 3}}, {"kettles": 2}, {"brewers": {"flat": 3}}]), ids=str)
 def test_thin_servers_and_more_kit_give_no_worse_a_day_and_the_same_one_twice(more):
     """Two kettles and three brewers once gave cups 8 to 14 °C apart where fewer gave half a degree, another spread on a busy machine."""
     asked = jobs(8)

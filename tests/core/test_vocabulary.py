@@ -2,11 +2,13 @@
 
 import ast
 import re
+from typing import get_args
 
 import pytest
 
 from brasspenny.config import PROJECT
 from brasspenny.core import vocabulary as v
+from brasspenny.core.grinding.settings import SCALE_LABELS, ScaleType
 from brasspenny.core.tasting.sheets import ITEMS
 
 CODES = {record.code for records in (v.BREWER_KINDS, v.PASSES) for record in records}
@@ -17,6 +19,41 @@ SPELT = {
     "calculators/brew_schemas.py": {"flat_bed"},  # examples in the API's own document
     "calculators/plan_schemas.py": {"flat_bed"},
 }
+
+
+TYPES = (
+    (v.School, v.YIELD_METHODS),
+    (v.Ending, v.ENDINGS),
+    (v.PourPattern, v.POUR_PATTERNS),
+    (v.BrewerType, v.BREWER_KINDS),
+    (v.Factor, v.FACTOR_KINDS),
+    (v.MatchingRule, v.MATCHING_RULES),
+    (v.MatchKindCode, v.MATCH_KINDS),
+    (v.PhotoKind, v.PHOTO_KINDS),
+    (v.Feeding, v.FEEDINGS),
+    (v.Push, v.PUSHES),
+    (v.TableKind, v.TABLE_KINDS),
+    (v.Purpose, v.PURPOSES),
+    (v.StepKind, v.STEPS),
+    (v.FlightMethod, [m for m in v.TEST_METHODS if m.in_flights]),
+    (v.DiscriminationMethod, [m for m in v.TEST_METHODS if m.guess_rate is not None]),
+    (v.PassName, v.PASSES),
+    (v.JudgedPass, v.JUDGED_PASSES),
+    (v.AttributeCode, v.ATTRIBUTES),
+    (v.Judged, (v.LIKING, *v.ATTRIBUTES)),
+    (v.Blinding, v.BLINDINGS),
+    (v.AskedBlinding, [b for b in v.BLINDINGS if b.asked]),
+)
+
+
+@pytest.mark.parametrize(("type_", "records"), TYPES)
+def test_a_type_lists_the_codes_of_its_records(type_, records):
+    """A type checker reads only what is written out, so each list of codes stands beside its records, and this holds them together."""
+    assert get_args(type_) == tuple(record.code for record in records)
+
+
+def test_the_scales_of_a_dial_are_the_options_of_the_kits_fact():
+    assert get_args(ScaleType) == tuple(SCALE_LABELS)
 
 
 def test_python_spells_no_code_outside_the_vocabulary():

@@ -90,6 +90,8 @@ def _cross(base: float, source: Unit, target: Unit, *, water_temp_c: float, brix
             return base * brix_factor
         case "strength", "brix":
             return base / brix_factor
+        case _:
+            pass
     raise Inconsistent(
         "to",
         f"{source.label} is a {source.dimension} and {target.label} a {target.dimension}.",

@@ -8,19 +8,20 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from typing import Any, Literal, TypeVar
+from typing import Literal, Protocol, TypeVar
 
 from .kit.heat import SCALDS_C as SCALDS_C
 from .limits import LIMITS
 from .palate.drills import DRILL_KINDS as DRILL_KINDS
 from .palate.series import PALATE_AXES as PALATE_AXES
 
-R = TypeVar("R")
+
+class Coded(Protocol):
+    @property
+    def code(self) -> str: ...
 
 
-def _codes(records: Iterable[Any], attribute: str = "code") -> Any:
-    """The type of their codes, for signatures and for the API."""
-    return Literal[tuple(getattr(r, attribute) for r in records)]
+R = TypeVar("R", bound=Coded)
 
 
 def by_code(records: Iterable[R]) -> dict[str, R]:
@@ -38,7 +39,7 @@ class Word:
 # --- yield methods and brewers -----------------------------------------------------------------------------------------------------
 
 YIELD_METHODS = (Word("in_cup", "in-cup yield"), Word("full_liquor", "full-liquor yield"))
-School = _codes(YIELD_METHODS)
+School = Literal["in_cup", "full_liquor"]
 
 
 @dataclass(frozen=True)
@@ -61,7 +62,7 @@ ENDINGS = (
     EndingRecord("poured_off", "when it is poured off", "Pour it off", "Poured off"),
 )
 """What computes: core.recipe.ending."""
-Ending = _codes(ENDINGS)
+Ending = Literal["drips_stop", "lifted", "pressed", "valve_opened", "poured_off"]
 
 POUR_PATTERNS = (
     Word("centre", "in the centre"),
@@ -73,7 +74,7 @@ POUR_PATTERNS = (
     Word("steady", "in one steady stream"),
 )
 """How the stream is led; the label is how a recipe's text says it."""
-PourPattern = _codes(POUR_PATTERNS)
+PourPattern = Literal["centre", "spiral", "spiral_out", "spiral_in", "edge", "edge_to_centre", "steady"]
 
 
 @dataclass(frozen=True)
@@ -105,7 +106,7 @@ BREWER_KINDS = (
     BrewerKind("jug_steep", "jug steep, then drip", ends=("drips_stop",), valved=True),
 )
 """What computes: core.simulator.brews (how water meets the coffee), core.recipe.starters (a recipe to begin with)."""
-BrewerType = _codes(BREWER_KINDS)
+BrewerType = Literal["cone", "flat_bed", "mesh_cylinder", "press_pot", "piston_press", "steep_and_release", "jug_steep"]
 BREWERS = by_code(BREWER_KINDS)
 
 # --- asking ----------------------------------------------------------------------------------------------------------------------------
@@ -166,7 +167,7 @@ FACTOR_KINDS = (
     FactorKind("pours", "pours", "Pour pattern", "pours", words="pour pours pouring bloom pulse pulses"),
     FactorKind("other", "something else", "Something else", "other"),
 )  # fmt: skip
-Factor = _codes(FACTOR_KINDS)
+Factor = Literal["ratio", "grind_setting", "grinder", "filter", "brewer", "temperature", "coffee", "water", "strength", "extraction", "pours", "other"]
 
 MOST_FURTHER = 4
 """Factors beside the first that a trial may have."""
@@ -184,7 +185,7 @@ MATCHING_RULES = (
     Word("accepted", "differs, and accepted"),
 )
 """How a declared difference was made fair. What computes: core.brewing.dial_in.check_rule."""
-MatchingRule = _codes(MATCHING_RULES)
+MatchingRule = Literal["sieve_median", "brew_time", "yield", "strength", "recipe", "makers_table", "by_eye", "accepted"]
 
 
 @dataclass(frozen=True)
@@ -206,19 +207,19 @@ MATCH_KINDS = (
     MatchKind("recipe", "as the recipe says", 3.0, measured=False),
     MatchKind("by_eye", "by eye", 4.0, measured=False),
 )
-MatchKindCode = _codes(MATCH_KINDS)
+MatchKindCode = Literal["sieve_median", "brew_time", "yield", "recipe", "by_eye"]
 USUAL_MATCH = "by_eye"
 """What a typed match is until somebody says more."""
 
 PHOTO_KINDS = (Word("bed", "Bed"), Word("cup", "Cup"), Word("other", "Something else"))
 """What a picture of a brew shows."""
-PhotoKind = _codes(PHOTO_KINDS)
+PhotoKind = Literal["bed", "cup", "other"]
 
 # --- grinding ----------------------------------------------------------------------------------------------------------------------------
 
 FEEDINGS = (Word("single_dose", "Single dose"), Word("hopper", "Hopper"))
 """How beans come to the burrs. What computes: core.grinding.doses (what stays inside for the next dose)."""
-Feeding = _codes(FEEDINGS)
+Feeding = Literal["single_dose", "hopper"]
 
 
 @dataclass(frozen=True)
@@ -238,14 +239,14 @@ PUSHES = (
     PushRecord("force", "Pressed, at a force", "A press", "Force, by the scale under it", "N", "pressed"),
 )
 """What computes: core.grinding.flow."""
-Push = _codes(PUSHES)
+Push = Literal["head", "force"]
 
 TABLE_KINDS = (Word("finer", "cumulative, finer than"), Word("coarser", "cumulative, coarser than"), Word("each", "share of each size"))
 """How a table of particle sizes tells its shares. What computes: core.grinding.tables."""
-TableKind = _codes(TABLE_KINDS)
+TableKind = Literal["finer", "coarser", "each"]
 
 PURPOSES = (Word("evidence", "counts for the comparison"), Word("dial_in", "dial-in"), Word("loose", "loose brew"))
-Purpose = _codes(PURPOSES)
+Purpose = Literal["evidence", "dial_in", "loose"]
 TrialPurpose = Literal["evidence", "dial_in"]
 
 # --- brewing -----------------------------------------------------------------------------------------------------------------------------
@@ -296,7 +297,33 @@ STEPS = (
     StepRecord("serve", "Serve", "serve", 10, after=True),
 )
 """What computes: core.recipe.grammar (how people say it), core.recipe.writing, core.recipe.cautions (what can hurt)."""
-StepKind = _codes(STEPS)
+StepKind = Literal[
+    "rinse",
+    "preheat",
+    "dose",
+    "level",
+    "well",
+    "bloom",
+    "pour",
+    "hold_level",
+    "wait",
+    "swirl",
+    "stir",
+    "lid",
+    "break_crust",
+    "skim",
+    "transfer",
+    "tap",
+    "press",
+    "invert",
+    "remove_brewer",
+    "open_valve",
+    "drain",
+    "bypass",
+    "settle",
+    "stir_server",
+    "serve",
+]
 
 # --- tasting -------------------------------------------------------------------------------------------------------------------------------
 
@@ -344,8 +371,11 @@ TEST_METHODS = (
 )  # fmt: skip
 """What computes: core.judging.discrimination.proportion_correct (its psychometric function), core.tasting.flights (rounds, right or wrong)."""
 METHODS = by_code(TEST_METHODS)
-FlightMethod = _codes(m for m in TEST_METHODS if m.in_flights)
-DiscriminationMethod = _codes(m for m in TEST_METHODS if m.guess_rate is not None)
+FlightMethod = Literal["scores", "ranking", "paired", "triangle", "duo_trio", "two_afc", "tetrad"]
+DiscriminationMethod = Literal["triangle", "duo_trio", "two_afc", "tetrad", "three_afc"]
+RoundMethod = Literal["triangle", "duo_trio", "two_afc", "tetrad"]
+"""Discrimination methods that flights pour, in rounds with a right answer."""
+FilterMaterial = Literal["paper", "mesh", "metal", "cloth"]
 
 
 @dataclass(frozen=True)
@@ -360,12 +390,12 @@ class PassRecord:
 
 PASSES = (PassRecord("hot", "Hot", 62.0, 55.0), PassRecord("warm", "Warm", 50.0, 42.0), PassRecord("cool", "Cool", 35.0, 25.0))
 """In the order of cooling."""
-PassName = _codes(PASSES)
+PassName = Literal["hot", "warm", "cool"]
 USUAL_PASS = "warm"
 
 JUDGED_PASSES = (Word("mean", "the mean of the passes"), *(Word(p.code, f"the {p.code} pass") for p in PASSES))
 """By which tasting a trial is judged: the pass people drink it at, or all of them alike. What computes: core.trial.tasted.Tasted.counting."""
-JudgedPass = _codes(JUDGED_PASSES)
+JudgedPass = Literal["mean", "hot", "warm", "cool"]
 ScatterFrom = Literal["own", "usual"]
 """What a verdict takes the scatter of tasters, brews and scores to be before it looks: what this bench's earlier panels showed, or the usual."""
 USUAL_SCATTER_FROM: ScatterFrom = "own"
@@ -398,8 +428,8 @@ ATTRIBUTES = (
 )
 """What computes: core.judging.character names the extremes by low_word and high_word."""
 LIKING = Attribute("liking", "Liking", 1, 9, 1, "dislike extremely", "like extremely")
-AttributeCode = _codes(ATTRIBUTES)
-Judged = _codes((LIKING, *ATTRIBUTES))
+AttributeCode = Literal["aroma", "acidity", "sweetness", "bitterness", "body", "clarity", "finish"]
+Judged = Literal["liking", "aroma", "acidity", "sweetness", "bitterness", "body", "clarity", "finish"]
 
 
 @dataclass(frozen=True)
@@ -443,8 +473,8 @@ BLINDINGS = (
         "elsewhere, with labels in sight", sighted=True, asked=False, elsewhere=True,
     ),
 )  # fmt: skip
-Blinding = _codes(BLINDINGS)
-AskedBlinding = _codes(b for b in BLINDINGS if b.asked)
+Blinding = Literal["shuffle", "runner", "open", "broken", "told_blind", "told_open"]
+AskedBlinding = Literal["shuffle", "runner", "open"]
 
 # --- kit -------------------------------------------------------------------------------------------------------------------------------------
 
@@ -467,7 +497,7 @@ class KitFact:
     above: bool = False
     longest: int = 0
     options: tuple[tuple[str, str], ...] = ()
-    default: Any = None
+    default: object = None
     needed: bool = False
 
 

@@ -80,24 +80,32 @@ OTHERS = {
 }
 RECIPES = {
     "Long watch, three pours": (
-        '18 g coffee, 288 g water, 1:16, at 93 °C, in a flat bed, grind 5.8 on "Windlass mill · ridged plates", filter "White weave", rinse the filter, put in the coffee, '
-        "level the bed, bloom 45 g for 0:40 in a spiral, pour to 170 g in the centre from 0:40 over 0:20, pour to 288 g in a spiral from 1:20 over 0:25, drips stop, "
-        'done between 2:20 and 3:10, target 1.25-1.45 % TDS, too fast "thin, sour", on time "sweet, long", too slow "drying"',
+        (
+            '18 g coffee, 288 g water, 1:16, at 93 °C, in a flat bed, grind 5.8 on "Windlass mill · ridged plates", filter "White weave", rinse the filter, put in the coffee, '
+            "level the bed, bloom 45 g for 0:40 in a spiral, pour to 170 g in the centre from 0:40 over 0:20, pour to 288 g in a spiral from 1:20 over 0:25, drips stop, "
+            'done between 2:20 and 3:10, target 1.25-1.45 % TDS, too fast "thin, sour", on time "sweet, long", too slow "drying"'
+        ),
         "at 93 °C",
         "at 94 °C",
         "the light roast asked for it",
     ),
     "Dog watch, one slow pour": (
-        '20 g coffee, 1:16, at 91 °C, in a cone dripper, grind "medium", rinse the filter, put in the coffee, pour to 230 g in the centre over 1:55, drips stop, done by 2:55, '
-        "bypass 90 g at 90 °C, stir the server",
+        (
+            '20 g coffee, 1:16, at 91 °C, in a cone dripper, grind "medium", rinse the filter, put in the coffee, pour to 230 g in the centre over 1:55, drips stop, done by 2:55, '
+            "bypass 90 g at 90 °C, stir the server"
+        ),
     ),
     "Galley press, skimmed": (
-        '32 g coffee, 512 g water, 1:16, at 95 °C, in a press-pot, grind "medium-coarse", preheat, put in the coffee, pour to 512 g over 0:40, wait by 4:00, break the crust, skim, '
-        'wait by 8:00 when "grounds have sunk", serve, ends on time, done by 8:30',
+        (
+            '32 g coffee, 512 g water, 1:16, at 95 °C, in a press-pot, grind "medium-coarse", preheat, put in the coffee, pour to 512 g over 0:40, wait by 4:00, break the crust, skim, '
+            'wait by 8:00 when "grounds have sunk", serve, ends on time, done by 8:30'
+        ),
     ),
     "Signal rocket, concentrate": (
-        '18 g coffee, 66 g water, at 86 °C, in a piston press, filter "paper", grind "fine", put in the coffee, pour to 66 g over 0:12, stir 10 times, wait by 1:20, lid on, invert, '
-        "press gently for 0:25, serve, ends on time, done by 2:10",
+        (
+            '18 g coffee, 66 g water, at 86 °C, in a piston press, filter "paper", grind "fine", put in the coffee, pour to 66 g over 0:12, stir 10 times, wait by 1:20, lid on, invert, '
+            "press gently for 0:25, serve, ends on time, done by 2:10"
+        ),
     ),
 }
 DRAFT = (

@@ -33,7 +33,9 @@ def uuids_of(question: str, flight: ReadFlight) -> dict[tuple[int, str], str]:
     out = {}
     for i, t in enumerate(flight.tastings):
         for attribute, said in (*((a, repr(round(value, 2))) for a, value in t.scores.items()), *(((WORDS, t.words),) if t.words else ())):
-            name = "\x1f".join((question, flight.name, day, t.taster, t.setup, t.brew, t.cup, t.pass_name, attribute, said)).casefold()
+            name = (
+                f"{question}\x1f{flight.name}\x1f{day}\x1f{t.taster}\x1f{t.setup}\x1f{t.brew}\x1f{t.cup}\x1f{t.pass_name}\x1f{attribute}\x1f{said}".casefold()
+            )
             out[i, attribute] = str(uuid.uuid5(SAID_SO, name))
     return out
 

@@ -16,6 +16,7 @@ from ..core.recipe.model import Recipe, sums, timeline
 from ..recipes import documents
 from ..recipes.pours import pours_shown
 from ..recipes.schemas import CautionAnswer
+from ..store import queries
 from ..store.models import LiveBrew, Run, Setup, SetupRevision
 from ..trials import service as trials
 from . import schemas as s
@@ -42,7 +43,9 @@ def shape(live: LiveBrew, at: datetime) -> s.LiveBrewAnswer:
         letter=setup.letter,
         name=_name(live, setup),
         brewer_type=revision.brewer_type or recipe.brewer_type,
-        cautions=[CautionAnswer(code=c.code, step=c.step, text=c.text) for c in cautions_.cautions(recipe)],
+        cautions=[
+            CautionAnswer(code=c.code, step=c.step, text=c.text) for c in cautions_.cautions(recipe, queries.filter_material(revision.filter or recipe.filter))
+        ],
         number=logged.number if logged else setup.brews_given + 1,
         dose_g=recipe.dose_g,
         water_g=total.poured_g,

@@ -19,6 +19,7 @@ from ..core.recipe.outlook import History, Outlook, Window, is_concentrate, outl
 from ..core.recipe.writing import write
 from ..kit import service as kit
 from ..kit import worked
+from ..store import queries
 from ..store.load_trial import load_dials
 from ..store.models import Bench
 from . import schemas as s
@@ -112,7 +113,7 @@ def checked(recipe: Recipe, around: lint_.Surroundings, expected: Outlook | None
         pours=pours_shown(planned_steps(recipe), (), sentences(recipe)),
         concentrate=is_concentrate(recipe),
         outlook=_outlook(expected, recipe) if expected else None,
-        cautions=[s.CautionAnswer(code=c.code, step=c.step, text=c.text) for c in cautions_.cautions(recipe)],
+        cautions=[s.CautionAnswer(code=c.code, step=c.step, text=c.text) for c in cautions_.cautions(recipe, queries.filter_material(recipe.filter))],
         text=write(recipe),
         cumulative=document_of(model.as_cumulative(recipe)),
         per_pour=document_of(model.as_per_pour(recipe)),

@@ -12,7 +12,7 @@ import peewee as pw
 
 from ..core.trial.slots import drafted_left
 from ..core.trial.value import Reading as ReadingValue
-from .models import Flight, Headline, Plan, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
+from .models import Flight, Headline, KitItem, Plan, Reading, Run, Score, Setup, SetupRevision, Sheet, StockEntry, Trial, UsedKit
 
 ShownTrials = Literal["all", "waiting", "judged", "archived"]
 
@@ -211,6 +211,12 @@ def stock_by_coffee() -> dict[str, float]:
 def stock_by_coffee_name() -> dict[str, float]:
     """The same by the name of the coffees that are in the kit."""
     return {name: round(float(left), 3) for _, name, listed, left in StockEntry._meta.database.execute_sql(STOCK).fetchall() if listed}
+
+
+def filter_material(name: str) -> str | None:
+    """Return what the filter of this name in the kit is made of; None where the kit has none of that name."""
+    found = KitItem.select(KitItem.facts).where((KitItem.kind == "filter") & (KitItem.name == name) & KitItem.deleted_at.is_null()).first() if name else None
+    return found.facts.get("material", "paper") if found else None
 
 
 def uses_of(kit_item_id: str) -> tuple[int, int]:

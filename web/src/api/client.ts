@@ -2,7 +2,7 @@ import createClient from 'openapi-fetch';
 import { type Problem, Refused } from './refused';
 import type { components, paths } from './schema';
 
-export { type Problem, Refused } from './refused';
+export { Refused } from './refused';
 
 export type Schemas = components['schemas'];
 

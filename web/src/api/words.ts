@@ -1,4 +1,4 @@
-import { BLINDINGS, BREWER_KINDS, FACTOR_KINDS, KIT_KINDS, PURPOSES, YIELD_METHODS } from './vocabulary';
+import { BLINDINGS, FACTOR_KINDS, KIT_KINDS, PURPOSES, YIELD_METHODS } from './vocabulary';
 
 /** How the bench's codes are called: every label comes from the core's own lists. */
 type Coded = readonly { readonly code: string; readonly label: string }[];
@@ -22,7 +22,6 @@ export const isEquipment = (codes: readonly string[]) =>
 export const yieldOptions = optionsOf(YIELD_METHODS);
 /** How a flight was tasted: whether in sight of the labels, and whether that is known by word only. */
 export const blindingOf = (code: string) => BLINDINGS.find((b) => b.code === code);
-export const brewerLabel = (code: string | null | undefined) => labelOf(BREWER_KINDS, code);
 export const purposeLabel = (code: string) => labelOf(PURPOSES, code);
 /** Kinds of kit as they are listed; burr sets stand with their grinders. */
 export const LISTED_KITS = KIT_KINDS.filter((k) => k.code !== 'burr_set');

@@ -32,7 +32,7 @@ const SLOW_S = 2;
 const LINES = ['42%', '88%', '76%', '92%', '60%'];
 
 /** A still outline of what comes; what takes a moment says for how long it has been worked on. */
-export function Waiting() {
+function Waiting() {
   const [seconds, setSeconds] = useState(0);
   useEffect(() => {
     const timer = window.setInterval(() => setSeconds((s) => s + 1), 1000);

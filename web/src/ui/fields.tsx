@@ -9,7 +9,7 @@ import { celsiusShown, celsiusTyped, gramsTyped, heatUnit } from './units';
 import { isAnswered } from './useForm';
 
 export { localRefusal, numberOf } from './typed';
-export { useForm, useRefused } from './useForm';
+export { useForm } from './useForm';
 
 /** For useSend's onTrouble: a refusal of what was typed goes to its fields, anything else is told as usual. */
 export const shownAtField = (setRefused: (refused: Refused) => void) => (error: unknown) => {

@@ -136,7 +136,7 @@ function omit<V extends object>(from: Partial<V>, field: Field<V>): Partial<V> {
 }
 
 /** The refusal a form shows. One that is replaced or corrected has been seen, so it is not announced anywhere else. */
-export function useRefused() {
+function useRefused() {
   const [refused, setState] = useState<Refused | null>(null);
   const setRefused = useCallback((next: Next) => {
     setState((now) => {

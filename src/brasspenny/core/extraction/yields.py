@@ -197,6 +197,8 @@ def _spread_masses(known: dict[str, float]) -> None:
             known["brew_water_g"] = known["brew_ratio"] * known["dose_g"]
         case ["brew_ratio", "brew_water_g"]:
             known["dose_g"] = known["brew_water_g"] / known["brew_ratio"]
+        case _:
+            pass
 
 
 def _spread_cup(known: dict[str, float], held: float, retained: float) -> None:
@@ -213,6 +215,8 @@ def _spread_cup(known: dict[str, float], held: float, retained: float) -> None:
         case ["brew_ratio", "ey_pct"]:
             e = known["ey_pct"] / 100
             known["tds_pct"] = 100 * e / (known["brew_ratio"] - held + e)
+        case _:
+            pass
 
 
 def _say_what_is_missing(known: dict[str, float]) -> None:

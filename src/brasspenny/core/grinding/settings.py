@@ -20,8 +20,8 @@ from ..errors import Inconsistent, NotEnoughKnowns, OutOfDomain
 from ..vocabulary import KITS, MATCH_KINDS, MatchKindCode
 
 _DIAL = next(f for f in KITS["grinder"].facts if f.name == "scale")
-ScaleType = Literal[tuple(code for code, _ in _DIAL.options)]
-SCALE_LABELS: dict[ScaleType, str] = {code: label.lower() for code, label in _DIAL.options}
+ScaleType = Literal["dial", "clicks", "marks", "letters", "stepless"]
+SCALE_LABELS: dict[str, str] = {code: label.lower() for code, label in _DIAL.options}
 Direction = Literal["larger_is_coarser", "larger_is_finer"]
 MATCH_ORDER: tuple[MatchKindCode, ...] = tuple(m.code for m in MATCH_KINDS)
 MATCH_LABELS: dict[MatchKindCode, str] = {m.code: m.label for m in MATCH_KINDS}

@@ -12,6 +12,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
+from typing import assert_never
 
 import numpy as np
 
@@ -51,8 +52,10 @@ def proportion_correct(method: DiscriminationMethod, d_prime: float) -> float:
             return 2 * _integral(lambda z: ndtr(-z * math.sqrt(3) + d * math.sqrt(2 / 3)) + ndtr(-z * math.sqrt(3) - d * math.sqrt(2 / 3)), 0.0, 10.0)
         case "three_afc":
             return _integral(lambda z: ndtr(z + d) ** 2, -10.0, 10.0)
-        case _:
+        case "tetrad":
             return 1 - 2 * _integral(lambda z: 2 * ndtr(z) * ndtr(z - d) - ndtr(z - d) ** 2, -10.0, 10.0)
+        case _:
+            assert_never(method)
 
 
 def d_prime_of(method: DiscriminationMethod, correct: float) -> float | None:

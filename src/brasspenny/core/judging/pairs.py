@@ -116,6 +116,7 @@ class _Data:
 
     def mode(self) -> tuple[np.ndarray, np.ndarray]:
         theta = np.zeros(self.k)
+        bend = np.eye(self.k) / PRIOR_SD**2
         for _ in range(100):
             p = expit(self.x @ theta)
             slope = self.x.T @ (self.y - p) - theta / PRIOR_SD**2

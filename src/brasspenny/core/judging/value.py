@@ -114,7 +114,7 @@ def tie_breaker(tied: Sequence[str], found: Sequence[SetupValue], names: Mapping
             words.append((low.setup, f"{figures.price(gap)} {unit} cheaper" if what == "price" else f"{figures.points(gap)} {unit} faster"))
     if not words:
         return "Neither price nor time tells them apart: take the one you find easier."
-    first, reason = words[0]
+    first, _ = words[0]
     both = [r for s, r in words if s == first]
     said = f"Take {names.get(first, first)}: it is {' and '.join(both)}"
     other = [(s, r) for s, r in words if s != first]

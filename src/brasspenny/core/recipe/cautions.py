@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from .. import figures
 from ..kit.heat import SCALDS_C
-from ..vocabulary import BREWERS, STEPS, StepKind
+from ..vocabulary import BREWERS, STEPS, FilterMaterial, StepKind
 from .model import Recipe, Step
 
 SCALD_C = 60
@@ -43,8 +43,12 @@ AT_STEP: dict[StepKind, tuple[str, str]] = {
 }
 
 
-def cautions(recipe: Recipe) -> tuple[Caution, ...]:
-    """The cautions of a recipe, each kind once, at the first step it applies to."""
+REUSABLE: frozenset[FilterMaterial] = frozenset(("mesh", "metal", "cloth"))
+
+
+def cautions(recipe: Recipe, filter_material: FilterMaterial | None = None) -> tuple[Caution, ...]:
+    """Return the cautions of a recipe, each kind once, at the first step it applies to. filter_material: of the filter in the kit, None where it is
+    not there: then no caution about it is given, whatever its name says."""
     found = [Caution("scald", _first_hot(recipe), f"Boiling water and steam scald. {BURN}")]
     if recipe.brewer_type is None or BREWERS[recipe.brewer_type].topples:
         found.append(Caution("dripper", None, "A dripper on a server topples: steady it. Glass cracks when knocked or shocked by heat."))
@@ -55,7 +59,7 @@ def cautions(recipe: Recipe) -> tuple[Caution, ...]:
         if step.kind in AT_STEP and not any(c.code == AT_STEP[step.kind][0] for c in found):
             code, text = AT_STEP[step.kind]
             found.append(Caution(code, i, text.replace(SCALDS, figures.heat(SCALDS_C))))
-    if "cloth" in recipe.filter.lower() or "mesh" in recipe.filter.lower() or "metal" in recipe.filter.lower():
+    if filter_material in REUSABLE:
         found.append(Caution("reusable_filter", None, "Rinsing a reusable filter with hot water does not sanitise it: follow the maker's cleaning guidance."))
     return tuple(found)
 

@@ -112,7 +112,7 @@ def to_dose(recipe: Recipe, dose_g: float) -> Recipe:
     """Everything weighed, times dose_g over the old dose."""
     if not recipe.dose_g:
         return replace(recipe, dose_g=dose_g)
-    return _times(replace(recipe, dose_g=dose_g), dose_g / recipe.dose_g, dose_too=True)
+    return _times(replace(recipe, dose_g=dose_g), dose_g / recipe.dose_g)
 
 
 def to_water(recipe: Recipe, poured_g: float) -> Recipe | None:
@@ -139,7 +139,7 @@ def to_strength(recipe: Recipe, tds_pct: float, *, ey_pct: float, retained: floa
     return to_water(recipe, recipe.dose_g * (e * (1 - c) / c + retained) - sums(recipe).bypass_g)
 
 
-def _times(recipe: Recipe, factor: float, *, dose_too: bool) -> Recipe:
+def _times(recipe: Recipe, factor: float) -> Recipe:
     steps = tuple(_stretched(s, factor) for s in recipe.steps)
     return replace(
         recipe,

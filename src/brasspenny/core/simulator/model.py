@@ -137,6 +137,7 @@ def _run(brews: Sequence[BrewIn], parameters: Parameters | Sequence[Parameters],
     bed = _Bed(brews, p)
     water_in, heat_in = _inflow(brews, bed.steps)
     course = _Recorder(bed.steps) if with_course else None
+    i = -1
     for i in range(bed.steps):
         bed.step(i, water_in[i], heat_in[i])
         if course:

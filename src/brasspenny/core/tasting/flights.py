@@ -7,12 +7,13 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 from types import MappingProxyType
+from typing import assert_never
 
 from .. import figures
 from ..errors import Inconsistent, OutOfDomain
 from ..judging.discrimination import GUESS_RATE, trials_to_show
 from ..planning.budget import AT_ONCE_MG, CAFFEINE_MG_PER_G, sipped_share
-from ..vocabulary import FACTOR_KINDS, METHODS, TEST_METHODS, Factor, FlightMethod
+from ..vocabulary import FACTOR_KINDS, METHODS, TEST_METHODS, Factor, FlightMethod, RoundMethod
 
 DISCRIMINATION: frozenset[FlightMethod] = frozenset(m.code for m in TEST_METHODS if m.in_flights and m.guess_rate is not None)
 IN_ROUNDS: frozenset[FlightMethod] = frozenset(m.code for m in TEST_METHODS if m.in_flights and m.layout == "rounds")
@@ -46,7 +47,7 @@ def usual_brews(brews: Mapping[str, Sequence[str]], tasted: Collection[str] = ()
     pool = fresh if brewed and all(fresh.values()) else brewed
     if not pool:
         return ()
-    each = max(1, min(min(len(runs) for runs in pool.values()), TIRING_CUPS // len(pool)))
+    each = max(1, min(*(len(runs) for runs in pool.values()), TIRING_CUPS // len(pool)))
     return tuple(run for runs in pool.values() for run in runs[-each:])[:MOST_CUPS]
 
 
@@ -74,7 +75,7 @@ def lay_rounds(
     return laid
 
 
-def _discrimination(method: FlightMethod, brews: Mapping[str, Sequence[str]], rounds: int, rng: random.Random, own_sets: bool) -> tuple[Round, ...]:
+def _discrimination(method: RoundMethod, brews: Mapping[str, Sequence[str]], rounds: int, rng: random.Random, own_sets: bool) -> tuple[Round, ...]:
     if own_sets and method != OWN_SETS_OF:
         raise Inconsistent("own_sets", f"a {METHOD_NAMES[method].lower()} has one set for all.", "Choose a triangle, or pour one set.", None)
     if len(brews) != 2:
@@ -92,8 +93,10 @@ def _discrimination(method: FlightMethod, brews: Mapping[str, Sequence[str]], ro
                 out.append(Round((a, a, b, b)))
             case "duo_trio":
                 out.append(Round((a, b), reference=b if other else a))
-            case _:
+            case "two_afc":
                 out.append(Round((a, b)))
+            case _:
+                assert_never(method)
     return tuple(out)
 
 
@@ -112,7 +115,7 @@ def own_set(codes: Sequence[str], seat: int, turn: int) -> tuple[str, ...]:
     return tuple(code for code in codes if code != left_out)
 
 
-def is_right(method: FlightMethod, picked: Sequence[str], brews: Mapping[str, str], *, reference: str | None = None, stronger: str | None = None) -> bool:
+def is_right(method: RoundMethod, picked: Sequence[str], brews: Mapping[str, str], *, reference: str | None = None, stronger: str | None = None) -> bool:
     """Whether a discrimination answer is right. picked: codes; brews: code → run, of this round; stronger: the run expected to have more.
 
     >>> is_right("triangle", ["418"], {"418": "b", "736": "a", "295": "a"}), is_right("tetrad", ["1", "2"], {"1": "a", "2": "a", "3": "b", "4": "b"})
@@ -126,8 +129,10 @@ def is_right(method: FlightMethod, picked: Sequence[str], brews: Mapping[str, st
             return runs[0] == runs[1]
         case "duo_trio":
             return runs[0] == reference
-        case _:
+        case "two_afc":
             return runs[0] == stronger
+        case _:
+            assert_never(method)
 
 
 def picks_wanted(method: FlightMethod) -> int:

@@ -5,7 +5,7 @@ import { Sized, XTicks } from '../Sized';
 import classes from './Grind.module.css';
 import { rulerTicks } from './geometry';
 
-export type Peg = {
+type Peg = {
   id: string;
   dial_id: string;
   setting: string;
@@ -14,7 +14,7 @@ export type Peg = {
   low_um: number;
   high_um: number;
 };
-export type Ruler = {
+type Ruler = {
   dial_id: string;
   name: string;
   settings: [number, number];

@@ -5,7 +5,7 @@ import { Sized, YTicks } from '../Sized';
 import classes from './Grind.module.css';
 import { bandPath, type CurvePoint, linePath, movedEnd, scalesOf } from './geometry';
 
-export type Curve = { id: string; name: string; apertures_um: number[]; curve: CurvePoint[] };
+type Curve = { id: string; name: string; apertures_um: number[]; curve: CurvePoint[] };
 type Band = { from_um: number; to_um: number };
 
 const HEIGHT = 316;

@@ -6,7 +6,7 @@ import classes from '../chart.module.css';
 import { ticksOf } from '../Sized';
 import { panelScales, type Rung, ratioEnds } from './geometry';
 
-export type Fitted = { ratios: number[]; values: number[]; lows: number[]; highs: number[]; said: string };
+type Fitted = { ratios: number[]; values: number[]; lows: number[]; highs: number[]; said: string };
 export type Panel = { label: string; places: number; rungs: Rung[]; fitted?: Fitted | null };
 
 const LEFT = 44;

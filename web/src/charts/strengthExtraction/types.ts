@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client';
 
-export type Interval = { value: number; low: number; high: number };
+type Interval = { value: number; low: number; high: number };
 export type ChartPoint = {
   key: string;
   letter: string;

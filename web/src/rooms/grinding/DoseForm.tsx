@@ -136,7 +136,7 @@ export function DoseForm({ room, dose, onClose }: DoseFormProps) {
 }
 
 /** Grams a second, of a mass and a time: never left as a sum. */
-export function rateOf(mass: string | undefined, seconds: string | undefined): string {
+function rateOf(mass: string | undefined, seconds: string | undefined): string {
   const [m, s] = [readNumber(mass ?? ''), readNumber(seconds ?? '')];
   if (m.kind !== 'number' || s.kind !== 'number' || s.value <= 0) return 'Speed: enter a mass and a time.';
   return `Speed: ${fixed(m.value / s.value, 2)} g/s`;

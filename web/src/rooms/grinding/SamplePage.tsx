@@ -22,6 +22,7 @@ import {
 } from './queries';
 import { TableIn } from './TableIn';
 import { Trays } from './Trays';
+import { settingOf, WhereGround } from './WhereGround';
 
 /** One sample at the sieves: where it was ground, what went in, what lies on each. Built for wet hands: one key moves on. */
 export function SamplePage() {
@@ -224,47 +225,6 @@ function Shaken({ room, kit, edited }: ShakenProps) {
       <LiveSieve heaps={heaps} massIn={mass} stepG={like?.scale_step_g ?? room.scale_step_g} />
     </form>
   );
-}
-
-type Form = ReturnType<typeof useForm<Record<string, string>>>;
-
-/** Grinder, setting and coffee: the same for a shaken stack and a table. */
-export function WhereGround({ form, room, kit }: { form: Form; room: GrindRoom; kit: Kit }) {
-  const coffees = kit.items.filter((i) => i.kind === 'coffee' && !i.retired);
-  return (
-    <>
-      <Select
-        label="Grinder and burrs"
-        data={room.dials.map((d) => ({ value: d.id, label: d.name }))}
-        allowDeselect={false}
-        value={form.values.dial_id ?? null}
-        onChange={(v) => form.set('dial_id', v ?? '')}
-        error={form.refused?.at('dial_id')}
-      />
-      <NumberField
-        label="Setting"
-        value={form.values.setting ?? ''}
-        onText={(t) => form.set('setting', t)}
-        error={form.refused?.at('setting')}
-      />
-      <Select
-        label="Coffee"
-        clearable
-        placeholder="not said; none comes off the stock"
-        data={coffees.map((c) => ({ value: c.id, label: c.name }))}
-        value={form.values.coffee_id || null}
-        onChange={(v) => form.set('coffee_id', v ?? '')}
-        error={form.refused?.at('coffee_id')}
-      />
-    </>
-  );
-}
-
-/** Setting as typed, refused at its field when there is none. */
-export function settingOf(texts: Record<string, string>): number {
-  const setting = numberOf('setting', texts.setting ?? '');
-  if (setting === null) throw localRefusal('setting', 'nothing is typed.', 'Enter where the dial stands.');
-  return setting;
 }
 
 function bodyOf(

@@ -13,7 +13,7 @@ import type { Kit } from '../kit/queries';
 import classes from './Grind.module.css';
 import { Says } from './LiveSieve';
 import { addTable, type GrindRoom, type TableBody, tableQuery } from './queries';
-import { settingOf, WhereGround } from './SamplePage';
+import { settingOf, WhereGround } from './WhereGround';
 
 type Kind = NonNullable<TableBody['kind']>;
 

@@ -183,7 +183,7 @@ function Alone({ grind }: { grind: Grind }) {
 const placesOf = (m: Measure) => (m.unit === 'µm' ? 0 : m.unit === '%' ? 1 : 2);
 
 /** A figure with its unit, or the bounds that are all a stack can tell. */
-export function told(m: Measure): string {
+function told(m: Measure): string {
   if (m.figure) return `${fixed(m.figure.value, placesOf(m))}${m.unit ? ` ${m.unit}` : ''}`;
   const [low, high] = m.between_um;
   if (low && high) return `${low} to ${high} µm`;

@@ -24,7 +24,7 @@ type KitFormProps = {
 const DURATIONS = ['heat_s', 'reheat_s', 'after_s', 'usual_s'];
 
 /** The facts of one piece of kit; all but the name may stay unknown. */
-export function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProps) {
+function KitForm({ kind, item, grinderId, onClose, onSaved }: KitFormProps) {
   const form = useForm<Record<string, string>>(
     { name: item?.name ?? '', ...begin(item ?? null, kind, grinderId) },
     item ? `kit.${item.id}.${item.rev}` : `kit.new.${kind}`,

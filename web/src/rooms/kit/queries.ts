@@ -32,8 +32,6 @@ export const learntQuery = (id: string) =>
 export const kitItemQuery = (id: string) =>
   queryOptions({ queryKey: ['kit', id], queryFn: () => take(api.GET('/api/v1/kit/{id}', at(id))) });
 
-export const stockQuery = queryOptions({ queryKey: ['stock'], queryFn: () => take(api.GET('/api/v1/stock')) });
-
 export const addKitItem = (body: KitBody) => take(api.POST('/api/v1/kit', { body }));
 export const editKitItem = (id: string, rev: number, body: KitPatch) =>
   take(api.PATCH('/api/v1/kit/{id}', { ...atRev(id, rev), body }));

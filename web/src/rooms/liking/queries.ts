@@ -4,7 +4,6 @@ import { api, type Schemas, take } from '../../api/client';
 export type Again = Schemas['AgainAnswer'];
 export type LikingBody = Schemas['LikingBody'];
 export type ChangeShown = Schemas['NextChangeShown'];
-export type HowWasIt = Schemas['HowWasItAnswer'];
 
 const at = (id: string) => ({ params: { path: { id } } });
 

@@ -8,7 +8,6 @@ export type Quantity = Schemas['Quantity'];
 export type Matching = Schemas['MatchingAnswer'];
 export type ServerShown = Schemas['ServerShown'];
 export type Advised = Schemas['AdvisedAnswer'];
-export type Aim = Schemas['AimAnswer'];
 export type ReadingBody = Schemas['ReadingBody'];
 export type Instruments = Schemas['InstrumentsAnswer'];
 

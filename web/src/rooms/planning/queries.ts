@@ -9,7 +9,6 @@ export type DesignBody = Schemas['DesignBody'];
 export type Sheet = Schemas['RunSheetAnswer'];
 export type Scatter = Schemas['ScatterAnswer'];
 export type Power = Schemas['PowerAnswer'];
-export type Seen = Schemas['SeenAnswer'];
 
 const at = (id: string) => ({ params: { path: { id } } });
 const atRev = (id: string, rev: number) => ({ params: { path: { id }, header: { 'If-Match': rev } } });

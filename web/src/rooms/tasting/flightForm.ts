@@ -1,8 +1,7 @@
-import { ATTRIBUTES, type BLINDINGS, TEST_METHODS, USUAL_PASS } from '../../api/vocabulary';
+import { ATTRIBUTES, TEST_METHODS, USUAL_PASS } from '../../api/vocabulary';
 import type { AttributeCode, FlightBody, FlightMethod } from './queries';
 
 export type AskedBlinding = NonNullable<FlightBody['blinding']>;
-export type BlindingRecord = (typeof BLINDINGS)[number];
 
 /** Everything that is chosen for a flight. null: as suggested. */
 export const NEW_FLIGHT = {

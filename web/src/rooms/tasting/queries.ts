@@ -12,7 +12,7 @@ export type AttributeCode = Flight['attributes'][number];
 const at = (id: string) => ({ params: { path: { id } } });
 const by = (token: string) => ({ params: { path: { token } } });
 
-export const flightsKey = (trialId: string) => ['trial', trialId, 'flights'];
+const flightsKey = (trialId: string) => ['trial', trialId, 'flights'];
 /** Flights; while one is being tasted, its events say when to look again (useFlightEvents). */
 export const flightsQuery = (trialId: string) =>
   queryOptions({

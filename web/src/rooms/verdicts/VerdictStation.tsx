@@ -22,7 +22,7 @@ const VIEWS = {
   answer: 'Answer',
   'for-whom': 'For whom',
   against: 'Taste and readings',
-  worth: 'Value',
+  value: 'Value',
   panel: 'Panel',
 } as const;
 
@@ -69,7 +69,7 @@ function Shown({ trialId, judged, answer }: { trialId: string; judged: Judged; a
         <Tabs.Panel value="against">
           <Against trialId={trialId} answer={answer} />
         </Tabs.Panel>
-        <Tabs.Panel value="worth">
+        <Tabs.Panel value="value">
           <Value trialId={trialId} judged={judged} />
         </Tabs.Panel>
         <Tabs.Panel value="panel">

@@ -14,6 +14,7 @@ import math
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from importlib import import_module
 from typing import Any
 
 from ... import figures
@@ -94,7 +95,7 @@ def schedule(jobs: Sequence[BrewJob], resources: Resources, wish: Wish = Wish(),
 
 def load_solver() -> None:
     """Load the solver ahead of its first use: it takes a second, which the first schedule of a process would otherwise pay."""
-    from ortools.sat.python import cp_model  # noqa: F401
+    import_module("ortools.sat.python.cp_model")
 
 
 def _check(jobs: Sequence[BrewJob], r: Resources, wish: Wish) -> None:
@@ -296,6 +297,7 @@ class _Model:
             self._solve(effort)
             self.solver.parameters.fix_variables_to_their_hinted_value = False
         met = self._as_close_as_wished(0.6 * effort)
+        status = self.cp.UNKNOWN
         for from_below in (True,) if met else (False, True):
             self.solver.parameters.optimize_with_core = from_below
             self.solver.parameters.linearization_level = 2 if from_below else 1
