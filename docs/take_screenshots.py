@@ -157,7 +157,7 @@ def brew_along(page, trial: str) -> None:
     call(f"/live-brews/{other['id']}/start", {}, rev=other["rev"])
     asked = {"setup_id": setup, "instrument": "simulated", "speed": 5, "begins_after_s": 0}
     live = call(f"/trials/{trial}/live-brews", asked)
-    page.goto(f"{BASE}/along/{live['id']}")
+    page.goto(f"{BASE}/live-brews/{live['id']}")
     page.wait_for_function("() => /, [2-5]\\d g left/.test(document.querySelector('svg[role=img][aria-label*=\"to 1\"]')?.getAttribute('aria-label') ?? '')")
     page.screenshot(path=OUT / "brew-along.png")
     for one in (live, other):

@@ -300,7 +300,7 @@ NIGHTLY_SUITE = "PENNY_NIGHTLY_SUITE"
 def _test(pytest_args: list[str]) -> int:
     nightly = {NIGHTLY_SUITE: "1"} if "--nightly" in pytest_args else {}
     pytest_args = [arg for arg in pytest_args if arg != "--nightly"]
-    workers = min(4, (os.cpu_count() or 1) + 1)  # each has its own MariaDB and its own bench; one of them waits for a page now and then
+    workers = min(4, os.cpu_count() or 1)  # each keeps its core busy with a MariaDB, a bench and a browser of its own; one more is slower
     with tempfile.TemporaryDirectory(prefix="penny-", dir=_scratch_folder()) as scratch:
         basetemp = f"--basetemp={scratch}/t"  # short: a database's socket lies deep in it, and its path has a limit
         command = [sys.executable, "-m", "pytest", "-n", str(workers), "--dist", "worksteal", basetemp, *pytest_args]

@@ -16,3 +16,9 @@ def test_every_section_the_code_cites_is_there():
                 there = page in pages and (not section or re.search(rf"^## §{section}\b", pages[page], re.MULTILINE))
                 missing |= set() if there else {f"{path.name}: {page} §{section}"}
     assert not missing
+
+
+def test_every_file_named_in_the_guide_for_contributors_exists():
+    named = re.findall(r"`((?:core|store|brewing|bench|web/src|tests|docs|benchmarks)/[\w./-]+\.\w+)`", PROJECT.joinpath("CONTRIBUTING.md").read_text())
+    missing = {name for name in named if not (PROJECT / name).exists() and not (PROJECT / "src/brasspenny" / name).exists()}
+    assert len(named) > 20 and not missing

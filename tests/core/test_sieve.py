@@ -11,7 +11,7 @@ from scipy import interpolate, stats
 from brasspenny.core.errors import PennyError
 from brasspenny.core.grinding.sieve import Fraction, sieve, what_to_mind
 
-from ..amount import examples
+from ..amount import NIGHTLY, examples
 
 STACK = (0, 300, 500, 800, 1100)
 WORKED = (2.1, 4.0, 11.3, 6.2, 1.2)
@@ -86,7 +86,7 @@ def test_a_grind_with_two_humps_shows_as_misfit():
 def test_the_scales_steps_are_carried_through():
     """True heaps, rounded to the scale's steps: the stated intervals hold what the true heaps give in 93 to 99 of 100."""
     rng = np.random.default_rng(9)
-    truth, held, n = None, {"band": 0, "d50": 0, "recovery": 0}, 400
+    truth, held, n = None, {"band": 0, "d50": 0, "recovery": 0}, 1000 if NIGHTLY else 120
     for _ in range(n):
         masses = np.array(WORKED) + rng.uniform(-0.25, 0.25, 5)
         mass_in = masses.sum() + 0.1
