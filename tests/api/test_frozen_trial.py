@@ -322,13 +322,13 @@ def test_more_brews_and_flights_are_no_more_queries(host, judged):
 
 
 def test_one_module_reads_and_writes_which_brew_is_under_which_code():
-    """Besides the tables themselves, only store/keys.py joins a code to a brew."""
+    """Besides the tables themselves, only store/blind_keys.py joins a code to a brew."""
     package = Path(load_trial.__file__).parents[1]
     suspects = re.compile(r"FlightCup\.(run|mark)\b|flight_cup\b|cup\.run\b|FlightCup\.(create|update|insert)\([^)]*\b(run|mark)=")
     found = {
         str(p.relative_to(package)) for p in package.rglob("*.py") if "migrations" not in p.parts and p.name != "models.py" and suspects.search(p.read_text())
     }
-    assert found == {"store/keys.py"}
+    assert found == {"store/blind_keys.py"}
 
 
 # --- the value itself -------------------------------------------------------------------------------------------------------------

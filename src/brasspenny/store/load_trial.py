@@ -20,22 +20,23 @@ from . import blind_keys
 from .connection import database
 
 HEAD = """
-SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.school, t.strength_policy, t.smallest_difference + 0e0, t.judged_pass, t.created_at,
-  b.name, b.accuracy_pct + 0e0, b.resolution_pct + 0e0, b.scale_resolution_g + 0e0, b.tolerance_g + 0e0, b.tolerance_pct + 0e0, b.tolerance_s + 0e0,
-  b.tolerance_c + 0e0, b.ambient_c + 0e0, b.altitude_m, b.kit_lasts_years + 0e0, b.cups_a_day + 0e0,
+SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.school AS school_chosen, t.strength_policy, t.smallest_difference + 0e0 AS smallest_difference, t.judged_pass, t.created_at,
+  b.name AS bench_name, b.accuracy_pct + 0e0 AS accuracy_pct, b.resolution_pct + 0e0 AS resolution_pct, b.scale_resolution_g + 0e0 AS scale_resolution_g,
+  b.tolerance_g + 0e0 AS tolerance_g, b.tolerance_pct + 0e0 AS tolerance_pct, b.tolerance_s + 0e0 AS tolerance_s, b.tolerance_c + 0e0 AS tolerance_c,
+  b.ambient_c + 0e0 AS ambient_c, b.altitude_m, b.kit_lasts_years + 0e0 AS kit_lasts_years, b.cups_a_day + 0e0 AS cups_a_day,
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(e.person_id, x.step, x.`right`, s.method) ORDER BY x.picked_at, x.id) FROM palate_presentation x
     JOIN palate_seat e ON e.id = x.seat_id JOIN palate_session s ON s.id = e.session_id JOIN person w ON w.id = e.person_id
-    WHERE s.axis = 'strength' AND s.deleted_at IS NULL AND w.deleted_at IS NULL AND x.`right` IS NOT NULL),
-  (SELECT JSON_OBJECTAGG(d.field, JSON_ARRAY(d.rule, d.reason)) FROM declaration d WHERE d.trial_id = t.id),
-  (SELECT JSON_VALUE(s.found, '$.schedule.spread_c') + 0e0 FROM run_sheet s WHERE s.trial_id = t.id AND s.deleted_at IS NULL ORDER BY s.planned_at DESC LIMIT 1),
+    WHERE s.axis = 'strength' AND s.deleted_at IS NULL AND w.deleted_at IS NULL AND x.`right` IS NOT NULL) AS told_steps,
+  (SELECT JSON_OBJECTAGG(d.field, JSON_ARRAY(d.rule, d.reason)) FROM declaration d WHERE d.trial_id = t.id) AS declarations,
+  (SELECT JSON_VALUE(s.found, '$.schedule.spread_c') + 0e0 FROM run_sheet s WHERE s.trial_id = t.id AND s.deleted_at IS NULL ORDER BY s.planned_at DESC LIMIT 1) AS sheet_spread_c,
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(c.action, f.number, COALESCE(JSON_VALUE(c.after, '$.verdict'), (SELECT JSON_VALUE(n.after, '$.verdict') FROM `change` n
     WHERE n.entity = 'flight' AND n.entity_id = f.id AND n.action = 'verdict_then' ORDER BY n.at DESC LIMIT 1), '')) ORDER BY c.at, c.id)
     FROM `change` c JOIN flight f ON f.id = c.entity_id WHERE c.trial_id = t.id AND c.entity = 'flight'
-    AND (c.action = 'correct_marks' OR (c.action = 'delete' AND f.deleted_at IS NOT NULL AND f.status = 'flipped'))),
+    AND (c.action = 'correct_marks' OR (c.action = 'delete' AND f.deleted_at IS NOT NULL AND f.status = 'flipped'))) AS second_thoughts,
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(JSON_EXTRACT(c.before, '$'), COALESCE(JSON_VALUE(c.after, '$.verdict'), '')) ORDER BY c.at, c.id) FROM `change` c
-    WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again'), t.scatter_from,
-  (SELECT JSON_ARRAYAGG(JSON_ARRAY(l.passes, l.flights, l.cups, l.log_likelihood) ORDER BY l.passes) FROM learnt_scatter l WHERE l.trial_id = t.id),
-  p.rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0, p.dial_in_brews, p.sieve_samples, p.sieve_sample_g + 0e0, p.seed, p.day, p.design, p.drafted
+    WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again') AS rules_before, t.scatter_from,
+  (SELECT JSON_ARRAYAGG(JSON_ARRAY(l.passes, l.flights, l.cups, l.log_likelihood) ORDER BY l.passes) FROM learnt_scatter l WHERE l.trial_id = t.id) AS learnt_scatter,
+  p.rev AS plan_rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0 AS share_drunk, p.dial_in_brews, p.sieve_samples, p.sieve_sample_g + 0e0 AS sieve_sample_g, p.seed, p.day, p.design, p.drafted
 FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
 """
 PLAN_NAMES = ("replicates", "flights", "tasters", "blocking", "block_factor", "share_drunk", "dial_in_brews", "sieve_samples", "sieve_sample_g", "seed")
@@ -112,49 +113,43 @@ def _rules_before(changes: list) -> tuple[v.RuleBefore, ...]:
 
 def load(trial_id: str) -> v.Trial | None:
     """The trial, or None when there is none or it was deleted."""
-    head = _rows(HEAD, trial_id)
-    if not head:
+    cursor = database.execute_sql(HEAD, (trial_id,))
+    row = cursor.fetchone()
+    if row is None:
         return None
-    id_, number, rev, question, factor, other, further, school, policy, delta, judged_pass, created, *rest = head[0]
-    bench, (declarations, spread_c, thoughts, before, scatter_from, learnt, plan_rev), settings, (day, design, drafted) = (
-        rest[:13],
-        rest[13:20],
-        rest[20:30],
-        rest[30:],
-    )
+    t = dict(zip((column[0] for column in cursor.description), row, strict=True))
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
     revisions = _revisions({s.revision_id for s in setups} | {b.setup_revision_id for b in brews})
-    declared = {field: v.Declared(*d) for field, d in sorted(json.loads(declarations).items())} if declarations else {}
+    declared = {field: v.Declared(*d) for field, d in sorted(json.loads(t["declarations"] or "{}").items())}
     return v.Trial(
-        id=id_,
-        number=number,
-        rev=rev,
-        question=question,
-        factor=factor,
-        factor_other=other,
-        further_factors=tuple(json.loads(further)),
-        school_chosen=school,
-        strength_policy=policy,
-        smallest_difference=delta,
-        judged_pass=judged_pass,
-        created_at=_utc(created),
-        bench=_bench(*bench),
-        scatter_from=scatter_from,
-        learnt_scatter=tuple(v.LearntScatter(*row) for row in json.loads(learnt or "[]")),
+        **{name: t[name] for name in SAME_NAMES},
+        further_factors=tuple(json.loads(t["further_factors"])),
+        created_at=_utc(t["created_at"]),
+        bench=_bench(t),
+        learnt_scatter=tuple(v.LearntScatter(*x) for x in json.loads(t["learnt_scatter"] or "[]")),
         setups=setups,
         revisions=revisions,
         declarations=declared,
         brews=brews,
         flights=_flights(trial_id),
-        plan=v.Plan(plan_rev, dict(zip(PLAN_NAMES, settings, strict=True)) | {"day": json.loads(day)}, _document(design), _document(drafted))
-        if plan_rev
-        else None,
-        sheet_spread_c=spread_c,
-        second_thoughts=tuple(v.SecondThought(*x) for x in json.loads(thoughts or "[]")),
-        rules_before=_rules_before(json.loads(before or "[]")),
+        plan=_plan(t) if t["plan_rev"] else None,
+        second_thoughts=tuple(v.SecondThought(*x) for x in json.loads(t["second_thoughts"] or "[]")),
+        rules_before=_rules_before(json.loads(t["rules_before"] or "[]")),
         dials=load_dials() if any(d.rule == "sieve_median" for d in declared.values()) else None,
         ground=load_ground({dial for r in revisions.values() if (dial := dial_id(r.kit))}),
     )
+
+
+SAME_NAMES = (
+    "id", "number", "rev", "question", "factor", "factor_other", "school_chosen", "strength_policy", "smallest_difference", "judged_pass", "scatter_from",
+    "sheet_spread_c",
+)  # fmt: skip
+"""Columns of HEAD that are fields of the trial as they stand."""
+
+
+def _plan(t: dict[str, Any]) -> v.Plan:
+    settings = {name: t[name] for name in PLAN_NAMES} | {"day": json.loads(t["day"])}
+    return v.Plan(t["plan_rev"], settings, _document(t["design"]), _document(t["drafted"]))
 
 
 def load_ground(dial_ids: Iterable[str]) -> dict[str, Ground]:
@@ -167,9 +162,12 @@ def load_ground(dial_ids: Iterable[str]) -> dict[str, Ground]:
     return {dial: of_doses((found[False] or found[True])[:NEWEST_DOSES]) for dial, found in by_dial.items()}
 
 
-def _bench(name, accuracy, resolution, scale, mass, share, time, heat, ambient, altitude, years, cups, told) -> v.BenchSettings:
-    instrument, tolerances = Instrument(accuracy, resolution, scale), Tolerances(mass, share, time, heat)
-    return v.BenchSettings(name, instrument, tolerances, ambient, altitude, years, cups, _tells_pct(told))
+def _bench(t: dict[str, Any]) -> v.BenchSettings:
+    instrument = Instrument(t["accuracy_pct"], t["resolution_pct"], t["scale_resolution_g"])
+    tolerances = Tolerances(t["tolerance_g"], t["tolerance_pct"], t["tolerance_s"], t["tolerance_c"])
+    return v.BenchSettings(
+        t["bench_name"], instrument, tolerances, t["ambient_c"], t["altitude_m"], t["kit_lasts_years"], t["cups_a_day"], _tells_pct(t["told_steps"])
+    )
 
 
 @lru_cache(maxsize=8)
