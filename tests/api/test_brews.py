@@ -4,7 +4,11 @@ import pytest
 
 
 @pytest.fixture
-def brews(host):
+def brews(made_once):
+    return made_once(two_setups_and_three_loose_cups)
+
+
+def two_setups_and_three_loose_cups(host):
     """Two setups brewed twice each in a trial, and three loose cups."""
     trial, setups, runs = host.two_setups_brewed()
     loose = [

@@ -6,7 +6,11 @@ from .host import token
 
 
 @pytest.fixture
-def poured(host):
+def poured(made_once):
+    return made_once(a_flight_poured)
+
+
+def a_flight_poured(host):
     """A blind flight of four cups for two tasters."""
     trial, setups, runs = host.two_setups_brewed()
     people = [host.person(n) for n in ("Bo", "Iwan")]

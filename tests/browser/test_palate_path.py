@@ -20,6 +20,7 @@ def a_ladder(api):
     return trial
 
 
+@pytest.mark.nightly
 def test_two_tasters_tell_strengths_apart_and_plan_takes_note(open_context, empty_bench):
     api = host_of(empty_bench)
     trial = a_ladder(api)
@@ -88,7 +89,6 @@ def answer_on_a_phone(phone, link, helper):
     expect(phone.get_by_text("9 answered: each one narrows it")).to_be_visible()
 
 
-@pytest.mark.nightly
 def test_a_drill_on_a_phone_from_declared_cups_to_a_count_against_a_guesser(open_context, empty_bench):
     host_of(empty_bench).person("Bo")
     phone = open_context(viewport=PHONE, base_url=empty_bench, other=urlsplit(empty_bench).netloc, allowed=REFUSED).new_page()

@@ -1,5 +1,6 @@
 """From question to verdict in one sitting: a host and two tasters in three browsers, one of which loses its network; and one person alone."""
 
+import pytest
 from playwright.sync_api import expect
 
 from .people import Taster, follow
@@ -105,6 +106,7 @@ def test_a_host_and_two_tasters_find_a_filter(host, open_context):
     expect(page.get_by_role("complementary")).to_contain_text("2 tasters")
 
 
+@pytest.mark.nightly
 def test_one_person_alone(host, open_context):
     """Host and taster are one: shuffled with eyes shut, scored on the same machine, judged as that person's own liking."""
     host.ask("Is my slower pour worth it?", "Something else", named="pour speed")

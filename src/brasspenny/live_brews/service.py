@@ -164,7 +164,7 @@ def weigh(live_id: str, sent: s.WeighBody, act: Act) -> s.WeighedAnswer:
     """Lines of a real scale, each so many seconds old. The first water starts the clock by itself."""
     live = open_live(live_id)
     if live.instrument != "wire":
-        raise Conflict("", "This brew is made without a scale on a wire.", "Begin it with the scale connected.")
+        raise Conflict("", "This brew is made without a connected scale.", "Begin it with the scale connected.")
     if live.finished_at is not None:
         raise Conflict("", "This brew is finished and logged.", "Correct the logged brew instead.")
     now = act.now.timestamp()

@@ -113,9 +113,9 @@ test('the question about typed fields names both values, and one press settles i
   } as Parameters<typeof Restored>[0]['form'];
   show(<Restored form={form} labels={{ name: 'Called' }} />);
   expect(screen.getByRole('status').textContent).toContain(
-    'Dose: you typed 16, now 15.5; Called: you typed Concentrate, now empty. Which counts?',
+    'Dose: you typed 16 g, the recipe says 15.5 g. Called: you typed “Concentrate” for another recipe. Which counts?',
   );
-  await userEvent.click(screen.getByRole('button', { name: 'Use the new values' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Use the recipe’s' }));
   expect(settle).toHaveBeenCalledWith('offered');
 });
 

@@ -1,4 +1,5 @@
 import { Button, Group } from '@mantine/core';
+import { celsiusShown, heatUnit } from './units';
 
 type RestoredProps = {
   form: {
@@ -12,19 +13,19 @@ type RestoredProps = {
   labels?: Record<string, string>;
 };
 
-/** Says that what was typed before is back, and asks which counts where it was typed for something else. */
+/** Says that what was typed before is back, and asks which counts where it was typed for another recipe. */
 export function Restored({ form, labels = {} }: RestoredProps) {
   if (form.contested.length) {
-    const said = form.contested.map(
-      ({ field, offered }) =>
-        `${labels[field] ?? named(field)}: you typed ${shown(form.values[field])}, ${offered ? `now ${shown(offered)}` : 'now empty'}`,
-    );
+    const lines = form.contested.map(({ field, offered }) => {
+      const typed = `${labels[field] ?? named(field)}: you typed ${shown(field, form.values[field])}`;
+      return offered ? `${typed}, the recipe says ${shown(field, offered)}.` : `${typed} for another recipe.`;
+    });
     return (
       <div className="restored" role="status">
-        <p>{said.join('; ')}. Which counts?</p>
-        <Group gap="xs">
+        <p>{lines.join(' ')} Which counts?</p>
+        <Group gap="xs" mt={6}>
           <Button size="compact-sm" onClick={() => form.settle('offered')}>
-            Use the new values
+            {form.contested.some((c) => c.offered) ? 'Use the recipe’s' : 'Clear it'}
           </Button>
           <Button size="compact-sm" variant="default" onClick={() => form.settle('typed')}>
             Keep what I typed
@@ -44,9 +45,17 @@ export function Restored({ form, labels = {} }: RestoredProps) {
   );
 }
 
-const shown = (value: unknown) =>
-  typeof value === 'string' || typeof value === 'number' ? `${value}` : 'another choice';
-const named = (field: string) => {
-  const words = field.replace(/_(g|c|pct|s)$/, '').replaceAll('_', ' ');
+const UNITS: Record<string, string> = { g: 'g', pct: '%', s: 's' };
+const SUFFIX = /_(g|c|pct|s)$/;
+
+function shown(field: string, value: unknown): string {
+  if (typeof value !== 'string' && typeof value !== 'number') return 'another choice';
+  const unit = SUFFIX.exec(field)?.[1];
+  if (unit === 'c') return `${celsiusShown(String(value), false)} ${heatUnit()}`;
+  return unit ? `${value} ${UNITS[unit]}` : `“${value}”`;
+}
+
+function named(field: string): string {
+  const words = field.replace(SUFFIX, '').replaceAll('_', ' ');
   return words.charAt(0).toUpperCase() + words.slice(1);
-};
+}

@@ -107,7 +107,7 @@ export function BrewAlong({ trialId, setupId, letter }: { trialId: string; setup
         Brew {letter}, guided
       </Button>
       <Button variant="subtle" loading={go.isPending && go.variables === 'wire'} onClick={() => go.mutate('wire')}>
-        with a scale on a wire
+        with a connected scale
       </Button>
       <SimulatedChoice
         simulated={simulated}

@@ -191,7 +191,7 @@ function NewLoose() {
           loading={along.isPending && along.variables === 'wire'}
           onClick={() => along.mutate('wire')}
         >
-          with a scale on a wire
+          with a connected scale
         </Button>
       </div>
       <LogLoose
