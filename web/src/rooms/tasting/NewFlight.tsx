@@ -123,7 +123,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
             ))}
           </div>
           <p className="small">{fits?.methods.find((m) => m.code === method)?.about}</p>
-          {fits && <p className="quiet small">Proposed here: {fits.why}</p>}
+          {fits && <p className="quiet small">Suggested: {fits.why}</p>}
           <FieldTrouble refused={refused} field="method" />
         </section>
         <section className="card" aria-labelledby="which-brews">
