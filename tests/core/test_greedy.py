@@ -9,19 +9,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from brasspenny.core.planning.schedule.greedy import UNIT_S, plain_schedule, units
-from brasspenny.core.planning.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish
+from brasspenny.core.planning.schedule.jobs import BrewJob, HandsBlock, Wish
 
-KIT = Resources(
-    hands=1,
-    kettles=1,
-    heat_s=240,
-    reheat_s=70,
-    brewers={"flat": 1},
-    servers={"server": Vessel("server", 2400)},
-    cup=Vessel("cup", 900),
-    ambient_c=21,
-    cups_each=4,
-)
+from .test_schedule import KIT as WIDE
+
+KIT = replace(WIDE, brewers={"flat": 1})
 BREW = BrewJob(
     "A1",
     "brew 1",

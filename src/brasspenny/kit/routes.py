@@ -53,7 +53,7 @@ def unretire_kit_item(path: IdPath, header: RevHeader):
 
 @bp.post("/kit/<id>/stock", responses={201: s.StockAnswer})
 def add_stock(path: IdPath, body: s.StockBody):
-    """Coffee bought or lost; runs draw it down by themselves."""
+    """Record coffee bought or lost; stock updates with each brew."""
     return reply(service.add_stock(path.id, body, act()), 201)
 
 

@@ -74,7 +74,7 @@ def make_drill(body: d.DrillBody):
 
 @bp.get("/drills/<id>", responses={200: d.DrillShown})
 def read_drill(path: IdPath):
-    """The round at hand, the last one, and what all of them say against a guesser."""
+    """The round at hand, the last one, and what all of them say compared with guessing."""
     return reply(drills.read_drill(path.id))
 
 

@@ -278,7 +278,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Coffee bought or lost; runs draw it down by themselves. */
+        /** Record coffee bought or lost; stock updates with each brew. */
         post: operations["add_stock"];
         delete?: never;
         options?: never;
@@ -1758,7 +1758,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The round at hand, the last one, and what all of them say against a guesser. */
+        /** The round at hand, the last one, and what all of them say compared with guessing. */
         get: operations["read_drill"];
         put?: never;
         post?: never;

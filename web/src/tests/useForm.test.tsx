@@ -111,12 +111,19 @@ test('the question about typed fields names both values, and one press settles i
     settle,
     values: { dose_g: '16', name: 'Concentrate' },
   } as Parameters<typeof Restored>[0]['form'];
-  show(<Restored form={form} labels={{ name: 'Called' }} />);
+  show(<Restored form={form} labels={{ name: 'Called' }} from="recipe" />);
   expect(screen.getByRole('status').textContent).toContain(
     'Dose: you typed 16 g, the recipe says 15.5 g. Called: you typed “Concentrate” for another recipe. Which counts?',
   );
   await userEvent.click(screen.getByRole('button', { name: 'Use the recipe’s' }));
   expect(settle).toHaveBeenCalledWith('offered');
+});
+
+test('a form that knows no recipe speaks of none', () => {
+  const contested = [{ field: 'own_0_0', offered: 'felt' }];
+  show(<Restored form={{ restored: true, startAfresh() {}, settle() {}, contested, values: { own_0_0: 'weave' } }} />);
+  expect(screen.getByRole('status').textContent).toContain('you typed “weave”, now it is “felt”. Which counts?');
+  expect(screen.getByRole('button', { name: 'Use the new value' })).toBeTruthy();
 });
 
 test('a select never shows an option it does not hold', () => {

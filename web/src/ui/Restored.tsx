@@ -11,21 +11,24 @@ type RestoredProps = {
   };
   /** Field → its label, where its name does not say it. */
   labels?: Record<string, string>;
+  /** Where the other value comes from. */
+  from?: 'recipe' | 'form';
 };
 
-/** Says that what was typed before is back, and asks which counts where it was typed for another recipe. */
-export function Restored({ form, labels = {} }: RestoredProps) {
+/** Says that what was typed before is back, and asks which counts where it was typed for something else. */
+export function Restored({ form, labels = {}, from = 'form' }: RestoredProps) {
+  const words = WORDS[from];
   if (form.contested.length) {
     const lines = form.contested.map(({ field, offered }) => {
       const typed = `${labels[field] ?? named(field)}: you typed ${shown(field, form.values[field])}`;
-      return offered ? `${typed}, the recipe says ${shown(field, offered)}.` : `${typed} for another recipe.`;
+      return offered ? `${typed}, ${words.says} ${shown(field, offered)}.` : `${typed} for ${words.other}.`;
     });
     return (
       <div className="restored" role="status">
         <p>{lines.join(' ')} Which counts?</p>
         <Group gap="xs" mt={6}>
           <Button size="compact-sm" onClick={() => form.settle('offered')}>
-            {form.contested.some((c) => c.offered) ? 'Use the recipe’s' : 'Clear it'}
+            {form.contested.some((c) => c.offered) ? words.use : 'Clear it'}
           </Button>
           <Button size="compact-sm" variant="default" onClick={() => form.settle('typed')}>
             Keep what I typed
@@ -45,6 +48,10 @@ export function Restored({ form, labels = {} }: RestoredProps) {
   );
 }
 
+const WORDS = {
+  recipe: { says: 'the recipe says', other: 'another recipe', use: 'Use the recipe’s' },
+  form: { says: 'now it is', other: 'something else', use: 'Use the new value' },
+};
 const UNITS: Record<string, string> = { g: 'g', pct: '%', s: 's' };
 const SUFFIX = /_(g|c|pct|s)$/;
 

@@ -177,8 +177,8 @@ def _camps(found: Found) -> Answer | None:
         if other.best != c.best
     )
     middle = (found.segments or {}).get("compromise")
-    displeases = f" {_call(found, middle)} displeases nobody most." if middle else ""
-    return Answer("camps", _sighted(found, headline), f"No one setup suits all: {costs}.{displeases}", _by_guest(found, middle), camps, found.sighted)
+    safest = f" {_call(found, middle)} is the safest for a mixed table." if middle else ""
+    return Answer("camps", _sighted(found, headline), f"No one setup suits all: {costs}.{safest}", _by_guest(found, middle), camps, found.sighted)
 
 
 def _by_guest(found: Found, middle: str | None) -> str:
@@ -209,7 +209,7 @@ def _ladder(found: Found) -> Answer | None:
     if peak.kind == "peak":
         headline = f"Liked best near {what}{measure.say(peak.best)}"
         certainty = f"Between {between} as far as this panel can tell; {tested} was tested."
-        action = f"Brew {_call(found, leaned)} tomorrow: of the rungs it risks least."
+        action = f"Brew {_call(found, leaned)} tomorrow: the safest of those tested."
     elif peak.kind == "no_peak":
         towards = peak.tested[1] if peak.rising == "high" else peak.tested[0]
         rung = min(found.rungs, key=lambda x: abs(found.rungs[x] - towards)) if found.rungs else leaned

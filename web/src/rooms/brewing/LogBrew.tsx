@@ -71,7 +71,7 @@ export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, on
       {/* While one brew is on its way nothing can be typed that its arrival would wipe. */}
       <fieldset className={classes.whole} disabled={save.isPending}>
         <h2>Log a brew</h2>
-        <Restored form={form} />
+        <Restored form={form} from="recipe" />
         <div className={classes.choose} role="radiogroup" aria-label="Setup brewed">
           {setups.map((s) => (
             <button

@@ -121,7 +121,8 @@ function NewLoose() {
   const { data: known } = useRecipe(recipe);
   useLastBrewed(recipe, (last) => {
     const brewedWith = Object.fromEntries(Object.entries(last).filter(([, name]) => name !== ''));
-    form.fill(form.contested.length ? { name: '', ...brewedWith } : brewedWith);
+    const isNameAsked = form.contested.some(({ field }) => field === 'name'); // a fill replaces what was asked before
+    form.fill(isNameAsked ? { name: '', ...brewedWith } : brewedWith);
   });
   const simulated = useSimulated();
   const navigate = useNavigate();
@@ -152,7 +153,7 @@ function NewLoose() {
   return (
     <div className={`card ${classes.form}`}>
       <h2>What is brewed</h2>
-      <Restored form={form} labels={CALLED} />
+      <Restored form={form} labels={CALLED} from="recipe" />
       <div className={classes.fields}>
         <div className={classes.wide}>
           <RecipePicker label="Recipe" value={recipe} onChange={chooseRecipe} error={form.refused?.at('version_id')} />
@@ -285,7 +286,7 @@ function LogLoose({ planned, pours, pressed, school, what, onRefused, onLogged }
       }}
     >
       <h2>Or log what was brewed</h2>
-      <Restored form={form} labels={BREWED} />
+      <Restored form={form} labels={BREWED} from="recipe" />
       <BrewForm
         texts={texts}
         set={form.set}

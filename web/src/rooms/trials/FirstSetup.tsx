@@ -54,7 +54,11 @@ function FirstForm({ trial, otherLabel, named }: { trial: Trial; otherLabel: str
   const tested = factors.map((code) => ownField(FACTOR_KINDS.find((f) => f.code === code)!.tests));
   const byRatio = tested.includes('brew_ratio');
   const setups = combinations(texts, tested.length);
-  const save = useSend(async () => addFirstSetups(trial.id, bodyOfFirst(texts, tested)), {
+  const send = async () => {
+    form.check();
+    return addFirstSetups(trial.id, bodyOfFirst(texts, tested));
+  };
+  const save = useSend(send, {
     onDone: form.forget,
     onTrouble: shownAtField(form.setRefused),
   });
