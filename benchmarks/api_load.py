@@ -35,7 +35,7 @@ def fill(trials: int = TRIALS) -> list[str]:
     for number in range(1, trials + 1):
         trial = new()
         ids.append(trial)
-        rows[models.Trial].append({"id": trial, "number": number, "question": f"Question {number}?", "factor": "filter", "factor_other": "", "school": None,
+        rows[models.Trial].append({"id": trial, "number": number, "question": f"Question {number}?", "factor": "filter", "factor_other": "", "yield_basis": None,
                                    "strength_policy": "as_brewed", "smallest_difference": 0.5, "created_at": now})  # fmt: skip
         runs = []
         for k in range(5):

@@ -200,3 +200,21 @@ def test_migrations_may_run_again_and_keep_what_is_there(app, host):
         database.execute_sql("DELETE FROM schema_migration")
     assert connection.migrate() == sorted(p.stem for p in Path(connection.MIGRATIONS).glob("0*.py")) != []
     assert len(host.get("/trials")["trials"]) == 1
+
+
+def test_an_older_bench_keeps_its_yield_basis_under_the_new_name(app, host):
+    from brasspenny.store import connection
+
+    trial = host.call("POST", "/trials", {"question": "Does the press brew stronger?", "factor": "grind_setting", "yield_basis": "full_liquor"})
+    item = host.call(
+        "POST", "/kit", {"kind": "brewer", "name": 'Pot, "school": size', "brewer": {"brewer_type": "press_pot", "yield_basis": "in_cup"}}, status=201
+    )
+    before = host.get(f"/kit/{item['id']}")
+    with database.connection_context():
+        database.execute_sql("ALTER TABLE trial RENAME COLUMN yield_basis TO school")
+        for table, column in (("kit_item", "facts"), ("`change`", "`after`")):
+            database.execute_sql(f"""UPDATE {table} SET {column} = REPLACE({column}, '"yield_basis":', '"school":')""")
+        database.execute_sql("DELETE FROM schema_migration WHERE name LIKE '0022%%'")
+    assert connection.migrate() == ["0022_yield_basis"]
+    assert host.get(f"/trials/{trial['id']}")["yield_basis"] == "full_liquor"
+    assert host.get(f"/kit/{item['id']}") == before

@@ -141,6 +141,25 @@ def rewritten(folder: Path, name: str, change):
         (folder / "manifest.json").write_text(json.dumps(manifest))
 
 
+def test_a_bench_written_by_the_first_version_comes_in_under_the_present_names(small, tmp_path):
+    press = {"kind": "brewer", "name": "Galley press", "brewer": {"brewer_type": "press_pot", "yield_basis": "in_cup"}}
+    item = small.call("POST", "/kit", press, status=201)
+    trial = small.get("/trials")["trials"][0]
+    small.call("PATCH", f"/trials/{trial['id']}", {"yield_basis": "full_liquor"}, rev=small.get(f"/trials/{trial['id']}")["rev"])
+    now = files(taken_out(tmp_path / "now"))
+    folder = taken_out(tmp_path / "older")
+    for name in ("trial", "kit_item", "setup_revision", "change"):
+        rewritten(folder, f"data/{name}.json", lambda text: text.replace('"yield_basis":', '"school":'))
+    rewritten(folder, "manifest.json", lambda text: text.replace('"version": 2', '"version": 1'))
+    assert b'"school":' in (folder / "data/change.json").read_bytes()
+    emptied()
+    read_in(folder)
+    assert small.get(f"/kit/{item['id']}")["item"]["brewer"]["yield_basis"] == "in_cup"
+    assert small.get(f"/trials/{trial['id']}")["yield_basis"] == "full_liquor"
+    again = files(taken_out(tmp_path / "again"))
+    assert {name for name in now if again[name] != now[name]} == {"manifest.json"}, "which counts the flights that were not flipped"
+
+
 @pytest.mark.parametrize(
     ("name", "change", "words"),
     [
@@ -152,7 +171,7 @@ def rewritten(folder: Path, name: str, change):
         ("data/bench.json", lambda t: t.replace('"heat_unit": "C"', '"heat_unit": "K"', 1), "none of C, F"),
         ("data/run.json", lambda t: t.replace('"purpose": "loose"', '"purpose": "proof"', 1), "none of evidence, dial_in, loose"),
         ("data/flight.json", lambda t: t.replace('"status": "flipped"', '"status": "open"', 1), "none of flipped"),
-        ("manifest.json", lambda t: t.replace('"version": 1', '"version": 2'), "newer program"),
+        ("manifest.json", lambda t: t.replace('"version": 2', '"version": 3'), "newer program"),
         ("manifest.json", lambda t: t.replace("brass-penny-bench", "something"), "no bench in it"),
     ],
 )

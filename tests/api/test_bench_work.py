@@ -8,7 +8,7 @@ from brasspenny.store.connection import database
 def test_from_question_to_results(host):
     trial, (a, b), _ = host.two_setups_brewed()
     assert (a["letter"], a["name"], b["letter"], b["name"]) == ("A", "White weave", "B", "Thick crêpe")
-    assert (trial["school"], trial["school_chosen"], trial["smallest_difference"], trial["strength_policy"]) == ("in_cup", None, 0.5, "matched")
+    assert (trial["yield_basis"], trial["yield_basis_chosen"], trial["smallest_difference"], trial["strength_policy"]) == ("in_cup", None, 0.5, "matched")
     bars = {bar["field"]: bar["kind"] for bar in host.get(f"/trials/{trial['id']}/setups")["bars"]}
     assert bars["filter"] == "tested" and bars["temperature_c"] == "held" and bars["brew_ratio"] == "held"
     results = host.get(f"/trials/{trial['id']}/results")
@@ -23,7 +23,7 @@ def test_a_press_pot_trial_speaks_full_liquor_and_has_no_windows(host):
     a = host.setup(trial["id"], brewer="Galley pot", brewer_type="press_pot", brew_water_g=240, dose_g=16)
     host.brew(trial["id"], a, dose_g=16, brew_water_g=240, beverage_g=205, tds=[1.31])
     results = host.get(f"/trials/{trial['id']}/results")
-    assert results["school"] == "full_liquor" and results["windows"] == []
+    assert results["yield_basis"] == "full_liquor" and results["windows"] == []
     assert round(results["runs"][0]["extraction_yield"]["value"], 2) == 19.91
 
 

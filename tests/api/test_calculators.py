@@ -37,7 +37,7 @@ def test_what_needs_brew_water_is_null_without_it(host):
     [
         ("dilution", {"beverage_g": 210, "tds_pct": 1.52, "target_tds_pct": 1.38}, {"add_water_g": 21.3, "final_beverage_g": 231.3}),
         ("solve", {"tds_pct": 1.30, "ey_pct": 20.5, "brew_water_g": 260}, {"dose_g": 14.72}),
-        ("solve", {"tds_pct": 1.30, "ey_pct": 20.5, "brew_water_g": 260, "school": "full_liquor"}, {"dose_g": 16.70}),
+        ("solve", {"tds_pct": 1.30, "ey_pct": 20.5, "brew_water_g": 260, "yield_basis": "full_liquor"}, {"dose_g": 16.70}),
         ("convert", {"value": 1, "from": "dh", "to": "mg_l_caco3"}, {"value": 17.85}),
         ("boiling-point", {"altitude_m": 1600}, {"boiling_point_c": 94.69}),
         ("cooling", {"ambient_c": 22, "start_c": 68, "tau_s": 1653, "elapsed_s": 900}, {"temp_c": 48.7}),
@@ -73,7 +73,7 @@ def test_each_calculator(host, path, body, expected):
         ("dilution", {"beverage_g": 210, "tds_pct": 1.38, "target_tds_pct": 1.52}, "target_tds_pct", "weakest"),
         ("solve", {"tds_pct": 1.4, "ey_pct": 20}, "dose_g", "brew_water_g"),
         ("solve", {"dose_g": 18, "brew_water_g": 290, "brew_ratio": 12, "ey_pct": 20}, "brew_ratio", "1:16.11"),
-        ("solve", {"school": "nordic"}, "school", "in_cup"),
+        ("solve", {"yield_basis": "nordic"}, "yield_basis", "in_cup"),
         ("convert", {"value": 1, "from": "g", "to": "c"}, "to", "mass"),
         ("convert", {"value": 1, "from": "stone", "to": "g"}, "from", "Give"),
         ("convert", {"value": -1, "from": "g", "to": "oz"}, "value", "above"),

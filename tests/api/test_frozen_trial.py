@@ -28,7 +28,7 @@ MOST_QUERIES = 13
 def answers(host: Host, trial_id: str) -> dict:
     """Everything that is said of a trial, without when it was said and what was said before."""
     out = {path: host.get(f"/trials/{trial_id}{path}") for path in ADDRESSES}
-    out["charts"] = [host.get(f"/charts?school={school}") for school in ("in_cup", "full_liquor")]
+    out["charts"] = [host.get(f"/charts?yield_basis={yield_basis}") for yield_basis in ("in_cup", "full_liquor")]
     out["list"] = next((t for t in host.get("/trials")["trials"] if t["id"] == trial_id), None)
     return _timeless(out)
 

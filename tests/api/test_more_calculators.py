@@ -45,7 +45,7 @@ def test_calculators_about_brews_made_say_what_they_found(host):
     brewed = host.call("POST", "/calc/simulate", example(host, "simulate") | {"course": True})
     assert brewed["simulated"] and brewed["course"]["server_g"][-1] == pytest.approx(brewed["beverage_g"], abs=0.1)
     assert pytest.approx(brewed["beverage_g"] - brewed["ey_in_cup_pct"] * 0.18 + brewed["kept_water_g"], abs=1e-9) == 288
-    missing = example(host, "compare-yields") | {"school": "full_liquor"}
+    missing = example(host, "compare-yields") | {"yield_basis": "full_liquor"}
     del missing["second"]["brews"][1]["brew_water_g"]
     assert host.call("POST", "/calc/compare-yields", missing, status=422)["errors"][0]["field"] == "second.brews.1.brew_water_g"
 

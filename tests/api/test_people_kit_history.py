@@ -48,18 +48,18 @@ def test_another_brewer_does_not_keep_the_old_ones_kind(host):
     assert (a["variables"]["brewer_type"], b["variables"]["brewer_type"]) == ("flat_bed", None)
 
 
-def test_mixed_schools_are_in_the_margin_and_all_yields_in_one_school(host):
+def test_mixed_yield_bases_are_in_the_margin_and_all_yields_on_one_basis(host):
     trial = host.ask(factor="brewer")
     a = host.setup(trial["id"])
     b = host.copy(a, brewer="Galley pot", brewer_type="press_pot")
     for s in (a, b):
         host.brew(trial["id"], s)
-    assert "mixed_schools" in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
+    assert "mixed_yield_bases" in [c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]]
     results = host.get(f"/trials/{trial['id']}/results")
-    assert results["school"] == "in_cup"
+    assert results["yield_basis"] == "in_cup"
     assert results["runs"][0]["extraction_yield"]["value"] == results["runs"][1]["extraction_yield"]["value"]
-    chosen = host.call("PATCH", f"/trials/{trial['id']}", {"school": "full_liquor"}, rev=trial["rev"])
-    assert chosen["school"] == "full_liquor"
+    chosen = host.call("PATCH", f"/trials/{trial['id']}", {"yield_basis": "full_liquor"}, rev=trial["rev"])
+    assert chosen["yield_basis"] == "full_liquor"
     assert host.get(f"/trials/{trial['id']}/results")["runs"][0]["extraction_yield"]["value"] > results["runs"][0]["extraction_yield"]["value"]
 
 
@@ -79,7 +79,7 @@ def test_only_what_is_sent_is_changed(host):
         ({"factor": "moon"}, "factor"),
         ({"smallest_difference": 0}, "smallest_difference"),
         ({"smallest_difference": 0.123}, "smallest_difference"),
-        ({"school": "nordic"}, "school"),
+        ({"yield_basis": "nordic"}, "yield_basis"),
         ({"strength_policy": "strong"}, "strength_policy"),
     ],
 )

@@ -18,7 +18,7 @@ def brews(*strengths, beverage=248.0, water=290.0):
 
 
 def compare(first, second, **how):
-    return compare_yields(("A", first), ("B", second), **({"school": "in_cup", "instrument": TOOL} | how))
+    return compare_yields(("A", first), ("B", second), **({"yield_basis": "in_cup", "instrument": TOOL} | how))
 
 
 def test_19_6_and_19_9_are_one_yield():
@@ -45,11 +45,11 @@ def test_brew_to_brew_scatter_carries_the_interval_and_can_leave_it_open():
     assert alone.single and alone.difference.half_width > compare(brews(1.42), brews(1.42)).difference.half_width
 
 
-def test_schools_are_not_mixed_and_what_is_missing_is_named():
-    full = compare(brews(1.42), brews(1.42), school="full_liquor")
+def test_yield_bases_are_not_mixed_and_what_is_missing_is_named():
+    full = compare(brews(1.42), brews(1.42), yield_basis="full_liquor")
     assert full.first.ey.estimate.value > compare(brews(1.42), brews(1.42)).first.ey.estimate.value
     with pytest.raises(NotEnoughKnowns) as caught:
-        compare([(Brew(18, None, 248), [1.42])], brews(1.42), school="full_liquor")
+        compare([(Brew(18, None, 248), [1.42])], brews(1.42), yield_basis="full_liquor")
     assert caught.value.field == "first.brews.0.brew_water_g"
     with pytest.raises(NotEnoughKnowns) as caught:
         compare(brews(1.42), [(Brew(18, 290, 248), [])])

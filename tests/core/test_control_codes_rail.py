@@ -71,7 +71,7 @@ def test_every_taster_gets_all_cups_and_whole_squares_are_balanced():
 
 def facts(**changes):
     setups = [SetupFacts("A", "weave", "flat_bed", 2, 0, (("A1", 1.40),)), SetupFacts("B", "crêpe", "flat_bed", 2, 0, (("B1", 1.42),))]
-    plain = {"factors": ["filter"], "school": "in_cup", "strength_policy": "matched", "bars": (), "setups": setups, "blind_flights": 1, "blind_tasters": 8}
+    plain = {"factors": ["filter"], "yield_basis": "in_cup", "strength_policy": "matched", "bars": (), "setups": setups, "blind_flights": 1, "blind_tasters": 8}
     return TrialFacts(**plain | changes)
 
 
@@ -94,7 +94,7 @@ def test_a_sound_trial_has_an_empty_margin():
             {"strength_policy": "as_brewed", "setups": [SetupFacts("A", "", None, 2, 0, (("A1", 1.40),)), SetupFacts("B", "", None, 2, 0, (("B1", 1.46),))]},
             "propose_matching",
         ),
-        ({"setups": [SetupFacts("A", "", "cone", 2, 0, (("A1", 1.4),)), SetupFacts("B", "", "press_pot", 2, 0, (("B1", 1.4),))]}, "mixed_schools"),
+        ({"setups": [SetupFacts("A", "", "cone", 2, 0, (("A1", 1.4),)), SetupFacts("B", "", "press_pot", 2, 0, (("B1", 1.4),))]}, "mixed_yield_bases"),
         ({"sighted_flights": 1}, "sighted"),
         ({"most_cups": 9}, "many_cups"),
         ({"balanced": False}, "unbalanced_order"),
@@ -138,7 +138,7 @@ def test_windows_speak_of_in_cup_yield_only_and_the_axes_hold_every_point():
     assert chartlines.windows("full_liquor") == () and chartlines.windows("in_cup")[0].label == "classic window"
     axes = chartlines.axes([(15.2, 1.9), (26, 0.8)])
     assert axes.ey_pct[0] < 15.2 and axes.ey_pct[1] > 26 and axes.tds_pct[0] < 0.8 and axes.tds_pct[1] > 1.9
-    assert len(chartlines.ratios_to_draw(axes, school="in_cup", retained_water_ratio=2.1)) <= 24
+    assert len(chartlines.ratios_to_draw(axes, yield_basis="in_cup", retained_water_ratio=2.1)) <= 24
 
 
 @pytest.mark.parametrize(("order", "said"), [("BAC", "came last"), ("BCA", "came number 2"), ("BA", "(8.0).")])

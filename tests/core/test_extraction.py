@@ -13,7 +13,7 @@ dose = st.floats(5, 60)
 ratio = st.floats(8, 22)
 ey = st.floats(8, 28)
 retained = st.floats(1.5, 3)
-school = st.sampled_from(ex.SCHOOLS)
+yield_basis = st.sampled_from(list(ex.YIELD_BASIS_LABELS))
 
 
 def test_the_documented_worked_numbers():
@@ -29,25 +29,25 @@ def test_the_documented_worked_numbers():
 
 @pytest.mark.parametrize(("R", "c"), [(16, 1.418), (14, 1.653), (18, 1.242)])
 def test_lines_of_equal_ratio_in_cup(R, c):
-    assert ex.ratio_line_tds_pct(school="in_cup", brew_ratio=R, ey_pct=20, retained_water_ratio=2.1) == pytest.approx(c, abs=5e-4)
+    assert ex.ratio_line_tds_pct(yield_basis="in_cup", brew_ratio=R, ey_pct=20, retained_water_ratio=2.1) == pytest.approx(c, abs=5e-4)
 
 
 def test_line_of_equal_ratio_full_liquor():
-    assert ex.ratio_line_tds_pct(school="full_liquor", brew_ratio=16, ey_pct=20, retained_water_ratio=2.1) == pytest.approx(1.235, abs=5e-4)
+    assert ex.ratio_line_tds_pct(yield_basis="full_liquor", brew_ratio=16, ey_pct=20, retained_water_ratio=2.1) == pytest.approx(1.235, abs=5e-4)
 
 
-def test_solve_for_dose_in_both_schools():
+def test_solve_for_dose_on_both_yield_bases():
     knowns = {"tds_pct": 1.30, "ey_pct": 20.5, "brew_water_g": 260}
     assert ex.solve(**knowns).dose_g == pytest.approx(14.72, abs=0.005)
-    assert ex.solve(**knowns, school="full_liquor").dose_g == pytest.approx(16.70, abs=0.005)
+    assert ex.solve(**knowns, yield_basis="full_liquor").dose_g == pytest.approx(16.70, abs=0.005)
 
 
 @given(dose, ratio, ey, retained)
 def test_mass_is_conserved_in_the_cup(D, R, E, rho):
     """Water in = water out + water kept, and every dissolved gram is in the cup."""
     W = D * R
-    B = ex.predict_beverage_g(school="in_cup", dose_g=D, brew_water_g=W, ey_pct=E, retained_water_ratio=rho)
-    c = ex.ratio_line_tds_pct(school="in_cup", brew_ratio=R, ey_pct=E, retained_water_ratio=rho)
+    B = ex.predict_beverage_g(yield_basis="in_cup", dose_g=D, brew_water_g=W, ey_pct=E, retained_water_ratio=rho)
+    c = ex.ratio_line_tds_pct(yield_basis="in_cup", brew_ratio=R, ey_pct=E, retained_water_ratio=rho)
     assert B * c / 100 == pytest.approx(E / 100 * D, rel=1e-9)
     assert B * (1 - c / 100) + rho * D == pytest.approx(W, rel=1e-9)
     assert ex.retained_water_ratio(brew_water_g=W, beverage_g=B, bypass_g=0, tds_undiluted_pct=c, dose_g=D) == pytest.approx(rho, rel=1e-6)
@@ -55,7 +55,7 @@ def test_mass_is_conserved_in_the_cup(D, R, E, rho):
 
 @given(dose, ratio, ey)
 def test_full_liquor_yield_is_what_its_ratio_line_was_drawn_for(D, R, E):
-    c = ex.ratio_line_tds_pct(school="full_liquor", brew_ratio=R, ey_pct=E, retained_water_ratio=2.1)
+    c = ex.ratio_line_tds_pct(yield_basis="full_liquor", brew_ratio=R, ey_pct=E, retained_water_ratio=2.1)
     assert ex.full_liquor_yield_pct(tds_undiluted_pct=c, brew_water_g=D * R, dose_g=D) == pytest.approx(E, rel=1e-9)
 
 
@@ -65,13 +65,13 @@ def test_bypass_leaves_in_cup_yield_unchanged(c, B, Y, D):
     assert ex.in_cup_yield_pct(tds_pct=c0, beverage_g=B - Y, dose_g=D) == pytest.approx(ex.in_cup_yield_pct(tds_pct=c, beverage_g=B, dose_g=D))
 
 
-@given(dose, ratio, ey, retained, school)
+@given(dose, ratio, ey, retained, yield_basis)
 def test_solve_inverts_the_prediction_from_any_enough_knowns(D, R, E, rho, which):
-    c = ex.ratio_line_tds_pct(school=which, brew_ratio=R, ey_pct=E, retained_water_ratio=rho)
+    c = ex.ratio_line_tds_pct(yield_basis=which, brew_ratio=R, ey_pct=E, retained_water_ratio=rho)
     truth = {"dose_g": D, "brew_water_g": D * R, "brew_ratio": R, "tds_pct": c, "ey_pct": E}
     for names in (("tds_pct", "ey_pct", "dose_g"), ("tds_pct", "ey_pct", "brew_water_g"), ("dose_g", "brew_water_g", "tds_pct"),
                   ("dose_g", "brew_ratio", "ey_pct"), ("brew_ratio", "brew_water_g", "tds_pct"), tuple(truth)):  # fmt: skip
-        found = ex.solve(school=which, retained_water_ratio=rho, **{n: truth[n] for n in names})
+        found = ex.solve(yield_basis=which, retained_water_ratio=rho, **{n: truth[n] for n in names})
         for name, value in truth.items():
             assert getattr(found, name) == pytest.approx(value, rel=1e-6), (names, name)
 
@@ -96,7 +96,7 @@ def test_solve_says_what_is_missing_or_clashes(knowns, error, word):
 
 
 def test_press_pots_default_to_full_liquor_and_hybrids_to_the_cup():
-    assert {t: ex.school_of(t) for t in ex.BREWER_TYPES if ex.school_of(t) == "full_liquor"} == {"press_pot": "full_liquor"}
+    assert {t: ex.yield_basis_of(t) for t in ex.BREWER_TYPES if ex.yield_basis_of(t) == "full_liquor"} == {"press_pot": "full_liquor"}
 
 
 def test_dry_basis_raises_a_yield():

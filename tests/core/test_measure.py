@@ -115,11 +115,11 @@ def test_replicate_brews_carry_the_interval_and_the_shared_part_stays():
         brew = Brew(**GOOD)
         return brew, measure(brew, [tds] * 3, INSTRUMENT), 160.0
 
-    single = pool_setup([one(1.42)], school="in_cup", instrument=INSTRUMENT)
+    single = pool_setup([one(1.42)], yield_basis="in_cup", instrument=INSTRUMENT)
     assert single.extraction_yield.between_u is None
-    scattered = pool_setup([one(1.30), one(1.42), one(1.54)], school="in_cup", instrument=INSTRUMENT)
+    scattered = pool_setup([one(1.30), one(1.42), one(1.54)], yield_basis="in_cup", instrument=INSTRUMENT)
     assert scattered.extraction_yield.estimate.half_width > 5 * single.extraction_yield.estimate.half_width
-    alike = pool_setup([one(1.42)] * 9, school="in_cup", instrument=INSTRUMENT)
+    alike = pool_setup([one(1.42)] * 9, yield_basis="in_cup", instrument=INSTRUMENT)
     assert alike.extraction_yield.estimate.u == pytest.approx(248 / 18 * INSTRUMENT.u_accuracy_pct)
 
 

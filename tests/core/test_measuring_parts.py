@@ -101,17 +101,17 @@ def test_two_ratios_make_no_ladder_and_a_flat_one_says_so():
 # --- a wished cup ------------------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("school", ["in_cup", "full_liquor"])
+@pytest.mark.parametrize("yield_basis", ["in_cup", "full_liquor"])
 @given(ratio=st.floats(11, 20), wished=st.floats(11, 20), ey=st.floats(16, 24))
-def test_the_ghosts_ratio_gives_the_wished_strength_at_todays_yield(school, ratio, wished, ey):
-    tds = ratio_line_tds_pct(school=school, brew_ratio=wished, ey_pct=ey, retained_water_ratio=2.1)
-    found = aim(school=school, dose_g=18, brew_water_g=18 * ratio, retained_water_ratio=2.1, ey_now_pct=ey, tds_wished_pct=tds, ey_wished_pct=ey)
+def test_the_ghosts_ratio_gives_the_wished_strength_at_todays_yield(yield_basis, ratio, wished, ey):
+    tds = ratio_line_tds_pct(yield_basis=yield_basis, brew_ratio=wished, ey_pct=ey, retained_water_ratio=2.1)
+    found = aim(yield_basis=yield_basis, dose_g=18, brew_water_g=18 * ratio, retained_water_ratio=2.1, ey_now_pct=ey, tds_wished_pct=tds, ey_wished_pct=ey)
     assert found.ratio_now == pytest.approx(wished, rel=1e-6) and found.direction == ""
     assert found.brew_water_g / 18 == pytest.approx(wished, rel=1e-6) and 18 * ratio / found.dose_g == pytest.approx(wished, rel=1e-6)
 
 
 def test_the_ghost_says_which_way_to_turn_the_grind():
-    known = {"school": "in_cup", "dose_g": 18, "brew_water_g": 288, "retained_water_ratio": 2.1, "ey_now_pct": 19, "tds_wished_pct": 1.4}
+    known = {"yield_basis": "in_cup", "dose_g": 18, "brew_water_g": 288, "retained_water_ratio": 2.1, "ey_now_pct": 19, "tds_wished_pct": 1.4}
     assert "finer" in aim(**known, ey_wished_pct=21).direction and "coarser" in aim(**known, ey_wished_pct=17).direction
 
 

@@ -37,7 +37,7 @@ CLASSIC = (Window("classic window", (18, 22), (1.15, 1.35)),)
 
 
 def windowed(recipe):
-    return Surroundings(windows=CLASSIC, outlook=outlook(recipe, History(), school="in_cup"))
+    return Surroundings(windows=CLASSIC, outlook=outlook(recipe, History(), yield_basis="in_cup"))
 
 
 def step(i, **changes):

@@ -190,21 +190,21 @@ def test_a_press_has_no_dripper_to_topple():
 
 
 def test_without_history_mass_is_foretold_and_ranges_are_not():
-    found = outlook(THREE, History(), school="in_cup")
+    found = outlook(THREE, History(), yield_basis="in_cup")
     assert found.beverage_g == pytest.approx(288 - 2.1 * 18 + found.ey_pct / 100 * 18) and found.tds_range_pct is None
 
 
 def test_a_brewers_own_brews_give_the_ranges():
-    found = outlook(THREE, History(ey_pct=(19.0, 20.0, 21.0), retained=(2.2, 2.3, 2.4)), school="in_cup")
+    found = outlook(THREE, History(ey_pct=(19.0, 20.0, 21.0), retained=(2.2, 2.3, 2.4)), yield_basis="in_cup")
     assert found.ey_range_pct == pytest.approx((18, 22)) and found.retained_water_ratio == 2.3
     line = [100 * e / (16 - 2.3 + e) for e in (0.18, 0.22)]  # c(E) = E/(R − ρ + E), docs/formulas.md §3
     assert found.tds_range_pct == pytest.approx(line)
-    assert outlook(THREE, History(ey_pct=(19.0, 20.0)), school="in_cup").ey_range_pct is None
+    assert outlook(THREE, History(ey_pct=(19.0, 20.0)), yield_basis="in_cup").ey_range_pct is None
 
 
 def test_bypass_thins_the_cup_and_leaves_the_yield():
     with_bypass = replace(THREE, steps=(*THREE.steps, Step("bypass", add_g=60)))
-    plain, thinned = (outlook(r, History(), school="in_cup") for r in (THREE, with_bypass))
+    plain, thinned = (outlook(r, History(), yield_basis="in_cup") for r in (THREE, with_bypass))
     assert thinned.ey_pct == plain.ey_pct and thinned.tds_pct == pytest.approx(plain.tds_pct * plain.beverage_g / thinned.beverage_g)
 
 

@@ -22,7 +22,7 @@ SPELT = {
 
 
 TYPES = (
-    (v.School, v.YIELD_METHODS),
+    (v.YieldBasis, v.YIELD_BASES),
     (v.Ending, v.ENDINGS),
     (v.PourPattern, v.POUR_PATTERNS),
     (v.BrewerType, v.BREWER_KINDS),

@@ -19,6 +19,7 @@ from ..store import charted
 from ..store.models import Bench, KitItem, Person, Photo, Trial
 from ..store.writing import held, insert
 from . import kinds as k
+from . import older
 
 MOST_UNPACKED = 2_000_000_000
 MOST_PIXELS = 2_000_000
@@ -81,7 +82,8 @@ def read(get: Read) -> dict[str, list[dict[str, Any]]]:
         raw = _part(get, f"data/{name}.json")
         if hashlib.sha256(raw).hexdigest() != told["sha256"]:
             raise NotABench(f"data/{name}.json is not what the manifest says. Export it again; to change a bench, change it in the program.")
-        out[name] = [_values(model, row, i, get) for i, row in enumerate(_array(raw, name), start=1)]
+        rows = (older.to_present(name, row, manifest.get("version", 1)) for row in _array(raw, name))
+        out[name] = [_values(model, row, i, get) for i, row in enumerate(rows, start=1)]
     return out
 
 

@@ -21,7 +21,7 @@ from ..store.grinding import GRINDING
 from ..store.models import ALL, Bench, Charted, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
 from ..store.palate import PALATE
 
-FORMAT, VERSION = "brass-penny-bench", 1
+FORMAT, VERSION = "brass-penny-bench", 2
 LEFT_OUT = {Charted, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, VerdictLink}
 CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("bench", "heat_unit"): get_args(HeatUnit),

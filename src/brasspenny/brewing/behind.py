@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from ..core.brewing import adviser
 from ..core.extraction.results import typical_retained
-from ..core.extraction.yields import school_of
+from ..core.extraction.yields import yield_basis_of
 from ..core.kit.heat import boiling_point_c
 from ..core.recipe.model import Recipe as CoreRecipe
 from ..core.trial.measured import measure_run
@@ -24,8 +24,8 @@ class Behind:
         self.revision = SetupRevision.get_by_id(run.setup_revision_id)
         self.recipe = recipe_of(self.revision)
         self.measured = measure_run(run, queries.readings_of([run.id])[run.id], instrument(), self.revision)
-        self.school = school_of(self.revision.brewer_type) if self.revision.brewer_type else "in_cup"
-        self.ey = self.measured.yield_in(self.school)
+        self.yield_basis = yield_basis_of(self.revision.brewer_type) if self.revision.brewer_type else "in_cup"
+        self.ey = self.measured.yield_in(self.yield_basis)
         strength = self.measured.strength
         self.results = adviser.Results(strength.tds_pct if strength else None, self.ey.value if self.ey else None, run.total_time_s)
         self.kept_water = typical_retained([self.measured.retained_water_ratio])
@@ -33,10 +33,10 @@ class Behind:
         self.limits = adviser.Limits(boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m), least_dose_g=facts.get("dose_low_g"))
 
     def advise(self, words: Sequence[str]) -> adviser.Advised:
-        return adviser.advise(self.recipe, self.results, words, school=self.school, retained_water_ratio=self.kept_water, limits=self.limits)
+        return adviser.advise(self.recipe, self.results, words, yield_basis=self.yield_basis, retained_water_ratio=self.kept_water, limits=self.limits)
 
     def draft(self, change: adviser.Advice) -> CoreRecipe | None:
-        return adviser.draft_of(self.recipe, change, self.results, school=self.school, retained_water_ratio=self.kept_water, limits=self.limits)
+        return adviser.draft_of(self.recipe, change, self.results, yield_basis=self.yield_basis, retained_water_ratio=self.kept_water, limits=self.limits)
 
     @property
     def kept(self) -> tuple[Recipe, RecipeVersion] | None:

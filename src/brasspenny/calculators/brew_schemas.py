@@ -10,7 +10,7 @@ from ..core.brewing.adviser import TASTE_SIGNS
 from ..core.extraction.comparing import Verdict
 from ..core.simulator.brews import FILTER_FACTORS
 from ..core.simulator.model import USUAL, USUAL_LOG_SD
-from ..core.vocabulary import School
+from ..core.vocabulary import YieldBasis
 from ..http import Answer, Body, line
 from ..recipes.schemas import RecipeDocument
 from .schemas import Interval, example, number
@@ -45,7 +45,7 @@ class CompareYieldsBody(Body):
 
     model_config = example(
         {
-            "school": "in_cup",
+            "yield_basis": "in_cup",
             "first": {"name": "White weave", "brews": [SOME_BREW, SOME_BREW | {"beverage_g": 247}]},
             "second": {
                 "name": "Steel mesh",
@@ -56,7 +56,7 @@ class CompareYieldsBody(Body):
 
     first: BrewedIn
     second: BrewedIn
-    school: School = "in_cup"
+    yield_basis: YieldBasis = "in_cup"
     accuracy_pct: number("accuracy_pct") = 0.03
     resolution_pct: number("resolution_pct") = 0.01
     scale_resolution_g: number("scale_resolution_g") = 0.1
@@ -150,7 +150,7 @@ class DialInBody(Body):
     ey_pct: number("ey_pct") | None = None
     total_time_s: Annotated[float, Field(ge=0, le=100_000)] | None = None
     words: Annotated[list[TasteSign], Field(max_length=20)] = []
-    school: School = "in_cup"
+    yield_basis: YieldBasis = "in_cup"
     retained_water_ratio: number("retained_water_ratio") = 2.1
     at_finest: bool = False
     altitude_m: Annotated[float, Field(ge=-430, le=8850)] = 0

@@ -19,7 +19,7 @@ from . import brew_schemas as s
 
 def compare(asked: s.CompareYieldsBody) -> s.CompareYieldsAnswer:
     instrument = Instrument(asked.accuracy_pct, asked.resolution_pct, asked.scale_resolution_g)
-    c = compare_yields(_brews(asked.first), _brews(asked.second), school=asked.school, instrument=instrument, margin_ey_pct=asked.margin_ey_pct)
+    c = compare_yields(_brews(asked.first), _brews(asked.second), yield_basis=asked.yield_basis, instrument=instrument, margin_ey_pct=asked.margin_ey_pct)
     return _shape_comparison(c)
 
 
@@ -68,7 +68,7 @@ def advise(asked: s.DialInBody) -> DialInAnswer:
         documents.core_recipe(asked.recipe),
         adviser.Results(asked.tds_pct, asked.ey_pct, asked.total_time_s),
         asked.words,
-        school=asked.school,
+        yield_basis=asked.yield_basis,
         retained_water_ratio=asked.retained_water_ratio,
         limits=adviser.Limits(asked.at_finest, boiling_point_c(asked.altitude_m), asked.least_dose_g),
     )

@@ -8,7 +8,7 @@ from pydantic import ConfigDict, Field
 
 from ..core.limits import LIMITS
 from ..core.units import UNITS
-from ..core.vocabulary import School
+from ..core.vocabulary import YieldBasis
 from ..http import Answer, Body
 
 UnitCode = Literal[tuple(UNITS)]
@@ -84,11 +84,11 @@ class SolveBody(Body):
     brew_water_g: number("brew_water_g") | None = None
     brew_ratio: number("brew_ratio") | None = None
     retained_water_ratio: number("retained_water_ratio") = 2.1
-    school: School = "in_cup"
+    yield_basis: YieldBasis = "in_cup"
 
 
 class SolveAnswer(Answer):
-    school: School
+    yield_basis: YieldBasis
     tds_pct: float
     ey_pct: float
     dose_g: float

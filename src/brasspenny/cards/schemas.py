@@ -36,4 +36,4 @@ class KitCard(Answer):
     parts: dict[str, str]
     sampled: str
     brews: int
-    school: str
+    in_band_note: str

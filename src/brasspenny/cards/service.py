@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from ..core import figures
-from ..core.extraction.yields import SCHOOL_LABELS
+from ..core.extraction.yields import YIELD_BASIS_LABELS
 from ..core.grinding import flow
 from ..core.grinding.dials import Dials
 from ..core.grinding.doses import Ground
 from ..core.grinding.samples import Line, Sampled, compare, taken_together
-from ..core.grinding.sieve import ONE_SCHOOL, Figure
+from ..core.grinding.sieve import IN_BAND_NOTE, Figure
 from ..core.judging.value import kit_a_cup
 from ..core.kit import learnt
 from ..core.trial.measured import measure_run
@@ -19,7 +19,7 @@ from ..grinding import service as grinding
 from ..grinding.known import as_sample, dial_words, lines_of, live_samples
 from ..grinding.schemas import BandQuery
 from ..kit import service as kit
-from ..kit.worked import MOST_BREWS, brewer_school
+from ..kit.worked import MOST_BREWS, brewer_yield_basis
 from ..refusals import NotFound
 from ..store import queries
 from ..store.grinding import FilterTest, GrinderDose
@@ -36,7 +36,7 @@ def read_card(item_id: str) -> s.KitCard:
     if item.kind not in KINDS:
         raise NotFound("card")
     dials = load_dials()
-    body: dict = {"matches": [], "parts": {}, "sampled": "", "school": ""}
+    body: dict = {"matches": [], "parts": {}, "sampled": "", "in_band_note": ""}
     match item.kind:
         case "brewer":
             lines = list(_brewer(item))
@@ -81,7 +81,7 @@ def _grinder(item: KitItem, dials: Dials) -> tuple[list[s.CardLine], dict]:
     if parts:
         lines = [x for x in lines if x.said]  # with burr sets, what is unknown here is known of them
     matches = [p.words() for p in dials.pairs if item.id in dials.sides and dials.names[item.id] in (p.a, p.b)]
-    return lines, {"matches": matches, "parts": parts, "sampled": mine[0].samples[0].id if mine else "", "school": ONE_SCHOOL if mine else ""}
+    return lines, {"matches": matches, "parts": parts, "sampled": mine[0].samples[0].id if mine else "", "in_band_note": IN_BAND_NOTE if mine else ""}
 
 
 def _sieved(mine: list[Sampled], groups: list[Sampled], dial_id: str, dials: Dials, line: Line | None, band: tuple[float, float]) -> Iterator[s.CardLine]:
@@ -174,10 +174,10 @@ def _brewer(item: KitItem) -> Iterator[s.CardLine]:
     used = sorted(r.dose_g for r in runs)
     note = f"used from {used[0]:g} to {used[-1]:g} g" if used else ""
     yield _line("Works with", f"{low:g} to {high:g} g" if low and high else "", note or "enter it in Kit")
-    school, own = brewer_school(item), instrument_of(Bench.get_by_id(1))
-    yields = [(run.setup_revision_id, y.value) for run, readings in brews if (y := measure_run(run, readings, own, run.setup_revision).yield_in(school))]
+    yield_basis, own = brewer_yield_basis(item), instrument_of(Bench.get_by_id(1))
+    yields = [(run.setup_revision_id, y.value) for run, readings in brews if (y := measure_run(run, readings, own, run.setup_revision).yield_in(yield_basis))]
     scatter = learnt.scatter_within(yields)
-    note = f"{SCHOOL_LABELS[school]}, {scatter.brews} brews of {scatter.setups} setups" if scatter else "read two brews of one setup"
+    note = f"{YIELD_BASIS_LABELS[yield_basis]}, {scatter.brews} brews of {scatter.setups} setups" if scatter else "read two brews of one setup"
     yield _line("From brew to brew", learnt.scatter_said(scatter) if scatter else "", note)
     yield from _price(item)
 

@@ -60,7 +60,7 @@ COLUMNS = (
 
 
 class Point(NamedTuple):
-    """A brew as it is kept: the order of the JSON list. in_cup, full_liquor: its yields by either school, %, with 95 % half-widths; None where it cannot be said."""
+    """A brew as it is kept: the order of the JSON list. in_cup, full_liquor: its yields on either basis, %, with 95 % half-widths; None where it cannot be said."""
 
     run_id: str
     rev: int

@@ -60,7 +60,7 @@ def _says(word: str) -> pw.Expression:
 def _line(row: tuple, own, taken: dict, versions: dict[str, RecipeVersion], asked: s.BrewsQuery) -> s.BrewListed:
     brew, (note, tags, archived_at) = BrewRow(*row[: len(COLUMNS)]), row[len(COLUMNS) :]
     m = measure_row(brew, own, *taken.get(brew.run_id, ([], None)))
-    got, version = m.yield_in(asked.school), versions.get(brew.version_id)
+    got, version = m.yield_in(asked.yield_basis), versions.get(brew.version_id)
     return s.BrewListed(
         run_id=brew.run_id,
         rev=brew.rev,

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.vocabulary import School
+from ..core.vocabulary import YieldBasis
 from ..http import Answer, Day
 from ..measuring.schemas import LadderShown, OverlayShown, RatioLineShown, WindowShown
 
@@ -17,7 +17,7 @@ Name = Annotated[str, Field(max_length=120)]
 class ChartQuery(BaseModel):
     """Names as the setups have them; days in UTC, both ends counted."""
 
-    school: School = "in_cup"
+    yield_basis: YieldBasis = "in_cup"
     coffee: Name = ""
     grinder: Name = ""
     brewer: Name = ""
@@ -65,7 +65,7 @@ class ChartColumns(Answer):
 class BrewsQuery(BaseModel):
     """skip: so many lines were shown before."""
 
-    school: School = "in_cup"
+    yield_basis: YieldBasis = "in_cup"
     text: Annotated[str, Field(max_length=200, description="words of the note, a tag, the kit, the recipe or the question")] = ""
     shown: Literal["all", "evidence", "dial_in", "loose", "archived"] = "all"
     tag: Annotated[str, Field(max_length=24)] = ""
@@ -127,8 +127,8 @@ class TrailShown(Answer):
 class ChartsAnswer(Answer):
     """points: newest first, at most `limit`; matching: how many brews fit the filter, read or not; unread: of those shown, without strength or yield."""
 
-    school: School
-    school_label: str
+    yield_basis: YieldBasis
+    yield_basis_label: str
     retained_water_ratio: float
     matching: int
     unread: int

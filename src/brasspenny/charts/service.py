@@ -13,7 +13,7 @@ import peewee as pw
 from ..core.extraction import chartlines
 from ..core.extraction.ladder import fit_ladder
 from ..core.extraction.results import typical_retained
-from ..core.extraction.yields import SCHOOL_LABELS
+from ..core.extraction.yields import YIELD_BASIS_LABELS
 from ..measuring.service import shape_ladder, shape_overlays, shape_windows
 from ..store.models import Charted, Recipe
 from . import kept
@@ -37,7 +37,7 @@ class Combination(NamedTuple):
 def read_charts(asked: s.ChartQuery) -> s.ChartsAnswer:
     of_kind = _of_kind_and_day(asked, kept.up_to_date())
     found = kept.points(_named(of_kind, asked).order_by(Charted.brewed_at.desc(), Charted.run.desc()).limit(asked.limit))
-    ey, half = f"{asked.school}_pct", f"{asked.school}_half_pct"
+    ey, half = f"{asked.yield_basis}_pct", f"{asked.yield_basis}_half_pct"
     place = {name: i for i, name in enumerate(kept.Point._fields)}
     drawn = [p for p in found if p[place["tds_pct"]] is not None and p[place[ey]] is not None]
     columns: Columns = dict(zip(kept.Point._fields, zip(*drawn, strict=True), strict=True)) if drawn else dict.fromkeys(kept.Point._fields, ())
@@ -45,11 +45,11 @@ def read_charts(asked: s.ChartQuery) -> s.ChartsAnswer:
     recipes = dict(Recipe.select(Recipe.id, Recipe.name).where(Recipe.id.in_({c.recipe for c in combined} - {""} or {""})).tuples())
     retained = typical_retained(p[place["retained_water_ratio"]] for p in found)
     axes = chartlines.axes(list(zip(columns[ey], columns["tds_pct"], strict=True)))
-    ratios = chartlines.ratios_to_draw(axes, school=asked.school, retained_water_ratio=retained)
-    lines = chartlines.ratio_lines(school=asked.school, retained_water_ratio=retained, ey_range_pct=axes.ey_pct, ratios=ratios)
+    ratios = chartlines.ratios_to_draw(axes, yield_basis=asked.yield_basis, retained_water_ratio=retained)
+    lines = chartlines.ratio_lines(yield_basis=asked.yield_basis, retained_water_ratio=retained, ey_range_pct=axes.ey_pct, ratios=ratios)
     return s.ChartsAnswer(
-        school=asked.school,
-        school_label=SCHOOL_LABELS[asked.school],
+        yield_basis=asked.yield_basis,
+        yield_basis_label=YIELD_BASIS_LABELS[asked.yield_basis],
         retained_water_ratio=retained,
         matching=sum(c.count for c in combined if all(not getattr(asked, name) or getattr(c, name) == getattr(asked, name) for name in NAMED)),
         unread=len(found) - len(drawn),
@@ -60,10 +60,10 @@ def read_charts(asked: s.ChartQuery) -> s.ChartsAnswer:
         recipes=_facet(asked, combined, "recipe", recipes),
         trails=_trails(columns, ey, recipes),
         ratio_lines=[s.RatioLineShown(brew_ratio=line.brew_ratio, points=[list(p) for p in line.points]) for line in lines],
-        windows=shape_windows(asked.school),
-        overlays=shape_overlays(asked.school),
+        windows=shape_windows(asked.yield_basis),
+        overlays=shape_overlays(asked.yield_basis),
         tds_ladder=_ladder(columns, "tds_pct", "Strength", "% TDS", 2),
-        ey_ladder=_ladder(columns, ey, SCHOOL_LABELS[asked.school].capitalize(), "points", 1),
+        ey_ladder=_ladder(columns, ey, YIELD_BASIS_LABELS[asked.yield_basis].capitalize(), "points", 1),
         ey_axis_pct=[float(x) for x in axes.ey_pct],
         tds_axis_pct=[float(x) for x in axes.tds_pct],
     )

@@ -36,10 +36,10 @@ class Word:
     label: str
 
 
-# --- yield methods and brewers -----------------------------------------------------------------------------------------------------
+# --- yield bases and brewers -----------------------------------------------------------------------------------------------------
 
-YIELD_METHODS = (Word("in_cup", "in-cup yield"), Word("full_liquor", "full-liquor yield"))
-School = Literal["in_cup", "full_liquor"]
+YIELD_BASES = (Word("in_cup", "in-cup yield"), Word("full_liquor", "full-liquor yield"))
+YieldBasis = Literal["in_cup", "full_liquor"]
 
 
 @dataclass(frozen=True)
@@ -79,14 +79,14 @@ PourPattern = Literal["centre", "spiral", "spiral_out", "spiral_in", "edge", "ed
 
 @dataclass(frozen=True)
 class BrewerKind:
-    """A kind of brewer. yield_method: how its yield is usually quoted; ends: how a brew in it is over, the usual way first; retained_g_g:
+    """A kind of brewer. yield_basis: how its yield is usually quoted; ends: how a brew in it is over, the usual way first; retained_g_g:
     water the grounds usually retain per gram of dose; steeped: all the water stands on all the coffee; valved: closed until it is opened;
     fines_pass: they get into the drink, so samples are filtered before reading; lasting: rinsed, nothing thrown away; topples: stands on a
     server, so it is steadied."""
 
     code: str
     label: str
-    yield_method: str = "in_cup"
+    yield_basis: str = "in_cup"
     ends: tuple[Ending, ...] = ("drips_stop", "lifted")
     retained_g_g: float = 2.1
     steeped: bool = False
@@ -612,7 +612,7 @@ KIT_KINDS = (
         "brewer", "Brewer", "Brewers", named=True,
         facts=(
             KitFact("brewer_type", "Type", "brewer_type"),
-            KitFact("school", "Yield method", "choice", options=tuple((m.code, m.label.capitalize()) for m in YIELD_METHODS)),
+            KitFact("yield_basis", "Yield basis", "choice", options=tuple((m.code, m.label.capitalize()) for m in YIELD_BASES)),
             _number("dose_low_g", "Works from", "g", 0, 100_000, above=True),
             _number("dose_high_g", "up to", "g", 0, 100_000, above=True),
             _volume(),
@@ -685,7 +685,7 @@ KITS = by_code(KIT_KINDS)
 # --- for the interface -------------------------------------------------------------------------------------------------------------------------
 
 FOR_INTERFACE = (
-    "YIELD_METHODS", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "FEEDINGS", "PUSHES", "TABLE_KINDS", "PURPOSES", "ENDINGS", "POUR_PATTERNS", "STEPS", "TEST_METHODS", "PASSES",
+    "YIELD_BASES", "BREWER_KINDS", "VARIABLES", "FACTOR_KINDS", "MATCHING_RULES", "MATCH_KINDS", "USUAL_MATCH", "FEEDINGS", "PUSHES", "TABLE_KINDS", "PURPOSES", "ENDINGS", "POUR_PATTERNS", "STEPS", "TEST_METHODS", "PASSES",
     "USUAL_PASS", "JUDGED_PASSES", "USUAL_JUDGED_PASS", "ATTRIBUTES", "LIKING", "BLINDINGS", "KIT_KINDS", "PHOTO_KINDS", "SCALDS_C", "MOST_FURTHER", "MOST_SETUPS",
     "PALATE_AXES",
     "DRILL_KINDS",

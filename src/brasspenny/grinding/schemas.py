@@ -318,7 +318,7 @@ class StackShown(Answer):
 
 
 class GrindRoom(Answer):
-    """band: the one figures are told with. school: whose measure in-band share is. scale_step_g: of the bench's scale, which new samples are taken to be weighed on."""
+    """band: the one figures are told with. in_band_note: whose measure in-band share is. scale_step_g: of the bench's scale, which new samples are taken to be weighed on."""
 
     band: BandIn
     dials: list[DialShown]
@@ -329,7 +329,7 @@ class GrindRoom(Answer):
     ground: list[GroundShown]
     filter_tests: list[FilterTestShown]
     resistances: list[ResistanceShown]
-    school: str
+    in_band_note: str
     scale_step_g: float
 
 

@@ -9,7 +9,7 @@ from ..act import Act
 from ..core import figures
 from ..core.grinding.dials import Dials
 from ..core.grinding.samples import Line, Sample, Sampled, taken_together, usual_band
-from ..core.grinding.sieve import ONE_SCHOOL, Fraction, Weibull, apertures_of, sieve, what_to_mind
+from ..core.grinding.sieve import IN_BAND_NOTE, Fraction, Weibull, apertures_of, sieve, what_to_mind
 from ..core.grinding.tables import WHOLE_G, read_table
 from ..devices import sieves
 from ..history import service as history
@@ -60,7 +60,7 @@ def read_room(asked: s.BandQuery, act: Act) -> s.GrindRoom:
         stacks=_stacks(items, rows),
         grinds=[_shape(g, dials, items, {r.id: r for r in rows}) for g in groups],
         lines=[_line(dial_id, line, dials) for dial_id, line in lines.items()],
-        school=ONE_SCHOOL,
+        in_band_note=IN_BAND_NOTE,
         scale_step_g=Bench.get_by_id(1).scale_resolution_g,
         **flows.room_of(dials, items),
     )
@@ -122,7 +122,7 @@ def _sample(row: SieveSample, found) -> s.SampleShown:
         note=row.note,
         recovery_pct=100 * found.recovery.value,
         lost_g=found.lost_g,
-        said=[t for t in what_to_mind(found) if t != ONE_SCHOOL],
+        said=[t for t in what_to_mind(found) if t != IN_BAND_NOTE],
     )
 
 

@@ -10,12 +10,12 @@ from ..core import figures
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.measure import counts_for_forecasts
 from ..core.extraction.uncertainty import Instrument
-from ..core.extraction.yields import SCHOOL_LABELS, school_of
+from ..core.extraction.yields import YIELD_BASIS_LABELS, yield_basis_of
 from ..core.kit.advice import kit_cautions, resting
 from ..core.kit.waters import ADVISED, QUALITIES
 from ..core.recipe.outlook import History
 from ..core.trial.measured import measure_run, off_plan_of
-from ..core.vocabulary import School
+from ..core.vocabulary import YieldBasis
 from ..store import queries
 from ..store.models import Bench, KitItem, StockEntry, instrument_of, tolerances_of
 from . import schemas as s
@@ -63,7 +63,7 @@ def _worked_out(item: KitItem, act: Act) -> Iterator[s.Worked]:
                 text=f"± {figures.ey(2 * spread)} from brew to brew, all coffees.",
             )
         if item.brewer_type:
-            yield s.Worked(label="Yield is quoted as", value=None, unit="", text=SCHOOL_LABELS[brewer_school(item)])
+            yield s.Worked(label="Yield is quoted as", value=None, unit="", text=YIELD_BASIS_LABELS[brewer_yield_basis(item)])
     if item.kind == "vessel" and (tau := fitted_tau_s(VesselFacts.model_validate(facts))) is not None:
         yield s.Worked(label="Cooling time constant", value=tau / 60, unit="min", text="Fitted from the two readings.")
     if item.kind == "water":
@@ -75,8 +75,8 @@ def _worked_out(item: KitItem, act: Act) -> Iterator[s.Worked]:
         yield s.Worked(label="Last check", value=None, unit="", text="Never checked against anything known.")
 
 
-def brewer_school(item: KitItem) -> School:
-    return item.facts.get("school") or (school_of(item.brewer_type) if item.brewer_type else "in_cup")
+def brewer_yield_basis(item: KitItem) -> YieldBasis:
+    return item.facts.get("yield_basis") or (yield_basis_of(item.brewer_type) if item.brewer_type else "in_cup")
 
 
 def history_of(item: KitItem | None) -> History:
@@ -90,17 +90,17 @@ def history_of(item: KitItem | None) -> History:
 def histories(brewers: Sequence[KitItem], own: Instrument, allowed: Tolerances) -> dict[str, History]:
     """Brewer → yields and retained ratios of its newest brews. Made-up, off-plan and doubtful brews teach nothing."""
     found = queries.brews_with([b.id for b in brewers], limit=MOST_BREWS)
-    return {b.id: _history(found[b.id], brewer_school(b), own, allowed) for b in brewers}
+    return {b.id: _history(found[b.id], brewer_yield_basis(b), own, allowed) for b in brewers}
 
 
-def _history(brews, school: School, own: Instrument, allowed: Tolerances) -> History:
+def _history(brews, yield_basis: YieldBasis, own: Instrument, allowed: Tolerances) -> History:
     yields, retained = [], []
     for run, readings in brews:
         m = measure_run(run, readings, own, run.setup_revision)
         off_plan = bool(off_plan_of(run, run.setup_revision, allowed))
         if not counts_for_forecasts(m, simulated=bool(run.observed.get("simulated")), off_plan=off_plan):
             continue
-        if (got := m.yield_in(school)) is not None:
+        if (got := m.yield_in(yield_basis)) is not None:
             yields.append(got.value)
         if m.retained_water_ratio is not None:
             retained.append(m.retained_water_ratio)

@@ -31,7 +31,7 @@ def compare(trial_id: str) -> s.ComparisonsAnswer:
     having = [(setup, sides[setup.id]) for setup, _ in found.setups if sides[setup.id]]
     pairs = []
     for (first, mine), (second, other) in combinations(having, 2):
-        c = compare_yields((first.letter, mine), (second.letter, other), school=found.school, instrument=found.instrument)
+        c = compare_yields((first.letter, mine), (second.letter, other), yield_basis=found.yield_basis, instrument=found.instrument)
         pairs.append(
             s.PairCompared(
                 first=first.letter,
@@ -47,7 +47,7 @@ def compare(trial_id: str) -> s.ComparisonsAnswer:
 
 
 def _yielded(found: MeasuredTrial, setup_id: str):
-    runs = [run for run in found.runs_of(setup_id) if found.measured[run.id].yield_in(found.school)]
+    runs = [run for run in found.runs_of(setup_id) if found.measured[run.id].yield_in(found.yield_basis)]
     return [(masses_of(run), [r.tds_pct for r in run.readings]) for run in runs]
 
 
@@ -159,7 +159,7 @@ def aim_at(run_id: str, tds_pct: float, ey_pct: float) -> s.AimAnswer:
     if now is None or run.brew_water_g is None:
         raise Conflict("", "This brew has no yield to start from.", "Give it a reading, its water and its beverage mass.")
     found = aim(
-        school=behind.school,
+        yield_basis=behind.yield_basis,
         dose_g=run.dose_g,
         brew_water_g=run.brew_water_g,
         retained_water_ratio=behind.kept_water,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..brewing.liking import liked_of
 from ..brewing.runs import instrument, tolerances
-from ..core.extraction.yields import SCHOOL_LABELS, school_of
+from ..core.extraction.yields import YIELD_BASIS_LABELS, yield_basis_of
 from ..core.trial.measured import asked_of, measure_run, off_plan_of, skipped_of
 from ..core.trial.value import Reading
 from ..store import queries
@@ -34,14 +34,14 @@ def read_loose() -> s.LooseRunsAnswer:
 
 def _shape(run: Run, taken: list[Reading], own, allowed, recipes: dict[str, str], names: dict[str, str]) -> s.LooseRunShown:
     revision = run.setup_revision
-    school = school_of(revision.brewer_type) if revision.brewer_type else "in_cup"
+    yield_basis = yield_basis_of(revision.brewer_type) if revision.brewer_type else "in_cup"
     recipe_id = recipes.get(revision.recipe_version_id)
     measured = shape_run(
         run,
         measure_run(run, taken, own, revision),
         taken,
         revision,
-        school=school,
+        yield_basis=yield_basis,
         letter=run.setup.letter,
         off_plan=off_plan_of(run, revision, allowed),
         skipped=skipped_of(run, revision),
@@ -53,7 +53,7 @@ def _shape(run: Run, taken: list[Reading], own, allowed, recipes: dict[str, str]
         coffee=revision.coffee,
         brewer=revision.brewer,
         recipe_id=recipe_id,
-        school=school,
+        yield_basis=yield_basis,
         liking=liked_of(run).liking,
-        school_label=SCHOOL_LABELS[school],
+        yield_basis_label=YIELD_BASIS_LABELS[yield_basis],
     )

@@ -7,7 +7,7 @@ from datetime import datetime
 from ..brewing.advice import AdviceAnswer
 from ..brewing.schemas import AsReadShown, Observed
 from ..core.extraction.readings import ProtocolStep
-from ..core.vocabulary import Purpose, School
+from ..core.vocabulary import Purpose, YieldBasis
 from ..http import Answer
 from ..recipes.schemas import PourShown, RecipeDocument
 
@@ -92,8 +92,8 @@ class LooseRunShown(RunMeasured):
     brewer: str
     recipe_id: str | None
     liking: float | None
-    school: School
-    school_label: str
+    yield_basis: YieldBasis
+    yield_basis_label: str
 
 
 class LooseRunsAnswer(Answer):
@@ -298,8 +298,8 @@ class LearntAnswer(Answer):
 
 
 class ResultsAnswer(Answer):
-    school: School
-    school_label: str
+    yield_basis: YieldBasis
+    yield_basis_label: str
     retained_water_ratio: float
     runs: list[RunMeasured]
     dial_ins: list[RunMeasured]

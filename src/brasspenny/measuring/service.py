@@ -11,10 +11,10 @@ from ..core.extraction.ladder import Ladder, fit_ladder, said
 from ..core.extraction.measure import Measured
 from ..core.extraction.results import typical_retained
 from ..core.extraction.uncertainty import Estimate, Pooled, t_975, why_wide
-from ..core.extraction.yields import SCHOOL_LABELS
+from ..core.extraction.yields import YIELD_BASIS_LABELS
 from ..core.trial.measured import MeasuredTrial, asked_of, measure_trial, run_label, served_strength
 from ..core.trial.value import Brew, Reading, Setup, SetupRevision
-from ..core.vocabulary import School
+from ..core.vocabulary import YieldBasis
 from ..recipes.pours import pours_of
 from ..trials import service as trials
 from . import schemas as s
@@ -35,8 +35,8 @@ def shape_results(found: MeasuredTrial) -> s.ResultsAnswer:
     poured = {p.run_id for flight in found.trial.flights for p in flight.brews}
     retained = typical_retained(found.measured[run.id].retained_water_ratio for run in found.runs)
     axes = chartlines.axes(_points(found))
-    ratios = chartlines.ratios_to_draw(axes, school=found.school, retained_water_ratio=retained)
-    lines = chartlines.ratio_lines(school=found.school, retained_water_ratio=retained, ey_range_pct=axes.ey_pct, ratios=ratios)
+    ratios = chartlines.ratios_to_draw(axes, yield_basis=found.yield_basis, retained_water_ratio=retained)
+    lines = chartlines.ratio_lines(yield_basis=found.yield_basis, retained_water_ratio=retained, ey_range_pct=axes.ey_pct, ratios=ratios)
 
     def shaped(run: Brew) -> s.RunMeasured:
         return shape_run(
@@ -44,7 +44,7 @@ def shape_results(found: MeasuredTrial) -> s.ResultsAnswer:
             found.measured[run.id],
             run.readings,
             found.revision_of(run),
-            school=found.school,
+            yield_basis=found.yield_basis,
             letter=letters[run.setup_id],
             off_revision=run.setup_revision_id != current[run.setup_id],
             in_flight=run.id in poured,
@@ -55,35 +55,39 @@ def shape_results(found: MeasuredTrial) -> s.ResultsAnswer:
 
     asks_heat = "temperature" in found.trial.factors
     return s.ResultsAnswer(
-        school=found.school,
-        school_label=SCHOOL_LABELS[found.school],
+        yield_basis=found.yield_basis,
+        yield_basis_label=YIELD_BASIS_LABELS[found.yield_basis],
         retained_water_ratio=retained,
         runs=[shaped(run) for run in found.runs],
         dial_ins=[shaped(run) for run in found.dial_ins],
         setups=[_shape_setup(found, setup, revision) for setup, revision in found.setups],
         ratio_lines=[s.RatioLineShown(brew_ratio=line.brew_ratio, points=[list(p) for p in line.points]) for line in lines],
-        windows=shape_windows(found.school),
-        overlays=shape_overlays(found.school),
+        windows=shape_windows(found.yield_basis),
+        overlays=shape_overlays(found.yield_basis),
         tds_ladder=_ladder(found, lambda m: m.strength.tds_pct if m.strength else None, "Strength", "% TDS", 2),
-        ey_ladder=_ladder(found, lambda m: y.value if (y := m.yield_in(found.school)) else None, SCHOOL_LABELS[found.school].capitalize(), "points", 1),
+        ey_ladder=_ladder(
+            found, lambda m: y.value if (y := m.yield_in(found.yield_basis)) else None, YIELD_BASIS_LABELS[found.yield_basis].capitalize(), "points", 1
+        ),
         note=chartlines.TEMPERATURE_NOTE if asks_heat else "",
         ey_axis_pct=[float(x) for x in axes.ey_pct],
         tds_axis_pct=[float(x) for x in axes.tds_pct],
     )
 
 
-def shape_windows(school: School) -> list[s.WindowShown]:
-    return [s.WindowShown(code=w.code, label=w.label, about=w.about, ey_pct=list(w.ey_pct), tds_pct=list(w.tds_pct)) for w in chartlines.windows(school)]
+def shape_windows(yield_basis: YieldBasis) -> list[s.WindowShown]:
+    return [s.WindowShown(code=w.code, label=w.label, about=w.about, ey_pct=list(w.ey_pct), tds_pct=list(w.tds_pct)) for w in chartlines.windows(yield_basis)]
 
 
-def shape_overlays(school: School) -> list[s.OverlayShown]:
-    return [s.OverlayShown(code=o.code, label=o.label, about=o.about, places=[s.PlaceShown(**vars(p)) for p in o.places]) for o in chartlines.overlays(school)]
+def shape_overlays(yield_basis: YieldBasis) -> list[s.OverlayShown]:
+    return [
+        s.OverlayShown(code=o.code, label=o.label, about=o.about, places=[s.PlaceShown(**vars(p)) for p in o.places]) for o in chartlines.overlays(yield_basis)
+    ]
 
 
 def _points(found: MeasuredTrial) -> list[tuple[float, float]]:
     out = []
     for m in (found.measured[run.id] for run in found.runs):
-        got = m.yield_in(found.school)
+        got = m.yield_in(found.yield_basis)
         if got and m.strength:
             out.append((got.value, m.strength.tds_pct))
     return out
@@ -132,7 +136,7 @@ def shape_run(
     taken: Sequence[Reading],
     revision: SetupRevision,
     *,
-    school: School,
+    yield_basis: YieldBasis,
     letter: str,
     off_revision: bool = False,
     in_flight: bool = False,
@@ -140,7 +144,7 @@ def shape_run(
     skipped: tuple[str, ...] = (),
     asked: Sequence[readings.ProtocolStep] = (),
 ) -> s.RunMeasured:
-    got = m.yield_in(school)
+    got = m.yield_in(yield_basis)
     both_times = run.total_time_s is not None and run.pour_end_s is not None
     return s.RunMeasured(
         id=run.id,

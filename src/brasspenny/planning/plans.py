@@ -7,7 +7,7 @@ from typing import Any
 
 from ..act import Act
 from ..core.brewing.dial_in import RuleCheck
-from ..core.extraction.yields import school_of
+from ..core.extraction.yields import yield_basis_of
 from ..core.planning.budget import Amounts, BrewCost, Budget, budget, robusta_share
 from ..core.planning.control import MATCHING_LABELS
 from ..core.planning.designs import DESIGN_ABOUT, DESIGN_KINDS, DESIGN_LABELS, FACTOR_COUNTS, LEVEL_COUNTS, DesignKind, Order
@@ -175,12 +175,14 @@ def _drinks(results: MeasuredTrial) -> dict[str, float]:
     kept = {letter: (r.kit or {}).get("brewer", {}).get("id") for letter, r in ((s.letter, r) for s, r in results.setups)}
     brewers = kit.items_by_id({i for i in kept.values() if i})
     learnt = worked.histories(brewers, results.trial.bench.instrument, results.tolerances)
-    schools = {b.id: worked.brewer_school(b) for b in brewers}
+    yield_bases = {b.id: worked.brewer_yield_basis(b) for b in brewers}
     out = {}
     for setup, r in results.setups:
         brewer = kept[setup.letter]
-        history, school = learnt.get(brewer), schools.get(brewer, school_of(r.brewer_type) if r.brewer_type else "in_cup")
-        out[setup.letter] = expected_drink_g(dose_g=r.dose_g, brew_water_g=r.brew_water_g, bypass_g=r.bypass_g, history=history, school=school) or r.bypass_g
+        history, yield_basis = learnt.get(brewer), yield_bases.get(brewer, yield_basis_of(r.brewer_type) if r.brewer_type else "in_cup")
+        out[setup.letter] = (
+            expected_drink_g(dose_g=r.dose_g, brew_water_g=r.brew_water_g, bypass_g=r.bypass_g, history=history, yield_basis=yield_basis) or r.bypass_g
+        )
     return out
 
 

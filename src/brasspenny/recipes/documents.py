@@ -7,7 +7,7 @@ from dataclasses import replace
 from ..core.brewing.along import planned_steps
 from ..core.errors import OutOfDomain
 from ..core.extraction import chartlines
-from ..core.extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
+from ..core.extraction.yields import BREWER_LABELS, YIELD_BASIS_LABELS, yield_basis_of
 from ..core.kit.heat import boiling_point_c
 from ..core.recipe import cautions as cautions_
 from ..core.recipe import document as document_
@@ -54,14 +54,14 @@ def check(sent: s.CheckBody) -> s.CheckedAnswer:
 def surroundings(recipe: Recipe, *, brewer: str = "", windows: list[str] = ()) -> tuple[lint_.Surroundings, Outlook | None]:
     item = kit.item_named("brewer", brewer) if brewer else None
     facts = item.facts if item else {}
-    school = worked.brewer_school(item) if item else school_of(recipe.brewer_type) if recipe.brewer_type else "in_cup"
-    expected = outlook(recipe, worked.history_of(item), school=school)
+    yield_basis = worked.brewer_yield_basis(item) if item else yield_basis_of(recipe.brewer_type) if recipe.brewer_type else "in_cup"
+    expected = outlook(recipe, worked.history_of(item), yield_basis=yield_basis)
     low, high = facts.get("dose_low_g"), facts.get("dose_high_g")
     around = lint_.Surroundings(
         boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m),
         dose_range_g=(low or 0.0, high or 10_000.0) if low or high else None,
         volume_ml=facts.get("volume_ml"),
-        windows=named_windows(windows) if school == "in_cup" else (),
+        windows=named_windows(windows) if yield_basis == "in_cup" else (),
         outlook=expected,
     )
     return around, expected
@@ -73,9 +73,9 @@ def named_windows(codes: list[str]) -> tuple[Window, ...]:
 
 def plain_surroundings(recipe: Recipe, *, boiling_c: float, dose_range_g=None, volume_ml=None, windows: list[str] = (), history: History | None = None):
     """Without the database, for the calculators."""
-    school = school_of(recipe.brewer_type) if recipe.brewer_type else "in_cup"
-    expected = outlook(recipe, history or History(), school=school)
-    return lint_.Surroundings(boiling_c, dose_range_g, volume_ml, named_windows(windows) if school == "in_cup" else (), expected), expected
+    yield_basis = yield_basis_of(recipe.brewer_type) if recipe.brewer_type else "in_cup"
+    expected = outlook(recipe, history or History(), yield_basis=yield_basis)
+    return lint_.Surroundings(boiling_c, dose_range_g, volume_ml, named_windows(windows) if yield_basis == "in_cup" else (), expected), expected
 
 
 def findings(recipe: Recipe, around: lint_.Surroundings) -> list[s.FindingAnswer]:
@@ -149,7 +149,7 @@ def _timed(t: model.Timed, said: str, drink: int) -> s.TimedStep:
 
 
 def _outlook(o: Outlook, recipe: Recipe) -> s.OutlookAnswer:
-    school = school_of(recipe.brewer_type) if recipe.brewer_type else "in_cup"
+    yield_basis = yield_basis_of(recipe.brewer_type) if recipe.brewer_type else "in_cup"
     return s.OutlookAnswer(
         beverage_g=o.beverage_g,
         tds_pct=o.tds_pct,
@@ -159,7 +159,7 @@ def _outlook(o: Outlook, recipe: Recipe) -> s.OutlookAnswer:
         retained_water_ratio=o.retained_water_ratio,
         brews=o.brews,
         text=o.text,
-        school_label=SCHOOL_LABELS[school],
+        yield_basis_label=YIELD_BASIS_LABELS[yield_basis],
     )
 
 

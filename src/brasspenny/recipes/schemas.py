@@ -167,7 +167,7 @@ class OutlookAnswer(Answer):
     retained_water_ratio: float
     brews: int
     text: str
-    school_label: str
+    yield_basis_label: str
 
 
 class CheckBody(Body):

@@ -20,7 +20,7 @@ from . import blind_keys
 from .connection import database
 
 HEAD = """
-SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.school AS school_chosen, t.strength_policy, t.smallest_difference + 0e0 AS smallest_difference, t.judged_pass, t.created_at,
+SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.yield_basis AS yield_basis_chosen, t.strength_policy, t.smallest_difference + 0e0 AS smallest_difference, t.judged_pass, t.created_at,
   b.name AS bench_name, b.accuracy_pct + 0e0 AS accuracy_pct, b.resolution_pct + 0e0 AS resolution_pct, b.scale_resolution_g + 0e0 AS scale_resolution_g,
   b.tolerance_g + 0e0 AS tolerance_g, b.tolerance_pct + 0e0 AS tolerance_pct, b.tolerance_s + 0e0 AS tolerance_s, b.tolerance_c + 0e0 AS tolerance_c,
   b.ambient_c + 0e0 AS ambient_c, b.altitude_m, b.kit_lasts_years + 0e0 AS kit_lasts_years, b.cups_a_day + 0e0 AS cups_a_day,
@@ -141,7 +141,7 @@ def load(trial_id: str) -> v.Trial | None:
 
 
 SAME_NAMES = (
-    "id", "number", "rev", "question", "factor", "factor_other", "school_chosen", "strength_policy", "smallest_difference", "judged_pass", "scatter_from",
+    "id", "number", "rev", "question", "factor", "factor_other", "yield_basis_chosen", "strength_policy", "smallest_difference", "judged_pass", "scatter_from",
     "sheet_spread_c",
 )  # fmt: skip
 """Columns of HEAD that are fields of the trial as they stand."""

@@ -136,7 +136,7 @@ class Trial(Editable):
     factor = pw.CharField(24)
     factor_other = pw.CharField(80, default="")
     further_factors = JSONField(default=list)
-    school = pw.CharField(16, null=True)
+    yield_basis = pw.CharField(16, null=True)
     strength_policy = pw.CharField(16)
     smallest_difference = ScoreField()
     judged_pass = pw.CharField(8, default=USUAL_JUDGED_PASS)

@@ -21,7 +21,7 @@ from . import schemas as s
 from .revisions import State, blank, current, to_recipe
 from .service import begin, locked, open_trial, put_in, read_set_up, refuse_a_twin, shape
 
-COPIED = ("question", "factor", "factor_other", "further_factors", "school", "strength_policy", "smallest_difference", "judged_pass")
+COPIED = ("question", "factor", "factor_other", "further_factors", "yield_basis", "strength_policy", "smallest_difference", "judged_pass")
 """What a duplicate asks like the trial it was made from."""
 FACTOR_OF_KIND = {f.tests: f.code for f in FACTOR_KINDS if f.tests in kit.KINDS}
 """Kind of kit → what a comparison of such asks about."""

@@ -18,7 +18,7 @@ from ..core.vocabulary import (
     JudgedPass,
     MatchingRule,
     ScatterFrom,
-    School,
+    YieldBasis,
 )
 from ..http import Answer, Body, Bypass, Celsius, Mass, Tags, line
 from ..recipes.schemas import PourShown
@@ -34,7 +34,7 @@ class TrialBody(Body):
     factor: Factor
     factor_other: line(80) = ""
     further_factors: FurtherFactors = []
-    school: School | None = Field(default=None, description="null: the brewer's own")
+    yield_basis: YieldBasis | None = Field(default=None, description="null: the brewer's own")
     strength_policy: StrengthPolicy | None = Field(default=None, description="null: matched for a question about equipment, else as brewed")
     smallest_difference: SmallestDifference = 0.5
     judged_pass: JudgedPass = Field(default=USUAL_JUDGED_PASS, description="the pass people drink it at, by which the verdict is judged")
@@ -45,7 +45,7 @@ class TrialPatch(Body):
     factor: Factor = "other"
     factor_other: line(80) = ""
     further_factors: FurtherFactors = []
-    school: School | None = None
+    yield_basis: YieldBasis | None = None
     strength_policy: StrengthPolicy | None = None
     smallest_difference: SmallestDifference = 0.5
     judged_pass: JudgedPass = USUAL_JUDGED_PASS
@@ -56,7 +56,7 @@ class TrialPatch(Body):
 
 
 class TrialAnswer(Answer):
-    """school: in force; school_chosen: as asked, null for the brewer's own."""
+    """yield_basis: in force; yield_basis_chosen: as asked, null for the brewer's own."""
 
     id: str
     number: int
@@ -65,9 +65,9 @@ class TrialAnswer(Answer):
     factor_label: str
     factor_other: str
     further_factors: list[Factor]
-    school: School
-    school_label: str
-    school_chosen: School | None
+    yield_basis: YieldBasis
+    yield_basis_label: str
+    yield_basis_chosen: YieldBasis | None
     strength_policy: StrengthPolicy
     smallest_difference: float
     judged_pass: JudgedPass

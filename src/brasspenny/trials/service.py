@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from typing import Any
 
 from ..act import Act
-from ..core.extraction.yields import SCHOOL_LABELS
+from ..core.extraction.yields import YIELD_BASIS_LABELS
 from ..core.planning.control import MATCHING_LABELS, TESTED_FIELD, Bar, usual_strength_policy
 from ..core.recipe.document import from_document
 from ..core.recipe.outlook import is_concentrate
 from ..core.trial import value
-from ..core.trial.setups import bars_of, display_names, factor_words, school_in_force
+from ..core.trial.setups import bars_of, display_names, factor_words, yield_basis_in_force
 from ..core.vocabulary import SETUP_LETTERS, VARIABLES, Factor
 from ..history import service as history
 from ..recipes.pours import pours_planned
@@ -133,7 +133,7 @@ def read_trial(trial_id: str) -> s.TrialAnswer:
 
 
 def shape(trial: Trial) -> s.TrialAnswer:
-    school = school_in_force(trial.school, queries.setups_with_revisions(trial.id))
+    yield_basis = yield_basis_in_force(trial.yield_basis, queries.setups_with_revisions(trial.id))
     return s.TrialAnswer(
         id=trial.id,
         number=trial.number,
@@ -142,9 +142,9 @@ def shape(trial: Trial) -> s.TrialAnswer:
         factor_label=factor_words(factors_of(trial), trial.factor_other),
         factor_other=trial.factor_other,
         further_factors=trial.further_factors,
-        school=school,
-        school_label=SCHOOL_LABELS[school],
-        school_chosen=trial.school,
+        yield_basis=yield_basis,
+        yield_basis_label=YIELD_BASIS_LABELS[yield_basis],
+        yield_basis_chosen=trial.yield_basis,
         strength_policy=trial.strength_policy,
         smallest_difference=trial.smallest_difference,
         judged_pass=trial.judged_pass,

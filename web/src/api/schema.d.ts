@@ -3805,8 +3805,8 @@ export interface components {
         BrewerFacts: {
             /** Brewer Type */
             brewer_type?: ("cone" | "flat_bed" | "mesh_cylinder" | "press_pot" | "piston_press" | "steep_and_release" | "jug_steep") | null;
-            /** School */
-            school?: ("in_cup" | "full_liquor") | null;
+            /** Yield Basis */
+            yield_basis?: ("in_cup" | "full_liquor") | null;
             /** Dose Low G */
             dose_low_g?: number | null;
             /** Dose High G */
@@ -4472,7 +4472,7 @@ export interface components {
         };
         /**
          * GrindRoom
-         * @description band: the one figures are told with. school: whose measure in-band share is. scale_step_g: of the bench's scale, which new samples are taken to be weighed on.
+         * @description band: the one figures are told with. in_band_note: whose measure in-band share is. scale_step_g: of the bench's scale, which new samples are taken to be weighed on.
          */
         GrindRoom: {
             band: components["schemas"]["BandIn"];
@@ -4492,8 +4492,8 @@ export interface components {
             filter_tests: components["schemas"]["FilterTestShown"][];
             /** Resistances */
             resistances: components["schemas"]["ResistanceShown"][];
-            /** School */
-            school: string;
+            /** In Band Note */
+            in_band_note: string;
             /** Scale Step G */
             scale_step_g: number;
         };
@@ -5317,8 +5317,8 @@ export interface components {
             brews: number;
             /** Text */
             text: string;
-            /** School Label */
-            school_label: string;
+            /** Yield Basis Label */
+            yield_basis_label: string;
         };
         /**
          * PourShown
@@ -5804,7 +5804,7 @@ export interface components {
         };
         /**
          * TrialAnswer
-         * @description school: in force; school_chosen: as asked, null for the brewer's own.
+         * @description yield_basis: in force; yield_basis_chosen: as asked, null for the brewer's own.
          */
         TrialAnswer: {
             /** Id */
@@ -5825,14 +5825,14 @@ export interface components {
             /** Further Factors */
             further_factors: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other")[];
             /**
-             * School
+             * Yield Basis
              * @enum {string}
              */
-            school: "in_cup" | "full_liquor";
-            /** School Label */
-            school_label: string;
-            /** School Chosen */
-            school_chosen: ("in_cup" | "full_liquor") | null;
+            yield_basis: "in_cup" | "full_liquor";
+            /** Yield Basis Label */
+            yield_basis_label: string;
+            /** Yield Basis Chosen */
+            yield_basis_chosen: ("in_cup" | "full_liquor") | null;
             /**
              * Strength Policy
              * @enum {string}
@@ -5885,10 +5885,10 @@ export interface components {
              */
             further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other")[];
             /**
-             * School
+             * Yield Basis
              * @description null: the brewer's own
              */
-            school?: ("in_cup" | "full_liquor") | null;
+            yield_basis?: ("in_cup" | "full_liquor") | null;
             /**
              * Strength Policy
              * @description null: matched for a question about equipment, else as brewed
@@ -5945,8 +5945,8 @@ export interface components {
              * @default []
              */
             further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other")[];
-            /** School */
-            school?: ("in_cup" | "full_liquor") | null;
+            /** Yield Basis */
+            yield_basis?: ("in_cup" | "full_liquor") | null;
             /** Strength Policy */
             strength_policy?: ("as_brewed" | "matched") | null;
             /**
@@ -7539,12 +7539,12 @@ export interface components {
         /** ResultsAnswer */
         ResultsAnswer: {
             /**
-             * School
+             * Yield Basis
              * @enum {string}
              */
-            school: "in_cup" | "full_liquor";
-            /** School Label */
-            school_label: string;
+            yield_basis: "in_cup" | "full_liquor";
+            /** Yield Basis Label */
+            yield_basis_label: string;
             /** Retained Water Ratio */
             retained_water_ratio: number;
             /** Runs */
@@ -7941,12 +7941,12 @@ export interface components {
             /** Liking */
             liking: number | null;
             /**
-             * School
+             * Yield Basis
              * @enum {string}
              */
-            school: "in_cup" | "full_liquor";
-            /** School Label */
-            school_label: string;
+            yield_basis: "in_cup" | "full_liquor";
+            /** Yield Basis Label */
+            yield_basis_label: string;
         };
         /**
          * ComparisonsAnswer
@@ -8150,12 +8150,12 @@ export interface components {
          */
         ChartsAnswer: {
             /**
-             * School
+             * Yield Basis
              * @enum {string}
              */
-            school: "in_cup" | "full_liquor";
-            /** School Label */
-            school_label: string;
+            yield_basis: "in_cup" | "full_liquor";
+            /** Yield Basis Label */
+            yield_basis_label: string;
             /** Retained Water Ratio */
             retained_water_ratio: number;
             /** Matching */
@@ -11748,8 +11748,8 @@ export interface components {
             sampled: string;
             /** Brews */
             brews: number;
-            /** School */
-            school: string;
+            /** In Band Note */
+            in_band_note: string;
         };
         /**
          * CardLine
@@ -11939,10 +11939,10 @@ export interface components {
         /** SolveAnswer */
         SolveAnswer: {
             /**
-             * School
+             * Yield Basis
              * @enum {string}
              */
-            school: "in_cup" | "full_liquor";
+            yield_basis: "in_cup" | "full_liquor";
             /** Tds Pct */
             tds_pct: number;
             /** Ey Pct */
@@ -11977,11 +11977,11 @@ export interface components {
              */
             retained_water_ratio?: number;
             /**
-             * School
+             * Yield Basis
              * @default in_cup
              * @enum {string}
              */
-            school?: "in_cup" | "full_liquor";
+            yield_basis?: "in_cup" | "full_liquor";
         };
         /** ConvertAnswer */
         ConvertAnswer: {
@@ -12987,7 +12987,6 @@ export interface components {
          *         ],
          *         "name": "White weave"
          *       },
-         *       "school": "in_cup",
          *       "second": {
          *         "brews": [
          *           {
@@ -13012,18 +13011,19 @@ export interface components {
          *           }
          *         ],
          *         "name": "Steel mesh"
-         *       }
+         *       },
+         *       "yield_basis": "in_cup"
          *     }
          */
         CompareYieldsBody: {
             first: components["schemas"]["BrewedIn"];
             second: components["schemas"]["BrewedIn"];
             /**
-             * School
+             * Yield Basis
              * @default in_cup
              * @enum {string}
              */
-            school?: "in_cup" | "full_liquor";
+            yield_basis?: "in_cup" | "full_liquor";
             /**
              * Accuracy Pct
              * @description accuracy half-width, % TDS
@@ -13242,11 +13242,11 @@ export interface components {
              */
             words?: ("thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier")[];
             /**
-             * School
+             * Yield Basis
              * @default in_cup
              * @enum {string}
              */
-            school?: "in_cup" | "full_liquor";
+            yield_basis?: "in_cup" | "full_liquor";
             /**
              * Retained Water Ratio
              * @description retained water ratio, g/g
@@ -18872,7 +18872,7 @@ export interface operations {
     read_charts: {
         parameters: {
             query?: {
-                school?: "in_cup" | "full_liquor";
+                yield_basis?: "in_cup" | "full_liquor";
                 coffee?: string;
                 grinder?: string;
                 brewer?: string;
@@ -18921,7 +18921,7 @@ export interface operations {
     read_brews: {
         parameters: {
             query?: {
-                school?: "in_cup" | "full_liquor";
+                yield_basis?: "in_cup" | "full_liquor";
                 /** @description words of the note, a tag, the kit, the recipe or the question */
                 text?: string;
                 shown?: "all" | "evidence" | "dial_in" | "loose" | "archived";

@@ -1,5 +1,5 @@
 // Written by `python -m brasspenny.openapi` from core/vocabulary.py; change it there.
-export const YIELD_METHODS = [
+export const YIELD_BASES = [
  {
   "code": "in_cup",
   "label": "in-cup yield"
@@ -13,7 +13,7 @@ export const BREWER_KINDS = [
  {
   "code": "cone",
   "label": "cone dripper",
-  "yield_method": "in_cup",
+  "yield_basis": "in_cup",
   "ends": [
    "drips_stop",
    "lifted"
@@ -28,7 +28,7 @@ export const BREWER_KINDS = [
  {
   "code": "flat_bed",
   "label": "flat bed",
-  "yield_method": "in_cup",
+  "yield_basis": "in_cup",
   "ends": [
    "drips_stop",
    "lifted"
@@ -43,7 +43,7 @@ export const BREWER_KINDS = [
  {
   "code": "mesh_cylinder",
   "label": "mesh cylinder",
-  "yield_method": "in_cup",
+  "yield_basis": "in_cup",
   "ends": [
    "drips_stop",
    "lifted"
@@ -58,7 +58,7 @@ export const BREWER_KINDS = [
  {
   "code": "press_pot",
   "label": "press-pot",
-  "yield_method": "full_liquor",
+  "yield_basis": "full_liquor",
   "ends": [
    "poured_off",
    "pressed"
@@ -73,7 +73,7 @@ export const BREWER_KINDS = [
  {
   "code": "piston_press",
   "label": "piston press",
-  "yield_method": "in_cup",
+  "yield_basis": "in_cup",
   "ends": [
    "pressed"
   ],
@@ -87,7 +87,7 @@ export const BREWER_KINDS = [
  {
   "code": "steep_and_release",
   "label": "steep and release",
-  "yield_method": "in_cup",
+  "yield_basis": "in_cup",
   "ends": [
    "valve_opened",
    "drips_stop"
@@ -102,7 +102,7 @@ export const BREWER_KINDS = [
  {
   "code": "jug_steep",
   "label": "jug steep, then drip",
-  "yield_method": "in_cup",
+  "yield_basis": "in_cup",
   "ends": [
    "drips_stop"
   ],
@@ -1779,8 +1779,8 @@ export const KIT_KINDS = [
     "needed": false
    },
    {
-    "name": "school",
-    "label": "Yield method",
+    "name": "yield_basis",
+    "label": "Yield basis",
     "form": "choice",
     "unit": "",
     "hint": "",

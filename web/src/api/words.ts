@@ -1,4 +1,4 @@
-import { BLINDINGS, FACTOR_KINDS, KIT_KINDS, PURPOSES, YIELD_METHODS } from './vocabulary';
+import { BLINDINGS, FACTOR_KINDS, KIT_KINDS, PURPOSES, YIELD_BASES } from './vocabulary';
 
 /** How the bench's codes are called: every label comes from the core's own lists. */
 type Coded = readonly { readonly code: string; readonly label: string }[];
@@ -19,7 +19,7 @@ export const FACTORS = Object.fromEntries(FACTOR_KINDS.map((f) => [f.code, f.ask
 export const FACTOR_ORDER = FACTOR_KINDS.map((f) => f.code);
 export const isEquipment = (codes: readonly string[]) =>
   FACTOR_KINDS.some((f) => f.equipment && codes.includes(f.code));
-export const yieldOptions = optionsOf(YIELD_METHODS);
+export const yieldOptions = optionsOf(YIELD_BASES);
 /** How a flight was tasted: whether in sight of the labels, and whether that is known by word only. */
 export const blindingOf = (code: string) => BLINDINGS.find((b) => b.code === code);
 export const purposeLabel = (code: string) => labelOf(PURPOSES, code);

@@ -1,7 +1,7 @@
 // What the guide draws and says, what the form hands on, and how a scale's lines wait.
 import assert from 'node:assert/strict';
 import { test } from 'vitest';
-import { isPressed, schoolOf } from '../rooms/brewing/brewers';
+import { isPressed, yieldBasisOf } from '../rooms/brewing/brewers';
 import { bySaid, pourBodies, pourKey, poursChanged, pourTexts } from '../rooms/brewing/pourTexts';
 import { likedSaid, withLiking, withWord } from '../rooms/liking/liking';
 import { keyOf, nextSaid, secondsSaid, stageOf } from '../rooms/live_brews/stage';
@@ -226,6 +226,9 @@ test('every brew on the bench has a pitch of its own', () => {
 });
 
 test('a kind of brewer knows its yield and whether it is pressed', () => {
-  assert.deepEqual([schoolOf('press_pot'), schoolOf('cone'), schoolOf(null)], ['full_liquor', 'in_cup', 'in_cup']);
+  assert.deepEqual(
+    [yieldBasisOf('press_pot'), yieldBasisOf('cone'), yieldBasisOf(null)],
+    ['full_liquor', 'in_cup', 'in_cup'],
+  );
   assert.deepEqual([isPressed('piston_press'), isPressed('cone'), isPressed(null)], [true, false, false]);
 });

@@ -16,7 +16,7 @@ from typing import Literal, get_args
 from ..errors import OutOfDomain
 from ..extraction.yields import solve
 from ..recipe.model import Recipe, sums
-from ..vocabulary import BREWERS, School
+from ..vocabulary import BREWERS, YieldBasis
 
 Sign = Literal[
     "weak", "strong", "low_yield", "high_yield", "fast", "slow",
@@ -191,7 +191,7 @@ def advise(
     results: Results,
     words: Sequence[Sign] = (),
     *,
-    school: School = "in_cup",
+    yield_basis: YieldBasis = "in_cup",
     retained_water_ratio: float = 2.1,
     limits: Limits = Limits(),
 ) -> Advised:
@@ -204,7 +204,7 @@ def advise(
     rules = [r for r in RULES if not (r.drips and steeped) and (not r.alone or results.ey_pct is not None or words)]
     found = sorted((a for rule in rules if (a := _fits(rule, signs, limits))), key=lambda a: -a.score)
     change = found[0] if found else None
-    draft = draft_of(recipe, change, results, school=school, retained_water_ratio=retained_water_ratio, limits=limits) if change else None
+    draft = draft_of(recipe, change, results, yield_basis=yield_basis, retained_water_ratio=retained_water_ratio, limits=limits) if change else None
     return Advised(signs, change, tuple(found[1:]), _disagreement(found, signs), draft, _signpost(recipe, signs), _rival(found))
 
 
@@ -285,14 +285,14 @@ def _signpost(recipe: Recipe, signs: Sequence[Sign]) -> str:
 
 
 def draft_of(
-    recipe: Recipe, change: Advice, results: Results, *, school: School = "in_cup", retained_water_ratio: float = 2.1, limits: Limits = Limits()
+    recipe: Recipe, change: Advice, results: Results, *, yield_basis: YieldBasis = "in_cup", retained_water_ratio: float = 2.1, limits: Limits = Limits()
 ) -> Recipe | None:
     """The recipe with exactly one change; None where it is no number of the recipe's."""
     match change.knob:
         case "temperature":
             return _warmer(recipe, change, limits)
         case "dose":
-            return _other_dose(recipe, change, results, school, retained_water_ratio, limits)
+            return _other_dose(recipe, change, results, yield_basis, retained_water_ratio, limits)
         case "grind":
             said = f"{change.steps} {'step' if change.steps == 1 else 'steps'} {change.direction}"
             return replace(recipe, grind=f"{recipe.grind}, {said}" if recipe.grind else said)
@@ -312,14 +312,14 @@ def _warmer(recipe: Recipe, change: Advice, limits: Limits) -> Recipe | None:
     return replace(recipe, temperature_c=round(to, 1)) if to != recipe.temperature_c else None
 
 
-def _other_dose(recipe: Recipe, change: Advice, results: Results, school: School, retained: float, limits: Limits) -> Recipe | None:
+def _other_dose(recipe: Recipe, change: Advice, results: Results, yield_basis: YieldBasis, retained: float, limits: Limits) -> Recipe | None:
     if change.code == "fill_the_brewer" or recipe.dose_g is None:
         return replace(recipe, dose_g=limits.least_dose_g, brew_ratio=None) if limits.least_dose_g else None
     low, high = recipe.tds_pct
     water = sums(recipe).poured_g
     if low is None or high is None or results.ey_pct is None or not water:
         return None
-    found = solve(tds_pct=(low + high) / 2, ey_pct=results.ey_pct, brew_water_g=water, retained_water_ratio=retained, school=school)
+    found = solve(tds_pct=(low + high) / 2, ey_pct=results.ey_pct, brew_water_g=water, retained_water_ratio=retained, yield_basis=yield_basis)
     return replace(recipe, dose_g=round(found.dose_g, 1), brew_ratio=None)
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..vocabulary import School
+from ..vocabulary import YieldBasis
 from .yields import ratio_line_tds_pct
 
 LINE_POINTS = 25
@@ -22,7 +22,7 @@ class RatioLine:
 
 @dataclass(frozen=True)
 class Window:
-    """A named region on the chart, % of the dose by % TDS. school: whose window it is; words are theirs, not a verdict."""
+    """A named region on the chart, % of the dose by % TDS. yield_basis: whose window it is; words are theirs, not a verdict."""
 
     code: str
     label: str
@@ -47,9 +47,9 @@ NORDIC_WINDOW = Window("nordic", "Nordic variant", (18, 22), (1.30, 1.55), "18â€
 WINDOWS: tuple[Window, ...] = (CLASSIC_WINDOW, EUROPEAN_WINDOW, NORDIC_WINDOW)
 
 
-def windows(school: School) -> tuple[Window, ...]:
+def windows(yield_basis: YieldBasis) -> tuple[Window, ...]:
     """All windows speak of in-cup yield, so a full-liquor chart has none."""
-    return WINDOWS if school == "in_cup" else ()
+    return WINDOWS if yield_basis == "in_cup" else ()
 
 
 @dataclass(frozen=True)
@@ -101,12 +101,12 @@ TEMPERATURE_NOTE = (
 )
 
 
-def overlays(school: School) -> tuple[Overlay, ...]:
+def overlays(yield_basis: YieldBasis) -> tuple[Overlay, ...]:
     """They too speak of in-cup yield."""
-    return OVERLAYS if school == "in_cup" else ()
+    return OVERLAYS if yield_basis == "in_cup" else ()
 
 
-def ratio_lines(*, school: School, retained_water_ratio: float, ey_range_pct: tuple[float, float], ratios: tuple[float, ...]) -> tuple[RatioLine, ...]:
+def ratio_lines(*, yield_basis: YieldBasis, retained_water_ratio: float, ey_range_pct: tuple[float, float], ratios: tuple[float, ...]) -> tuple[RatioLine, ...]:
     """Lines of equal brew ratio over a range of yields, % of the dose, low > 0."""
     lines = []
     for ratio in ratios:
@@ -114,7 +114,10 @@ def ratio_lines(*, school: School, retained_water_ratio: float, ey_range_pct: tu
         lines.append(
             RatioLine(
                 ratio,
-                tuple((float(e), ratio_line_tds_pct(school=school, brew_ratio=ratio, ey_pct=float(e), retained_water_ratio=retained_water_ratio)) for e in ey),
+                tuple(
+                    (float(e), ratio_line_tds_pct(yield_basis=yield_basis, brew_ratio=ratio, ey_pct=float(e), retained_water_ratio=retained_water_ratio))
+                    for e in ey
+                ),
             )
         )
     return tuple(lines)
@@ -146,12 +149,12 @@ def axes(points: list[tuple[float, float]]) -> Axes:
     )
 
 
-def ratios_to_draw(axes_: Axes, *, school: School, retained_water_ratio: float) -> tuple[float, ...]:
+def ratios_to_draw(axes_: Axes, *, yield_basis: YieldBasis, retained_water_ratio: float) -> tuple[float, ...]:
     """Whole ratios whose line crosses the chart; every second one when there are more than nine."""
     low, high = axes_.ey_pct
     crossing = []
     for ratio in range(int(retained_water_ratio) + 2, 61):
-        left, right = (ratio_line_tds_pct(school=school, brew_ratio=ratio, ey_pct=e, retained_water_ratio=retained_water_ratio) for e in (low, high))
+        left, right = (ratio_line_tds_pct(yield_basis=yield_basis, brew_ratio=ratio, ey_pct=e, retained_water_ratio=retained_water_ratio) for e in (low, high))
         if left < axes_.tds_pct[1] and right > axes_.tds_pct[0]:
             crossing.append(float(ratio))
     return tuple(crossing[:: 2 if len(crossing) > 9 else 1])

@@ -16,10 +16,10 @@ from typing import Literal
 
 from .. import figures
 from ..errors import NotEnoughKnowns, PennyError
-from ..vocabulary import School
+from ..vocabulary import YieldBasis
 from .measure import Brew, Measured, measure
 from .uncertainty import Estimate, Instrument, Pooled, effective_df, pool_brews
-from .yields import SCHOOL_LABELS
+from .yields import YIELD_BASIS_LABELS
 
 Verdict = Literal["different", "same", "cannot_tell"]
 MARGIN_EY_PCT = 1.0
@@ -65,21 +65,21 @@ def compare_yields(
     first: tuple[str, Sequence[tuple[Brew, Sequence[float]]]],
     second: tuple[str, Sequence[tuple[Brew, Sequence[float]]]],
     *,
-    school: School,
+    yield_basis: YieldBasis,
     instrument: Instrument,
     margin_ey_pct: float = MARGIN_EY_PCT,
 ) -> Comparison:
-    """Each side: its name and its brews as (masses, readings in % TDS). Yields in one school, never mixed.
+    """Each side: its name and its brews as (masses, readings in % TDS). Yields on one basis, never mixed.
 
     Raises OutOfDomain, Inconsistent, NotEnoughKnowns at "first.brews.0.…". Source: docs/formulas.md §3.
     """
-    sides = [_brewed(f"{where}.brews", brews, school, instrument) for where, (_, brews) in (("first", first), ("second", second))]
+    sides = [_brewed(f"{where}.brews", brews, yield_basis, instrument) for where, (_, brews) in (("first", first), ("second", second))]
     pooled = [_side(name, brews, instrument) for (name, _), brews in zip((first, second), sides, strict=True)]
     ey = _difference(*sides, instrument, slope=lambda b: b.slope, value=lambda b: b.ey.value)
     tds = _difference(*sides, instrument, slope=lambda b: 1.0, value=lambda b: b.tds.value)
     verdict = judge_difference(ey, margin_ey_pct)
     single = min(len(s) for s in sides) == 1
-    return Comparison(*pooled, ey, tds, verdict, _text(first[0], second[0], ey, verdict, school, single), single)
+    return Comparison(*pooled, ey, tds, verdict, _text(first[0], second[0], ey, verdict, yield_basis, single), single)
 
 
 def judge_difference(difference: Estimate, margin: float) -> Verdict:
@@ -94,7 +94,7 @@ def judge_difference(difference: Estimate, margin: float) -> Verdict:
     return "same" if -margin <= low and high <= margin else "cannot_tell"
 
 
-def _brewed(where: str, brews: Sequence[tuple[Brew, Sequence[float]]], school: School, instrument: Instrument) -> list[_Brewed]:
+def _brewed(where: str, brews: Sequence[tuple[Brew, Sequence[float]]], yield_basis: YieldBasis, instrument: Instrument) -> list[_Brewed]:
     out = []
     for i, (brew, readings) in enumerate(brews):
         at = f"{where}.{i}"
@@ -104,16 +104,18 @@ def _brewed(where: str, brews: Sequence[tuple[Brew, Sequence[float]]], school: S
             m = measure(brew, readings, instrument)
         except PennyError as error:
             raise error.at(f"{at}.{error.field}") from error
-        ey = m.yield_in(school)
+        ey = m.yield_in(yield_basis)
         if ey is None:
             missing = "beverage_g" if m.in_cup is None else "brew_water_g"
-            raise NotEnoughKnowns(f"{at}.{missing}", f"the {SCHOOL_LABELS[school].lower()} needs it.", "Weigh it, or compare in the other school.")
-        out.append(_one(m, ey, brew, school))
+            raise NotEnoughKnowns(
+                f"{at}.{missing}", f"the {YIELD_BASIS_LABELS[yield_basis].lower()} needs it.", "Weigh it, or compare on the other yield basis."
+            )
+        out.append(_one(m, ey, brew, yield_basis))
     return out
 
 
-def _one(m: Measured, ey: Estimate, brew: Brew, school: School) -> _Brewed:
-    if school == "in_cup":
+def _one(m: Measured, ey: Estimate, brew: Brew, yield_basis: YieldBasis) -> _Brewed:
+    if yield_basis == "in_cup":
         slope = ey.value / m.strength.tds_pct if m.strength.tds_pct else brew.beverage_g / brew.dose_g
     else:
         c0 = m.tds_undiluted_pct / 100
@@ -153,8 +155,8 @@ def _scatter_parts(mine: Sequence[_Brewed], other: Sequence[_Brewed], instrument
     return [(slope(b) * b.scatter_u, b.scatter_df), (slope(b) * instrument.resolution_pct / math.sqrt(12), math.inf)]
 
 
-def _text(first: str, second: str, d: Estimate, verdict: Verdict, school: School, single: bool) -> str:
-    what = SCHOOL_LABELS[school].lower()
+def _text(first: str, second: str, d: Estimate, verdict: Verdict, yield_basis: YieldBasis, single: bool) -> str:
+    what = YIELD_BASIS_LABELS[yield_basis].lower()
     shown = f"{figures.points(abs(d.value))} ± {figures.points(d.half_width)} points"
     more = first if d.value >= 0 else second
     said = {

@@ -55,8 +55,8 @@ class Measured:
     retained_water_ratio: float | None
     warnings: tuple[Warning_, ...]
 
-    def yield_in(self, school: ex.School) -> Estimate | None:
-        return self.in_cup if school == "in_cup" else self.full_liquor
+    def yield_in(self, yield_basis: ex.YieldBasis) -> Estimate | None:
+        return self.in_cup if yield_basis == "in_cup" else self.full_liquor
 
 
 def check_masses(brew: Brew) -> None:

@@ -7,7 +7,7 @@ import statistics
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from ..vocabulary import School
+from ..vocabulary import YieldBasis
 from .measure import Brew, Measured
 from .uncertainty import Instrument, Pooled, pool_brews
 from .yields import TYPICAL_RETAINED_WATER_RATIO
@@ -26,21 +26,21 @@ class SetupMeasured:
     readings_u: float
 
 
-def pool_setup(brews: Sequence[tuple[Brew, Measured, float | None]], *, school: School, instrument: Instrument) -> SetupMeasured:
+def pool_setup(brews: Sequence[tuple[Brew, Measured, float | None]], *, yield_basis: YieldBasis, instrument: Instrument) -> SetupMeasured:
     """Means over the brews of one setup with intervals that hold brew-to-brew scatter once there are two.
 
-    brews: (masses, measured, total time in s or None). School decides which yield is pooled; the other is left alone.
+    brews: (masses, measured, total time in s or None). YieldBasis decides which yield is pooled; the other is left alone.
     """
     read = [(b, m) for b, m, _ in brews if m.strength]
-    yielded = [(b, m) for b, m in read if m.yield_in(school)]
+    yielded = [(b, m) for b, m in read if m.yield_in(yield_basis)]
     tds = [m.strength.estimate for _, m in read]
-    slopes = [_slope(b, m, school) for b, m in yielded]
+    slopes = [_slope(b, m, yield_basis) for b, m in yielded]
     ratios = [m.brew_ratio for _, m, _ in brews if m.brew_ratio is not None]
     times = [t for _, _, t in brews if t is not None]
     return SetupMeasured(
         n_brews=len(brews),
         tds=pool_brews(tds, shared_u=instrument.u_accuracy_pct) if tds else None,
-        extraction_yield=pool_brews([m.yield_in(school) for _, m in yielded], shared_u=statistics.fmean(slopes) * instrument.u_accuracy_pct)
+        extraction_yield=pool_brews([m.yield_in(yield_basis) for _, m in yielded], shared_u=statistics.fmean(slopes) * instrument.u_accuracy_pct)
         if yielded
         else None,
         brew_ratio=statistics.fmean(ratios) if ratios else None,
@@ -49,9 +49,9 @@ def pool_setup(brews: Sequence[tuple[Brew, Measured, float | None]], *, school: 
     )
 
 
-def _slope(brew: Brew, m: Measured, school: School) -> float:
+def _slope(brew: Brew, m: Measured, yield_basis: YieldBasis) -> float:
     """Points of yield per % of strength, from the numbers at hand (the yield is nearly proportional to the strength)."""
-    return m.yield_in(school).value / m.strength.tds_pct if m.strength.tds_pct else m.beverage_ratio
+    return m.yield_in(yield_basis).value / m.strength.tds_pct if m.strength.tds_pct else m.beverage_ratio
 
 
 def typical_retained(ratios: Iterable[float | None]) -> float:

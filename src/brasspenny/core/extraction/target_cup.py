@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from .. import figures
 from ..errors import PennyError
-from ..vocabulary import School
+from ..vocabulary import YieldBasis
 from .yields import solve
 
 ALIKE_EY_PCT = 0.5
@@ -27,15 +27,15 @@ class Aim:
 
 
 def aim(
-    *, school: School, dose_g: float, brew_water_g: float, retained_water_ratio: float, ey_now_pct: float, tds_wished_pct: float, ey_wished_pct: float
+    *, yield_basis: YieldBasis, dose_g: float, brew_water_g: float, retained_water_ratio: float, ey_now_pct: float, tds_wished_pct: float, ey_wished_pct: float
 ) -> Aim:
     """What leads from a cup of today's yield to the wished (strength, yield), % TDS and % of the dose; masses g.
 
-    >>> a = aim(school="in_cup", dose_g=18, brew_water_g=288, retained_water_ratio=2.1, ey_now_pct=20, tds_wished_pct=1.653, ey_wished_pct=20)
+    >>> a = aim(yield_basis="in_cup", dose_g=18, brew_water_g=288, retained_water_ratio=2.1, ey_now_pct=20, tds_wished_pct=1.653, ey_wished_pct=20)
     >>> round(a.ratio_now, 1), round(a.brew_water_g), a.direction
     (14.0, 252, '')
     """
-    shared = {"school": school, "retained_water_ratio": retained_water_ratio, "tds_pct": tds_wished_pct}
+    shared = {"yield_basis": yield_basis, "retained_water_ratio": retained_water_ratio, "tds_pct": tds_wished_pct}
     dose, _ = _solved(**shared, ey_pct=ey_now_pct, brew_water_g=brew_water_g)
     _, water = _solved(**shared, ey_pct=ey_now_pct, dose_g=dose_g)
     wished, _ = _solved(**shared, ey_pct=ey_wished_pct, brew_water_g=brew_water_g)

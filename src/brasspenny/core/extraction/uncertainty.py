@@ -167,7 +167,7 @@ def pool_brews(brews: Sequence[Estimate], *, shared_u: float) -> Pooled:
     """Mean of ≥ 1 brews. With replicates the between-brew scatter carries the interval (it holds the readings'
     scatter already), and the shared instrument part is added once. One brew keeps its own uncertainty.
 
-    brews: values in one unit and one school; shared_u: standard uncertainty all brews share, same unit. Source: docs/formulas.md §3.
+    brews: values in one unit and on one yield basis; shared_u: standard uncertainty all brews share, same unit. Source: docs/formulas.md §3.
     """
     values = [brew.value for brew in brews]
     n = len(values)

@@ -1,4 +1,4 @@
-"""Extraction arithmetic: the two schools of yield, and what a recipe will give. docs/formulas.md §3.
+"""Extraction arithmetic: the two yield bases, and what a recipe will give. docs/formulas.md §3.
 
 In-cup yield counts only solids that reached the cup (percolation). Full-liquor yield counts the solids in the
 liquid held back by the grounds too, at the drink's strength (immersion). They are never mixed in one comparison.
@@ -12,23 +12,22 @@ from dataclasses import dataclass
 
 from ..errors import Inconsistent, NotEnoughKnowns
 from ..limits import check, check_tds
-from ..vocabulary import BREWER_KINDS, BREWERS, YIELD_METHODS, BrewerType, School
+from ..vocabulary import BREWER_KINDS, BREWERS, YIELD_BASES, BrewerType, YieldBasis
 
-SCHOOL_LABELS: dict[School, str] = {m.code: m.label for m in YIELD_METHODS}
-SCHOOLS: tuple[School, ...] = tuple(m.code for m in YIELD_METHODS)
+YIELD_BASIS_LABELS: dict[YieldBasis, str] = {m.code: m.label for m in YIELD_BASES}
 BREWER_TYPES: tuple[BrewerType, ...] = tuple(BREWERS)
 BREWER_LABELS: dict[BrewerType, str] = {k.code: k.label for k in BREWER_KINDS}
 TYPICAL_RETAINED_WATER_RATIO = 2.1
 RETAINED_RANGE = (1.2, 3.5)
 
 
-def school_of(brewer_type: BrewerType) -> School:
-    """The school a brewer's yields are quoted in unless the trial says otherwise: hybrids count in the cup.
+def yield_basis_of(brewer_type: BrewerType) -> YieldBasis:
+    """The basis a brewer's yields are quoted on unless the trial says otherwise: hybrids count in the cup.
 
-    >>> school_of("press_pot"), school_of("steep_and_release")
+    >>> yield_basis_of("press_pot"), yield_basis_of("steep_and_release")
     ('full_liquor', 'in_cup')
     """
-    return BREWERS[brewer_type].yield_method
+    return BREWERS[brewer_type].yield_basis
 
 
 def in_cup_yield_pct(*, tds_pct: float, beverage_g: float, dose_g: float) -> float:
@@ -91,36 +90,36 @@ def dry_basis_yield_pct(yield_pct: float, *, moisture_pct: float) -> float:
     return yield_pct / (1 - moisture_pct / 100)
 
 
-def ratio_line_tds_pct(*, school: School, brew_ratio: float, ey_pct: float, retained_water_ratio: float) -> float:
+def ratio_line_tds_pct(*, yield_basis: YieldBasis, brew_ratio: float, ey_pct: float, retained_water_ratio: float) -> float:
     """Strength in % along a line of equal brew ratio 1:R (no bypass): where a cup of that yield stands on the chart.
 
     In-cup E/(R − ρ + E), full-liquor E/(R + E), with E as a fraction. Raises Inconsistent when the bed would keep
     all the water (R ≤ ρ). Source: docs/formulas.md §3.
 
-    >>> round(ratio_line_tds_pct(school="in_cup", brew_ratio=16, ey_pct=20, retained_water_ratio=2.1), 3)
+    >>> round(ratio_line_tds_pct(yield_basis="in_cup", brew_ratio=16, ey_pct=20, retained_water_ratio=2.1), 3)
     1.418
     """
     check(brew_ratio=brew_ratio, ey_pct=ey_pct, retained_water_ratio=retained_water_ratio)
     _water_must_leave(brew_ratio, retained_water_ratio)
     e = ey_pct / 100
-    held = retained_water_ratio if school == "in_cup" else 0
+    held = retained_water_ratio if yield_basis == "in_cup" else 0
     return 100 * e / (brew_ratio - held + e)
 
 
-def predict_beverage_g(*, school: School, dose_g: float, brew_water_g: float, ey_pct: float, retained_water_ratio: float) -> float:
+def predict_beverage_g(*, yield_basis: YieldBasis, dose_g: float, brew_water_g: float, ey_pct: float, retained_water_ratio: float) -> float:
     """Drink that will run out before bypass, g: in-cup W − ρD + E·D; full-liquor (W − ρD)/(1 − c).
 
     Raises Inconsistent when the bed would keep all the water. Source: docs/formulas.md §3.
 
-    >>> round(predict_beverage_g(school="in_cup", dose_g=18, brew_water_g=290, ey_pct=20, retained_water_ratio=2.1), 1)
+    >>> round(predict_beverage_g(yield_basis="in_cup", dose_g=18, brew_water_g=290, ey_pct=20, retained_water_ratio=2.1), 1)
     255.8
     """
     check(dose_g=dose_g, brew_water_g=brew_water_g, ey_pct=ey_pct, retained_water_ratio=retained_water_ratio)
     _water_must_leave(brew_water_g / dose_g, retained_water_ratio)
     free_g = brew_water_g - retained_water_ratio * dose_g
-    if school == "in_cup":
+    if yield_basis == "in_cup":
         return free_g + ey_pct / 100 * dose_g
-    tds = ratio_line_tds_pct(school=school, brew_ratio=brew_water_g / dose_g, ey_pct=ey_pct, retained_water_ratio=retained_water_ratio)
+    tds = ratio_line_tds_pct(yield_basis=yield_basis, brew_ratio=brew_water_g / dose_g, ey_pct=ey_pct, retained_water_ratio=retained_water_ratio)
     return free_g / (1 - tds / 100)
 
 
@@ -139,9 +138,9 @@ def _water_must_leave(brew_ratio: float, retained: float) -> None:
 
 @dataclass(frozen=True)
 class Solved:
-    """A recipe without bypass, all quantities tied to one another in one school."""
+    """A recipe without bypass, all quantities tied to one another on one yield basis."""
 
-    school: School
+    yield_basis: YieldBasis
     tds_pct: float
     ey_pct: float
     dose_g: float
@@ -153,7 +152,7 @@ class Solved:
 
 def solve(
     *,
-    school: School = "in_cup",
+    yield_basis: YieldBasis = "in_cup",
     tds_pct: float | None = None,
     ey_pct: float | None = None,
     dose_g: float | None = None,
@@ -163,7 +162,7 @@ def solve(
 ) -> Solved:
     """The rest of a recipe from any enough knowns (no bypass).
 
-    Two ties hold: R = W/D, and the school's ratio line between c, E and R. So two of (D, W, R), or two of (c, E, R),
+    Two ties hold: R = W/D, and the basis's ratio line between c, E and R. So two of (D, W, R), or two of (c, E, R),
     give the third; three independent knowns with at least one mass give all. More than enough must agree to 0.5 %.
     Raises NotEnoughKnowns (says which would help), Inconsistent (says which clash), OutOfDomain. Source: docs/formulas.md §3.
 
@@ -174,7 +173,7 @@ def solve(
     if tds_pct is not None:
         check(target_tds_pct=tds_pct)
         check_tds("tds_pct", tds_pct, concentrate=True)
-    held = retained_water_ratio if school == "in_cup" else 0
+    held = retained_water_ratio if yield_basis == "in_cup" else 0
     known = {"tds_pct": tds_pct, "ey_pct": ey_pct, "dose_g": dose_g, "brew_water_g": brew_water_g, "brew_ratio": brew_ratio}
     known = {name: value for name, value in known.items() if value is not None}
     given = set(known)
@@ -184,9 +183,9 @@ def solve(
     _say_what_is_missing(known)
     _refuse_clash(known, given, held)
     beverage_g = predict_beverage_g(
-        school=school, dose_g=known["dose_g"], brew_water_g=known["brew_water_g"], ey_pct=known["ey_pct"], retained_water_ratio=retained_water_ratio
+        yield_basis=yield_basis, dose_g=known["dose_g"], brew_water_g=known["brew_water_g"], ey_pct=known["ey_pct"], retained_water_ratio=retained_water_ratio
     )
-    return Solved(school=school, retained_water_ratio=retained_water_ratio, beverage_g=beverage_g, **known)
+    return Solved(yield_basis=yield_basis, retained_water_ratio=retained_water_ratio, beverage_g=beverage_g, **known)
 
 
 def _spread_masses(known: dict[str, float]) -> None:

@@ -147,7 +147,7 @@ def _spans(weighed: _Weighed) -> np.ndarray:
     return (d90 - d10) / d50
 
 
-ONE_SCHOOL = "In-band share is one school's measure: a sieve cannot see the shape of particles, and some prefer a grind with two humps."
+IN_BAND_NOTE = "In-band share is one school's measure: a sieve cannot see the shape of particles, and some prefer a grind with two humps."
 
 
 def what_to_mind(found: Sieved) -> tuple[str, ...]:
@@ -160,7 +160,7 @@ def what_to_mind(found: Sieved) -> tuple[str, ...]:
     for p in found.percentiles:
         if p.at_um is None:
             out.append(f"d{round(100 * p.share)} is only known to lie {_between(p.between_um)}: {_why(found)}.")
-    return (*out, ONE_SCHOOL)
+    return (*out, IN_BAND_NOTE)
 
 
 def _between(ends: tuple[float | None, float | None]) -> str:

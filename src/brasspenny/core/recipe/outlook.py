@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from .. import figures
 from ..errors import OutOfDomain
 from ..extraction.yields import TYPICAL_RETAINED_WATER_RATIO, predict_beverage_g, ratio_line_tds_pct
-from ..vocabulary import School
+from ..vocabulary import YieldBasis
 from .model import Recipe, sums
 
 USUAL_EY_PCT = 20.0
@@ -32,7 +32,7 @@ class Window:
 
 @dataclass(frozen=True)
 class History:
-    """What earlier brews of this brewer gave: yields in % (its own school), and retained water ratios in g/g."""
+    """What earlier brews of this brewer gave: yields in % (on its own yield basis), and retained water ratios in g/g."""
 
     ey_pct: Sequence[float] = ()
     retained: Sequence[float] = ()
@@ -66,7 +66,9 @@ class Outlook:
     concentrate: bool
 
 
-def expected_drink_g(*, dose_g: float, brew_water_g: float, bypass_g: float, history: History | None = None, school: School = "in_cup") -> float | None:
+def expected_drink_g(
+    *, dose_g: float, brew_water_g: float, bypass_g: float, history: History | None = None, yield_basis: YieldBasis = "in_cup"
+) -> float | None:
     """The drink to expect, g, bypass included: the one forecast of recipe, plan and flight. None when the grounds would keep all the water.
 
     >>> round(expected_drink_g(dose_g=18, brew_water_g=290, bypass_g=0), 1)
@@ -76,7 +78,7 @@ def expected_drink_g(*, dose_g: float, brew_water_g: float, bypass_g: float, his
     if brew_water_g / dose_g <= known.retained_water_ratio:
         return None
     drink = predict_beverage_g(
-        school=school, dose_g=dose_g, brew_water_g=brew_water_g, ey_pct=known.expected_ey_pct, retained_water_ratio=known.retained_water_ratio
+        yield_basis=yield_basis, dose_g=dose_g, brew_water_g=brew_water_g, ey_pct=known.expected_ey_pct, retained_water_ratio=known.retained_water_ratio
     )
     return drink + bypass_g
 
@@ -90,30 +92,30 @@ def _rests_on(history: History) -> str:
     return f"{figures.per_cent(USUAL_EY_PCT)} % yield is assumed until three brews with one brewer are measured; {learnt}."
 
 
-def outlook(recipe: Recipe, history: History, *, school: School) -> Outlook | None:
+def outlook(recipe: Recipe, history: History, *, yield_basis: YieldBasis) -> Outlook | None:
     """What to expect, or None when dose or water are missing or cannot be (a draft is checked all the same), or the bed would
     keep all the water.
 
     Range: mean ± 2 SD of the earlier yields, and the strengths those give at this ratio.
     """
     try:
-        return _expected(recipe, history, school)
+        return _expected(recipe, history, yield_basis)
     except OutOfDomain:
         return None
 
 
-def _expected(recipe: Recipe, history: History, school: School) -> Outlook | None:
+def _expected(recipe: Recipe, history: History, yield_basis: YieldBasis) -> Outlook | None:
     total = sums(recipe)
     retained = history.retained_water_ratio
     if not recipe.dose_g or not total.poured_g or total.poured_g / recipe.dose_g <= retained:
         return None
     ratio = total.poured_g / recipe.dose_g
     enough, ey = history.enough, history.expected_ey_pct
-    whole = expected_drink_g(dose_g=recipe.dose_g, brew_water_g=total.poured_g, bypass_g=total.bypass_g, history=history, school=school)
+    whole = expected_drink_g(dose_g=recipe.dose_g, brew_water_g=total.poured_g, bypass_g=total.bypass_g, history=history, yield_basis=yield_basis)
     drink = whole - total.bypass_g
 
     def strength(ey_pct: float) -> float:
-        undiluted = ratio_line_tds_pct(school=school, brew_ratio=ratio, ey_pct=ey_pct, retained_water_ratio=retained)
+        undiluted = ratio_line_tds_pct(yield_basis=yield_basis, brew_ratio=ratio, ey_pct=ey_pct, retained_water_ratio=retained)
         return undiluted * drink / (drink + total.bypass_g)
 
     ey_range = tds_range = None

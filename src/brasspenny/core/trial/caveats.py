@@ -12,10 +12,10 @@ from typing import Literal, get_args
 
 from .. import figures
 from ..extraction.dilution import MATCHED_WITHIN_TDS_PCT, one_strength
-from ..extraction.yields import BREWER_LABELS, SCHOOL_LABELS, school_of
+from ..extraction.yields import BREWER_LABELS, YIELD_BASIS_LABELS, yield_basis_of
 from ..planning.control import EQUIPMENT_FACTORS, Bar
 from ..tasting.temperatures import MOST_SPREAD_C
-from ..vocabulary import FACTOR_KINDS, JUDGED_AS, BrewerType, Factor, JudgedPass, School
+from ..vocabulary import FACTOR_KINDS, JUDGED_AS, BrewerType, Factor, JudgedPass, YieldBasis
 from .value import RuleBefore
 
 Shape = Literal["crack", "doubt", "note"]
@@ -53,7 +53,7 @@ UNFAIR = frozenset(
         "propose_matching",
         "not_dialled_in",
         "rule_broken",
-        "mixed_schools",
+        "mixed_yield_bases",
         "setup_changed",
         "off_windows",
         "dose_range",
@@ -84,7 +84,7 @@ class TrialFacts:
     steps of a ladder are smaller than this panel tells, else empty."""
 
     factors: Sequence[Factor]
-    school: School
+    yield_basis: YieldBasis
     strength_policy: StrengthPolicy
     bars: Sequence[Bar]
     setups: Sequence[SetupFacts]
@@ -107,7 +107,7 @@ MOST_CUPS = 8
 
 def margin(facts: TrialFacts) -> tuple[MarginCaveat, ...]:
     """All caveats of a trial as it stands, worst first, each once."""
-    found = [*_control(facts), *_school(facts), *_brews(facts), *_strengths(facts), *_flights(facts)]
+    found = [*_control(facts), *_yield_basis(facts), *_brews(facts), *_strengths(facts), *_flights(facts)]
     found += [
         MarginCaveat(code, "doubt", "verdict", JUDGED_TITLES.get(code, code.replace("_", " ").capitalize()), text, cure) for code, text, cure in facts.judged
     ]
@@ -146,22 +146,22 @@ def _control(facts: TrialFacts):
             )
 
 
-def _school(facts: TrialFacts):
-    schools = {school_of(s.brewer_type) for s in facts.setups if s.brewer_type}
-    if len(schools) > 1:
+def _yield_basis(facts: TrialFacts):
+    yield_bases = {yield_basis_of(s.brewer_type) for s in facts.setups if s.brewer_type}
+    if len(yield_bases) > 1:
         yield MarginCaveat(
-            "mixed_schools", "doubt", "ask", "Two yield methods", f"These brewers are usually quoted in different yields. All are shown as {SCHOOL_LABELS[facts.school]}.",
-            "Compare strengths, or choose the school on purpose.",
+            "mixed_yield_bases", "doubt", "ask", "Two yield bases", f"These brewers are usually quoted in different yields. All are shown as {YIELD_BASIS_LABELS[facts.yield_basis]}.",
+            "Compare strengths, or choose the yield basis on purpose.",
         )  # fmt: skip
-    elif schools and facts.school not in schools:
+    elif yield_bases and facts.yield_basis not in yield_bases:
         kinds = ", ".join(sorted({BREWER_LABELS[s.brewer_type] for s in facts.setups if s.brewer_type}))
         yield MarginCaveat(
-            "unusual_school",
+            "unusual_yield_basis",
             "note",
             "ask",
-            f"Shown as {SCHOOL_LABELS[facts.school]}",
+            f"Shown as {YIELD_BASIS_LABELS[facts.yield_basis]}",
             f"Yields of a {kinds} are usually quoted the other way.",
-            "Do not set these beside yields of the other school.",
+            "Do not set these beside yields on the other basis.",
         )
 
 

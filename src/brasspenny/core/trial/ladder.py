@@ -68,7 +68,7 @@ def _number(m: MeasuredTrial, run: Brew, code: str) -> float | None:
         case "tds_pct":
             return m.served_pct(run)
         case "ey_pct":
-            found = m.measured[run.id].yield_in(m.school)
+            found = m.measured[run.id].yield_in(m.yield_basis)
             return found.value if found else None
         case "temperature_c":
             return run.temperature_c if run.temperature_c is not None else revision.temperature_c

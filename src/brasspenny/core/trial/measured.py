@@ -16,8 +16,8 @@ from ..extraction.uncertainty import Instrument
 from ..palate.use import matched_within_tds_pct
 from ..planning.minutes import cup_minutes
 from ..recipe.model import ending_of, sums
-from ..vocabulary import BREWERS, School
-from .setups import display_names, facts_of, grind_rate_of, recipe_of, school_in_force
+from ..vocabulary import BREWERS, YieldBasis
+from .setups import display_names, facts_of, grind_rate_of, recipe_of, yield_basis_in_force
 from .value import Brew, Reading, Setup, SetupRevision, Trial
 
 OPEN_FILTERS = frozenset({"mesh", "metal"})
@@ -33,7 +33,7 @@ class MeasuredTrial:
     runs: brews that count, in order of brewing; instrument: with the least sure way any of them was read in."""
 
     trial: Trial
-    school: School
+    yield_basis: YieldBasis
     instrument: Instrument
     names: dict[str, str]
     runs: tuple[Brew, ...]
@@ -84,18 +84,18 @@ class MeasuredTrial:
 def measure_trial(trial: Trial) -> MeasuredTrial:
     """Work out all brews of a trial with the bench's instruments. Shapes: one Measured a brew, one SetupMeasured a setup."""
     own, rows = trial.bench.instrument, trial.rows
-    school = school_in_force(trial.school_chosen, rows)
+    yield_basis = yield_basis_in_force(trial.yield_basis_chosen, rows)
     runs = tuple(b for b in trial.brews if b.purpose == "evidence")
     measured = {b.id: measure_run(b, b.readings, own, trial.revisions[b.setup_revision_id]) for b in trial.brews}
     widest = instrument_for(own, [r for run in runs for r in run.readings])
     pooled = {
         setup.id: pool_setup(
-            [(masses_of(run), measured[run.id], run.total_time_s) for run in runs if run.setup_id == setup.id], school=school, instrument=widest
+            [(masses_of(run), measured[run.id], run.total_time_s) for run in runs if run.setup_id == setup.id], yield_basis=yield_basis, instrument=widest
         )
         for setup, _ in rows
     }
     dial_ins = tuple(b for b in trial.brews if b.purpose == "dial_in")
-    return MeasuredTrial(trial, school, widest, display_names(trial.factors, rows), runs, dial_ins, measured, pooled)
+    return MeasuredTrial(trial, yield_basis, widest, display_names(trial.factors, rows), runs, dial_ins, measured, pooled)
 
 
 def cup_minutes_of(m: MeasuredTrial) -> dict[str, float]:

@@ -1,4 +1,4 @@
-"""What the setups of a trial are called and show: values as the control bars show them, names, the bars, the yield method in force."""
+"""What the setups of a trial are called and show: values as the control bars show them, names, the bars, the yield basis in force."""
 
 from __future__ import annotations
 
@@ -6,14 +6,14 @@ from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from .. import figures
-from ..extraction.yields import BREWER_LABELS, school_of
+from ..extraction.yields import BREWER_LABELS, yield_basis_of
 from ..grinding.dials import dial_id
 from ..planning.control import FACTOR_LABELS, MATCHING_LABELS, TESTED_FIELD, Bar, brew_ratio_shown, control_bars
 from ..recipe.document import from_document
 from ..recipe.fitting import plain_pour
 from ..recipe.model import Recipe
 from ..recipe.writing import pattern, same_pours
-from ..vocabulary import VARIABLES, Factor, School
+from ..vocabulary import VARIABLES, Factor, YieldBasis
 from .value import Declared, Setup, SetupRevision, Trial
 
 VARIABLE_NAMES: tuple[str, ...] = (
@@ -69,11 +69,11 @@ def factor_words(factors: Iterable[Factor], factor_other: str) -> str:
     return " × ".join(factor_other if f == "other" else FACTOR_LABELS[f] for f in factors)
 
 
-def school_in_force(chosen: School | None, rows: Rows) -> School:
+def yield_basis_in_force(chosen: YieldBasis | None, rows: Rows) -> YieldBasis:
     """As chosen, else that of the first setup's brewer, else in-cup."""
     if chosen:
         return chosen
-    return next((school_of(revision.brewer_type) for _, revision in rows if revision.brewer_type), "in_cup")
+    return next((yield_basis_of(revision.brewer_type) for _, revision in rows if revision.brewer_type), "in_cup")
 
 
 def bars_of(factors: Sequence[Factor], factor_other: str, declarations: Mapping[str, Declared], rows: Rows) -> tuple[Bar, ...]:

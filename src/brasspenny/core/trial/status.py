@@ -133,7 +133,7 @@ def _facts(m: MeasuredTrial, bars: Sequence[Bar], judged: JudgedFacts | None) ->
     said_already = {"single_brews", "few_tasters"}
     return c.TrialFacts(
         factors=m.trial.factors,
-        school=m.school,
+        yield_basis=m.yield_basis,
         strength_policy=m.trial.strength_policy,
         bars=bars,
         setups=[_setup_facts(m, setup.id, setup.letter, revision.brewer_type) for setup, revision in m.setups],
@@ -157,7 +157,7 @@ def _setup_facts(m: MeasuredTrial, setup_id: str, letter: str, brewer_type) -> c
         name=m.names[setup_id],
         brewer_type=brewer_type,
         brews=len(runs),
-        unread_brews=sum(x.yield_in(m.school) is None for _, x in measured),
+        unread_brews=sum(x.yield_in(m.yield_basis) is None for _, x in measured),
         served=tuple((m.label_of(run), pct) for run in runs if (pct := m.served_pct(run)) is not None),
         warned_brews=tuple(f"{letter}{run.number}" for run, x in measured if any(w.code in DOUBTFUL_CODES for w in x.warnings)),
     )
@@ -205,7 +205,7 @@ def dial_in_of(m: MeasuredTrial, setup_id: str) -> DialInState:
 
 def _dial_in(m: MeasuredTrial, run) -> DialInBrew:
     x = m.measured[run.id]
-    got = x.yield_in(m.school)
+    got = x.yield_in(m.yield_basis)
     return DialInBrew(
         label=m.label_of(run),
         total_time_s=run.total_time_s,
@@ -232,7 +232,7 @@ def step_told(m: MeasuredTrial) -> str:
     rungs = []
     for setup, r in m.setups:
         read = [x for run in m.runs_of(setup.id) if (x := m.served_pct(run)) is not None]
-        drink = expected_drink_g(dose_g=r.dose_g, brew_water_g=r.brew_water_g, bypass_g=r.bypass_g, school=m.school)
+        drink = expected_drink_g(dose_g=r.dose_g, brew_water_g=r.brew_water_g, bypass_g=r.bypass_g, yield_basis=m.yield_basis)
         if read or drink:
             rungs.append(((r.brew_water_g + r.bypass_g) / r.dose_g, fmean(read) if read else USUAL_EY_PCT * r.dose_g / drink))
     return step_not_told(rungs, m.trial.bench.tells_pct)
@@ -246,7 +246,7 @@ def _matched(m: MeasuredTrial, setup_id: str, letter: str) -> Matched:
         known = [v for v in values if v is not None]
         return sum(known) / len(known) if known else None
 
-    yields = [x.yield_in(m.school) for x in measured]
+    yields = [x.yield_in(m.yield_basis) for x in measured]
     return Matched(
         letter,
         total_time_s=mean([r.total_time_s for r in runs]),

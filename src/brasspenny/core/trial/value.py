@@ -20,7 +20,7 @@ from ..brewing.observed import Tolerances
 from ..extraction.uncertainty import Instrument
 from ..grinding.dials import Dials
 from ..grinding.doses import Ground
-from ..vocabulary import BLINDINGS, USUAL_SCATTER_FROM, BrewerType, Factor, FlightMethod, JudgedPass, MatchingRule, Purpose, ScatterFrom, School
+from ..vocabulary import BLINDINGS, USUAL_SCATTER_FROM, BrewerType, Factor, FlightMethod, JudgedPass, MatchingRule, Purpose, ScatterFrom, YieldBasis
 
 Document = Mapping[str, Any]
 SIGHTED: tuple[str, ...] = tuple(b.code for b in BLINDINGS if b.sighted)
@@ -266,7 +266,7 @@ class Trial:
     factor: Factor
     factor_other: str
     further_factors: tuple[Factor, ...]
-    school_chosen: School | None
+    yield_basis_chosen: YieldBasis | None
     strength_policy: Literal["as_brewed", "matched"]
     smallest_difference: float
     judged_pass: JudgedPass

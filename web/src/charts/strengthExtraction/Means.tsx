@@ -7,10 +7,10 @@ import type { ChartMean } from './types';
 const COIN_PX = 34;
 const MOST_ARROWS = 6;
 
-type MeansProps = { means: ChartMean[]; scales: Scales; schoolLabel: string; onSay: (said: string) => void };
+type MeansProps = { means: ChartMean[]; scales: Scales; yieldBasisLabel: string; onSay: (said: string) => void };
 
 /** One coin a setup where its brews stand on average, in its 95 % interval; an arrow leads from the first to each other one. */
-export function Means({ means, scales, schoolLabel, onSay }: MeansProps) {
+export function Means({ means, scales, yieldBasisLabel, onSay }: MeansProps) {
   const [first, ...others] = means;
   if (!first) return null;
   const at = (m: ChartMean) => ({ x: scales.x(m.ey.value), y: scales.y(m.tds.value) });
@@ -28,7 +28,7 @@ export function Means({ means, scales, schoolLabel, onSay }: MeansProps) {
           );
         })}
       {means.map((m) => {
-        const said = `${m.letter} ${m.label}: ${fixed(m.tds.value)} % TDS (${fixed(m.tds.low)} to ${fixed(m.tds.high)}), ${fixed(m.ey.value, 1)} % ${schoolLabel} (${fixed(m.ey.low, 1)} to ${fixed(m.ey.high, 1)}), mean of its brews`;
+        const said = `${m.letter} ${m.label}: ${fixed(m.tds.value)} % TDS (${fixed(m.tds.low)} to ${fixed(m.tds.high)}), ${fixed(m.ey.value, 1)} % ${yieldBasisLabel} (${fixed(m.ey.low, 1)} to ${fixed(m.ey.high, 1)}), mean of its brews`;
         return (
           <g
             key={m.letter}

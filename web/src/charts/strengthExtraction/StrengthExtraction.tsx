@@ -25,7 +25,7 @@ type StrengthExtractionProps = {
   trails?: Trail[];
   eyEnds: Ends;
   tdsEnds: Ends;
-  schoolLabel: string;
+  yieldBasisLabel: string;
   height: number;
   /** The cup wished for, when there is one to drag. */
   wish?: Wish | null;
@@ -52,7 +52,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
     trails = [],
     eyEnds,
     tdsEnds,
-    schoolLabel,
+    yieldBasisLabel,
     height,
     small,
   } = props;
@@ -71,7 +71,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
   const scales = useMemo(() => scalesOf(frame, [ey0, ey1], [tds0, tds1]), [frame, ey0, ey1, tds0, tds1]);
   const many = points.length > MANY;
   const asDots = means.length > 0 || points.length > COINS_AT_MOST; // more coins than that cannot be told apart
-  const say = (p: ChartPoint | null) => setSaid(p ? sayingOf(p, schoolLabel) : '');
+  const say = (p: ChartPoint | null) => setSaid(p ? sayingOf(p, yieldBasisLabel) : '');
   const drawn = lines
     .map((line) => lineOnChart(line.points, line.brew_ratio, scales, shown.ey, shown.tds))
     .filter((x) => x !== null);
@@ -92,7 +92,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
             height={height}
             viewBox={`0 0 ${width} ${height}`}
             role="group"
-            aria-label={`Strength against ${schoolLabel}, ${points.length} brews`}
+            aria-label={`Strength against ${yieldBasisLabel}, ${points.length} brews`}
           >
             <clipPath id={clip}>
               <rect {...plot} />
@@ -123,7 +123,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
                 </text>
               </g>
             ))}
-            <Axes frame={frame} scales={scales} schoolLabel={schoolLabel} small={small} />
+            <Axes frame={frame} scales={scales} yieldBasisLabel={yieldBasisLabel} small={small} />
             <g clipPath={`url(#${clip})`}>
               {!many && !asDots && points.map((p) => <Spread key={p.key} of={p} scales={scales} />)}
               {!many &&
@@ -135,7 +135,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
                     data-aside={p.aside || undefined}
                     role={p.to ? 'link' : 'img'}
                     tabIndex={0}
-                    aria-label={sayingOf(p, schoolLabel)}
+                    aria-label={sayingOf(p, yieldBasisLabel)}
                     transform={`translate(${scales.x(p.ey.value) - (asDots ? 0 : PENNY_PX / 2)} ${scales.y(p.tds.value) - (asDots ? 0 : PENNY_PX / 2)})`}
                     onFocus={() => say(p)}
                     onPointerEnter={() => say(p)}
@@ -155,7 +155,7 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
                   </g>
                 ))}
               <Trails trails={trails} scales={scales} />
-              <Means means={means} scales={scales} schoolLabel={schoolLabel} onSay={setSaid} />
+              <Means means={means} scales={scales} yieldBasisLabel={yieldBasisLabel} onSay={setSaid} />
               {brush.box && <rect className={classes.brush} {...brush.box} />}
             </g>
             {props.wish && props.onWish && (
@@ -205,8 +205,8 @@ export function StrengthExtraction(props: StrengthExtractionProps) {
   );
 }
 
-function sayingOf(p: ChartPoint, schoolLabel: string): string {
-  const numbers = `${fixed(p.tds.value)} % TDS (${fixed(p.tds.low)} to ${fixed(p.tds.high)}), ${fixed(p.ey.value, 1)} % ${schoolLabel} (${fixed(p.ey.low, 1)} to ${fixed(p.ey.high, 1)})`;
+function sayingOf(p: ChartPoint, yieldBasisLabel: string): string {
+  const numbers = `${fixed(p.tds.value)} % TDS (${fixed(p.tds.low)} to ${fixed(p.tds.high)}), ${fixed(p.ey.value, 1)} % ${yieldBasisLabel} (${fixed(p.ey.low, 1)} to ${fixed(p.ey.high, 1)})`;
   return `${p.label}: ${numbers}${p.more ? `. ${p.more}` : ''}`;
 }
 
@@ -274,9 +274,9 @@ function useBrush(frame: Frame, scales: Scales, onView: (view: View) => void) {
   };
 }
 
-type AxesProps = { frame: Frame; scales: Scales; schoolLabel: string; small: boolean | undefined };
+type AxesProps = { frame: Frame; scales: Scales; yieldBasisLabel: string; small: boolean | undefined };
 
-function Axes({ frame, scales, schoolLabel, small }: AxesProps) {
+function Axes({ frame, scales, yieldBasisLabel, small }: AxesProps) {
   const base = frame.height - frame.bottom;
   return (
     <g aria-hidden>
@@ -298,7 +298,7 @@ function Axes({ frame, scales, schoolLabel, small }: AxesProps) {
             y={frame.height - 6}
             textAnchor="middle"
           >
-            {`${schoolLabel}, % of the dose`}
+            {`${yieldBasisLabel}, % of the dose`}
           </text>
           <text className={classes.axis} x={4} y={12}>
             strength, % TDS

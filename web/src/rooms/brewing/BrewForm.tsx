@@ -20,7 +20,7 @@ export type BrewFormProps = {
   concentrate: boolean;
   onConcentrate: (is: boolean) => void;
   pours: PourShown[];
-  school: 'in_cup' | 'full_liquor';
+  yield_basis: 'in_cup' | 'full_liquor';
   /** What ends the brew, as its field is called. */
   ends?: string;
   /** The readings it has, % TDS: what is typed is added to them. Each is corrected at its own place. */
@@ -90,7 +90,7 @@ export function BrewForm(props: BrewFormProps) {
           />
         )}
       </div>
-      <LivePreview texts={texts} read={read} concentrate={props.concentrate} school={props.school} />
+      <LivePreview texts={texts} read={read} concentrate={props.concentrate} yield_basis={props.yield_basis} />
       {folded ? (
         <details className={classes.more} open={FOLDED.some((name) => refused?.at(name)) || undefined}>
           <summary>Pours, bypass, what was seen, a note</summary>

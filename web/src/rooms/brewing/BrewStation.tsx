@@ -63,7 +63,7 @@ export function BrewStation() {
                         trialId={id}
                         setups={setups}
                         setup={setups.find((s) => s.id === setupId)!}
-                        school={r.school}
+                        yield_basis={r.yield_basis}
                         purpose={purpose}
                         onPurpose={setPurpose}
                         onChoose={setChosen}
@@ -96,7 +96,7 @@ export function BrewStation() {
                         </>
                       )}
                     </section>
-                    {editing && <EditRun run={editing} school={r.school} onClose={() => setEditing(null)} />}
+                    {editing && <EditRun run={editing} yield_basis={r.yield_basis} onClose={() => setEditing(null)} />}
                   </div>
                 </>
               );

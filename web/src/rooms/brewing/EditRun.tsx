@@ -15,10 +15,10 @@ import { ScaleLog } from './ScaleLog';
 import { NOTHING_SEEN } from './seen';
 import { useBrewForm } from './useBrewForm';
 
-type EditRunProps = { run: RunMeasured; school: 'in_cup' | 'full_liquor'; onClose: () => void };
+type EditRunProps = { run: RunMeasured; yield_basis: 'in_cup' | 'full_liquor'; onClose: () => void };
 
 /** Correct or delete one brew. When somebody else wrote first, both versions are shown and the person chooses. */
-export function EditRun({ run, school, onClose }: EditRunProps) {
+export function EditRun({ run, yield_basis, onClose }: EditRunProps) {
   const known = { ...NOTHING_SEEN, ...run.observed };
   const form = useBrewForm(`edit.${run.id}.${run.rev}`, {
     texts: brewTexts(run, known, run.pours),
@@ -86,7 +86,7 @@ export function EditRun({ run, school, onClose }: EditRunProps) {
           concentrate={concentrate}
           onConcentrate={form.onConcentrate}
           pours={run.pours}
-          school={school}
+          yield_basis={yield_basis}
           read={run.readings.map((r) => r.tds_pct)}
           pressed={run.observed.press_s != null || run.observed.press_kg != null}
         />

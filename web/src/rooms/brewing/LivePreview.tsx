@@ -7,7 +7,7 @@ import { ratio } from '../../ui/units';
 import { extractionQuery } from '../calculators/queries';
 import classes from './Brew.module.css';
 
-type School = Schemas['ResultsAnswer']['school'];
+type YieldBasis = Schemas['ResultsAnswer']['yield_basis'];
 type Weighed = Record<
   'dose_g' | 'beverage_g' | 'brew_water_g' | 'bypass_g' | 'moisture_pct' | 'tds_readings_pct',
   string
@@ -17,11 +17,11 @@ type LivePreviewProps = {
   /** What was read of it before, % TDS. */
   read: number[];
   concentrate: boolean;
-  school: School;
+  yield_basis: YieldBasis;
 };
 
 /** What the numbers typed so far come to, worked out by the bench. */
-export function LivePreview({ texts, read, concentrate, school }: LivePreviewProps) {
+export function LivePreview({ texts, read, concentrate, yield_basis }: LivePreviewProps) {
   // As text: a page that ticks draws this anew many times a second, and only a change may start the wait anew.
   const [typed] = useDebouncedValue(JSON.stringify(asked(texts, read, concentrate)), 200);
   const body = useMemo(() => JSON.parse(typed) as ReturnType<typeof asked>, [typed]);
@@ -36,7 +36,7 @@ export function LivePreview({ texts, read, concentrate, school }: LivePreviewPro
   }
   if (!data) return <p className={classes.preview}> </p>;
   const [value, interval] =
-    school === 'in_cup'
+    yield_basis === 'in_cup'
       ? [data.ey_in_cup_pct, data.ey_in_cup_interval_pct]
       : [data.ey_full_liquor_pct, data.ey_full_liquor_interval_pct];
   return (

@@ -22,7 +22,7 @@ type LogBrewProps = {
   setups: Setup[];
   /** The one that is being brewed; another one starts this form anew. */
   setup: Setup;
-  school: Results['school'];
+  yield_basis: Results['yield_basis'];
   purpose: Purpose;
   onPurpose: (purpose: Purpose) => void;
   onChoose: (setupId: string) => void;
@@ -30,7 +30,7 @@ type LogBrewProps = {
 };
 
 /** Log one brew: choose its penny, correct the plan by what the scale said. */
-export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, onChoose, onLogged }: LogBrewProps) {
+export function LogBrew({ trialId, setups, setup, yield_basis, purpose, onPurpose, onChoose, onLogged }: LogBrewProps) {
   const form = useBrewForm(`log.${setup.id}`, planned(setup));
   const { texts, seen, concentrate } = form;
   const anew = () => form.startAfresh(planned(setup));
@@ -112,7 +112,7 @@ export function LogBrew({ trialId, setups, setup, school, purpose, onPurpose, on
           concentrate={concentrate}
           onConcentrate={form.onConcentrate}
           pours={setup.pours}
-          school={school}
+          yield_basis={yield_basis}
           pressed={isPressed(setup.variables.brewer_type ?? null)}
           folded
         />

@@ -10,7 +10,7 @@ import classes from './Calculators.module.css';
 import { CalcField, Line, Outcome, useNumbers } from './parts';
 import { solveQuery } from './queries';
 
-type School = Schemas['SolveBody']['school'];
+type YieldBasis = Schemas['SolveBody']['yield_basis'];
 
 export function SolveCalculator() {
   const form = useNumbers({
@@ -21,10 +21,10 @@ export function SolveCalculator() {
     brew_ratio: '',
     retained_water_ratio: '2.1',
   });
-  const [school, setSchool] = useState<NonNullable<School>>('in_cup');
+  const [yield_basis, setYieldBasis] = useState<NonNullable<YieldBasis>>('in_cup');
   const { retained_water_ratio, ...knowns } = form.values;
   const ready = Object.keys(knowns).length >= 3 && retained_water_ratio !== undefined && !form.bad.length;
-  const [body] = useDebouncedValue(ready ? { ...knowns, retained_water_ratio, school } : null, 150);
+  const [body] = useDebouncedValue(ready ? { ...knowns, retained_water_ratio, yield_basis } : null, 150);
   const { data, error } = useQuery(solveQuery(body));
   const field = { form, error };
   return (
@@ -35,9 +35,9 @@ export function SolveCalculator() {
       <SegmentedControl
         fullWidth
         mb="sm"
-        aria-label="Yield method"
-        value={school}
-        onChange={(value) => setSchool(value as typeof school)}
+        aria-label="Yield basis"
+        value={yield_basis}
+        onChange={(value) => setYieldBasis(value as typeof yield_basis)}
         data={yieldOptions}
       />
       <div className={classes.fields}>

@@ -53,7 +53,7 @@ function Card({ card }: { card: KitCard }) {
               </div>
             ))}
           </dl>
-          {card.school && <p className="quiet small">{card.school}</p>}
+          {card.in_band_note && <p className="quiet small">{card.in_band_note}</p>}
         </section>
         <div className={classes.side}>
           <section className="card" aria-labelledby="liked">

@@ -18,7 +18,7 @@ import type { ChartPointShown } from './columns';
 import { type Charts, chartsQuery, type Filter } from './queries';
 
 const NONE: Filter = {
-  school: 'in_cup',
+  yield_basis: 'in_cup',
   coffee: '',
   grinder: '',
   brewer: '',
@@ -44,7 +44,7 @@ export function ChartsPage() {
     setParams(next, { replace: true });
   };
   const room = useQuery(chartsQuery(filter));
-  const filtered = Object.entries(filter).some(([name, v]) => name !== 'school' && v !== '');
+  const filtered = Object.entries(filter).some(([name, v]) => name !== 'yield_basis' && v !== '');
   return (
     <main className={classes.page}>
       <header className={classes.head}>
@@ -54,8 +54,8 @@ export function ChartsPage() {
         </div>
         <SegmentedControl
           aria-label="Which yield"
-          value={filter.school}
-          onChange={(v) => set('school', v === 'in_cup' ? null : v)}
+          value={filter.yield_basis}
+          onChange={(v) => set('yield_basis', v === 'in_cup' ? null : v)}
           data={yieldOptions}
         />
       </header>
@@ -142,7 +142,7 @@ function Whole({ room }: { room: Charts }) {
         name="chart-room"
         table={{ rows: room.points, columns: COLUMNS }}
         notes={[
-          room.school_label,
+          room.yield_basis_label,
           ...[...room.windows, ...room.overlays]
             .filter((o) => on.includes(o.code))
             .map((o) => `${o.label}: ${o.about}`),
@@ -158,7 +158,7 @@ function Whole({ room }: { room: Charts }) {
           trails={room.trails}
           eyEnds={ends(room.ey_axis_pct)}
           tdsEnds={ends(room.tds_axis_pct)}
-          schoolLabel={room.school_label}
+          yieldBasisLabel={room.yield_basis_label}
         />
       </ChartCard>
       <ChartCard label="Against brew ratio" name="chart-room-ratio" table={{ rows: room.points, columns: COLUMNS }}>
@@ -195,7 +195,7 @@ function Faceted({ room, by }: { room: Charts; by: Exclude<By, 'none'> }) {
               lines={room.ratio_lines.filter((_, i) => i % 2 === 0)}
               eyEnds={ends(room.ey_axis_pct)}
               tdsEnds={ends(room.tds_axis_pct)}
-              schoolLabel={room.school_label}
+              yieldBasisLabel={room.yield_basis_label}
             />
           </section>
         ))}
@@ -259,7 +259,7 @@ function panelsOf(room: Charts): Panel[] {
       ];
     }),
   });
-  return [panel('strength, % TDS', 2, 'tds'), panel(`${room.school_label}, %`, 1, 'ey')];
+  return [panel('strength, % TDS', 2, 'tds'), panel(`${room.yield_basis_label}, %`, 1, 'ey')];
 }
 
 const COLUMNS: Column<ChartPointShown>[] = [

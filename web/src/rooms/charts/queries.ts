@@ -5,7 +5,7 @@ import { type ChartPointShown, pointsOf } from './columns';
 type Answer = Schemas['ChartsAnswer'];
 export type Charts = Omit<Answer, 'points'> & { points: ChartPointShown[] };
 export type Filter = {
-  school: 'in_cup' | 'full_liquor';
+  yield_basis: 'in_cup' | 'full_liquor';
   coffee: string;
   grinder: string;
   brewer: string;

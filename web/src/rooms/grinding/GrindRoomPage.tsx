@@ -59,7 +59,7 @@ function Room({ room, band, onBand }: { room: GrindRoom; band: Band; onBand: (ba
             <ChartCard
               label="Finer than each size"
               name="grinds"
-              notes={[`Band ${band.from_um} to ${band.to_um} µm.`, room.school]}
+              notes={[`Band ${band.from_um} to ${band.to_um} µm.`, room.in_band_note]}
               table={{ rows: rowsOf(room.grinds), columns: COLUMNS }}
             >
               <GrindCurves
@@ -69,7 +69,9 @@ function Room({ room, band, onBand }: { room: GrindRoom; band: Band; onBand: (ba
                 band={band}
                 onBand={onBand}
               />
-              <p className="quiet small">Drag an end of the band, or move it with the arrow keys. {room.school}</p>
+              <p className="quiet small">
+                Drag an end of the band, or move it with the arrow keys. {room.in_band_note}
+              </p>
             </ChartCard>
             <section className="card" aria-label="Dials on one scale of sizes">
               <h2>Dials on one scale of sizes</h2>

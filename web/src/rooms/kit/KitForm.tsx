@@ -149,7 +149,7 @@ function FactInput({ field, value, set, error }: FactInputProps) {
       return (
         <Select
           {...shared}
-          placeholder={field.name === 'school' ? 'as usual for its type' : 'not given'}
+          placeholder={field.name === 'yield_basis' ? 'as usual for its type' : 'not given'}
           data={data}
           allowDeselect={optional}
           value={value || null}

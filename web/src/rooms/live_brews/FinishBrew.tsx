@@ -5,7 +5,7 @@ import { clock, exactClock, fixed } from '../../ui/numbers';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { BrewForm } from '../brewing/BrewForm';
-import { schoolOf } from '../brewing/brewers';
+import { yieldBasisOf } from '../brewing/brewers';
 import { bodyOf, brewTexts, readingsOf } from '../brewing/brewTexts';
 import { NOTHING_SEEN } from '../brewing/seen';
 import { useBrewForm } from '../brewing/useBrewForm';
@@ -103,7 +103,7 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
         concentrate={concentrate}
         onConcentrate={form.onConcentrate}
         pours={brew.pours}
-        school={schoolOf(brew.brewer_type)}
+        yield_basis={yieldBasisOf(brew.brewer_type)}
         ends={`${brew.end.done}, really, at`}
         pressed={brew.steps.some((s) => s.kind === 'press')}
       />

@@ -11,7 +11,7 @@ import { Restored } from '../../ui/Restored';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { BrewForm } from '../brewing/BrewForm';
-import { isPressed, schoolOf } from '../brewing/brewers';
+import { isPressed, yieldBasisOf } from '../brewing/brewers';
 import { bodyOf, brewTexts, type KnownBrew, pourEnd, readingsOf } from '../brewing/brewTexts';
 import { EditRun } from '../brewing/EditRun';
 import type { PourShown } from '../brewing/pourTexts';
@@ -200,7 +200,7 @@ function NewLoose() {
         planned={plannedOf(known)}
         pours={known?.checked.pours ?? []}
         pressed={isPressed(known?.document.brewer_type ?? null)}
-        school={schoolOf(known?.document.brewer_type ?? null)}
+        yield_basis={yieldBasisOf(known?.document.brewer_type ?? null)}
         what={() => {
           form.check();
           return {
@@ -234,14 +234,14 @@ type LogLooseProps = {
   planned: KnownBrew;
   pours: PourShown[];
   pressed: boolean;
-  school: 'in_cup' | 'full_liquor';
+  yield_basis: 'in_cup' | 'full_liquor';
   what: () => Pick<LooseRunBody, 'recipe_version_id' | 'name' | 'variables' | 'new_kit'>;
   onRefused: (refused: Refused | null) => void;
   onLogged: () => void;
 };
 
 /** A brew that was made without the guide, with everything a guided one can say. */
-function LogLoose({ planned, pours, pressed, school, what, onRefused, onLogged }: LogLooseProps) {
+function LogLoose({ planned, pours, pressed, yield_basis, what, onRefused, onLogged }: LogLooseProps) {
   const form = useBrewForm('loose', {
     texts: brewTexts(planned, NOTHING_SEEN, pours),
     seen: NOTHING_SEEN,
@@ -296,7 +296,7 @@ function LogLoose({ planned, pours, pressed, school, what, onRefused, onLogged }
         concentrate={concentrate}
         onConcentrate={form.onConcentrate}
         pours={pours}
-        school={school}
+        yield_basis={yield_basis}
         pressed={pressed}
         folded
       />
@@ -343,7 +343,7 @@ function LooseCard({ run }: { run: LooseRun }) {
         {run.liking !== null && <span className="quiet small">liked {run.liking} of 9</span>}
         <LikeBrew runId={run.id} called={run.name} />
       </div>
-      {editing && <EditRun run={run} school={run.school} onClose={() => setEditing(false)} />}
+      {editing && <EditRun run={run} yield_basis={run.yield_basis} onClose={() => setEditing(false)} />}
     </article>
   );
 }

@@ -17,7 +17,7 @@ import type { RunMeasured } from './queries';
 type ReadingShown = RunMeasured['readings'][number];
 
 /** The charts' twin in numbers; a reading is corrected by pressing it. */
-export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLabel: string }) {
+export function BrewTable({ runs, yieldBasisLabel }: { runs: RunMeasured[]; yieldBasisLabel: string }) {
   const [editing, setEditing] = useState<ReadingShown | null>(null);
   return (
     <Lines className={classes.tableCard} label="Brews">
@@ -29,7 +29,7 @@ export function BrewTable({ runs, schoolLabel }: { runs: RunMeasured[]; schoolLa
             <th scope="col">beverage</th>
             <th scope="col">readings, % TDS</th>
             <th scope="col">TDS, %</th>
-            <th scope="col">{schoolLabel}, %</th>
+            <th scope="col">{yieldBasisLabel}, %</th>
             <th scope="col">kept, g/g</th>
             <th scope="col">seen</th>
             <th scope="col">doubts</th>

@@ -43,7 +43,7 @@ export function Charts({ trialId, results }: { trialId: string; results: Results
         name="strength-extraction"
         table={{ rows: placed, columns: COLUMNS }}
         notes={[
-          results.school_label,
+          results.yield_basis_label,
           ...[...results.windows, ...results.overlays]
             .filter((o) => on.includes(o.code))
             .map((o) => `${o.label}: ${o.about}`),
@@ -75,7 +75,7 @@ export function Charts({ trialId, results }: { trialId: string; results: Results
           overlays={results.overlays.filter((o) => on.includes(o.code))}
           eyEnds={ends.ey}
           tdsEnds={ends.tds}
-          schoolLabel={results.school_label}
+          yieldBasisLabel={results.yield_basis_label}
           wish={wish}
           onWish={setWish}
         />
@@ -94,7 +94,7 @@ export function Charts({ trialId, results }: { trialId: string; results: Results
                 fitted: results.tds_ladder,
               },
               {
-                label: `${results.school_label}, %`,
+                label: `${results.yield_basis_label}, %`,
                 places: 1,
                 rungs: rungs(results.setups, (s) => s.extraction_yield),
                 fitted: results.ey_ladder,

@@ -17,7 +17,7 @@ export function Differences({ trialId, results }: { trialId: string; results: Re
       {(c) => (
         <div className={classes.two}>
           <section aria-label="Pairs of setups">
-            <h3>Pair by pair, {results.school_label}</h3>
+            <h3>Pair by pair, {results.yield_basis_label}</h3>
             {c.pairs.length === 0 && <p className="quiet">Two setups with a yield each can be compared.</p>}
             <ul className={classes.pairs}>
               {c.pairs.map((p) => (

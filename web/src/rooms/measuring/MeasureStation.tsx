@@ -45,8 +45,8 @@ function Measured({ trialId, results }: { trialId: string; results: Results }) {
             {read === results.runs.length ? 'Every brew is read' : `${read} of ${results.runs.length} brews read`}
           </h1>
           <p className="quiet">
-            Shown as <Term of={results.school}>{results.school_label}</Term>. Lines are brews of equal ratio, for{' '}
-            <span className="num">{fixed(results.retained_water_ratio)} g</span> of{' '}
+            Shown as <Term of={results.yield_basis}>{results.yield_basis_label}</Term>. Lines are brews of equal ratio,
+            for <span className="num">{fixed(results.retained_water_ratio)} g</span> of{' '}
             <Term of="retained">retained water</Term> per gram.
           </p>
         </div>
@@ -61,7 +61,7 @@ function Measured({ trialId, results }: { trialId: string; results: Results }) {
           <Tabs.Tab value="change">Next change</Tabs.Tab>
         </Tabs.List>
         <Tabs.Panel value="brews">
-          <BrewTable runs={all} schoolLabel={results.school_label} />
+          <BrewTable runs={all} yieldBasisLabel={results.yield_basis_label} />
         </Tabs.Panel>
         <Tabs.Panel value="differences">
           <Differences trialId={trialId} results={results} />

@@ -29,7 +29,7 @@ export function TrialLayout() {
             <div className={classes.asked}>
               <p className={classes.question}>{t.question}</p>
               <p className="quiet small">
-                Trial {t.number} · {t.factor_label} · {t.school_label} · {POLICY_WORDS[t.strength_policy]} ·{' '}
+                Trial {t.number} · {t.factor_label} · {t.yield_basis_label} · {POLICY_WORDS[t.strength_policy]} ·{' '}
                 <Button variant="transparent" size="compact-xs" p={0} onClick={() => setHistory(true)}>
                   History
                 </Button>

@@ -15,7 +15,7 @@ export function Outlook({ checked }: { checked: Checked }) {
           <Fact name="Strength" value={`${fixed(o.tds_range_pct[0], 2)}–${fixed(o.tds_range_pct[1], 2)} % TDS`} />
         )}
         {o?.ey_range_pct && (
-          <Fact name={o.school_label} value={`${fixed(o.ey_range_pct[0], 1)}–${fixed(o.ey_range_pct[1], 1)} %`} />
+          <Fact name={o.yield_basis_label} value={`${fixed(o.ey_range_pct[0], 1)}–${fixed(o.ey_range_pct[1], 1)} %`} />
         )}
       </dl>
       {o && (

@@ -30,13 +30,13 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
       smallest_difference: String(trial?.smallest_difference ?? 0.5),
       factor: (trial?.factor ?? null) as Factor | null,
       further_factors: (trial?.further_factors ?? null) as Factor[] | null,
-      school: (trial?.school_chosen ?? '') as string,
+      yield_basis: (trial?.yield_basis_chosen ?? '') as string,
       judged_pass: (trial?.judged_pass ?? USUAL_JUDGED_PASS) as JudgedPass,
       strength_policy: (trial?.strength_policy ?? null) as string | null,
     },
     trial ? '' : 'ask',
   );
-  const { question, factor: told, further_factors: toldFurther, school, strength_policy: chosen } = form.values;
+  const { question, factor: told, further_factors: toldFurther, yield_basis, strength_policy: chosen } = form.values;
   const judgedPass = form.values.judged_pass;
   const [choosing, setChoosing] = useState(false);
   const guess = useQuery(guessQuery(useDebouncedValue(question, GUESS_AFTER_MS)[0]));
@@ -58,7 +58,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
         factor: meant,
         further_factors: (late ? late.further_factors : further).filter((f) => f !== meant),
         factor_other: meant === 'other' ? form.values.factor_other : '',
-        school: (school || null) as TrialBody['school'],
+        yield_basis: (yield_basis || null) as TrialBody['yield_basis'],
         strength_policy: chosen as TrialBody['strength_policy'],
         smallest_difference: numberOf('smallest_difference', form.values.smallest_difference) ?? 0.5,
         judged_pass: judgedPass,
@@ -193,11 +193,11 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
             data={optionsOf(JUDGED_PASSES).map((o) => ({ ...o, label: capital(o.label) }))}
           />
           <Select
-            label="Yield method"
+            label="Yield basis"
             description="Never mixed within one comparison."
             allowDeselect={false}
-            value={school}
-            onChange={(value) => form.set('school', value ?? '')}
+            value={yield_basis}
+            onChange={(value) => form.set('yield_basis', value ?? '')}
             data={[
               { value: '', label: 'Usual for the brewer' },
               ...yieldOptions.map((o) => ({ ...o, label: capital(o.label) })),
