@@ -92,6 +92,10 @@ def app(make_app):
     return make_app()
 
 
+def pytest_addoption(parser):
+    parser.addoption("--shuffle", metavar="SEED", help="run the tests in an order drawn with this seed: none may rest on another")
+
+
 def pytest_collection_modifyitems(config, items):
     """Leave out by day what is for the night, then share out the rest. The tests that drive a browser are the longest: every worker begins with its share of them, so that none is left alone with them at the end. The first lays out the
     demo; the others do a few small ones meanwhile."""
@@ -99,6 +103,8 @@ def pytest_collection_modifyitems(config, items):
         left_out = [item for item in items if item.get_closest_marker("nightly")]
         config.hook.pytest_deselected(items=left_out)
         items[:] = [item for item in items if item not in left_out]
+    if seed := config.getoption("--shuffle"):
+        random.Random(seed).shuffle(items)
     workers = int(os.environ.get("PYTEST_XDIST_WORKER_COUNT", "1"))
     driven = [item for item in items if "browser" in item.path.parts]
     others = [item for item in items if "browser" not in item.path.parts]

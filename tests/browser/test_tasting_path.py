@@ -70,6 +70,7 @@ def test_a_runner_pours_three_taste_and_the_seal_holds(host, api, open_context):
         me.like(liked[me.code()])
         me.next()
     me.expect_delivered()
+    page.bring_to_front()  # a tab in the background draws one frame a second
 
     # Bo reloads in the middle and resumes; Iwan drops off mid-flight and delivers later
     for i in range(4):
