@@ -62,7 +62,7 @@ def bring_in(path: Path, name: str) -> int:
         connection.bind(url, patience_s=None)
         try:
             with connection.database.connection_context():
-                arrived = into.write(into.read(into.reader_of(path)))
+                arrived = into.write(into.read(into.reader_of(path)), utc_now())
         except into.NotABench as error:
             raise Stop(f"{path}: {error}") from None
     print("\n".join(into.said(arrived)))

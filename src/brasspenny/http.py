@@ -39,10 +39,15 @@ class Asked(BaseModel):
     @field_validator("*", mode="after")
     @classmethod
     def _of_a_size(cls, value: Any) -> Any:
-        for number in _numbers(value):
-            if 0 < abs(number) < LEAST_SIZE:
-                raise ValueError(f"{number:g} is too near to 0. Give a number of an ordinary size.")
+        refuse_absurd(value)
         return value
+
+
+def refuse_absurd(value: Any) -> None:
+    """Raise ValueError for a number, however deep in lists and tables, that is of no size a quantity of this field can have."""
+    for number in _numbers(value):
+        if 0 < abs(number) < LEAST_SIZE:
+            raise ValueError(f"{number:g} is too near to 0. Give a number of an ordinary size.")
 
 
 def _numbers(value: Any) -> Iterator[float]:

@@ -48,7 +48,7 @@ def taken_out(folder: Path) -> Path:
 
 def read_in(path: Path):
     with connection.database.connection_context():
-        return into.write(into.read(into.reader_of(path)))
+        return into.write(into.read(into.reader_of(path)), NOW)
 
 
 def emptied():
@@ -335,9 +335,9 @@ def test_an_import_that_nobody_waits_for_any_more_writes_nothing(demo, tmp_path)
     rows = into.read(into.reader_of(taken_out(tmp_path / "bench")))
     emptied()
     with connection.database.connection_context():
-        steps = into.write_steps(rows)
+        steps = into.write_steps(rows, NOW)
         next(steps)
         steps.close()  # the browser went away
     assert demo.get("/trials")["trials"] == [] and demo.get("/people")["people"] == []
     with connection.database.connection_context():
-        assert sum(into.write(rows).came.values()) > 100
+        assert sum(into.write(rows, NOW).came.values()) > 100

@@ -13,8 +13,8 @@ from . import schemas as s
 
 MARK = "bp_"
 READS = ("GET", "HEAD")
-NOT_FOR_SCRIPTS = ("/script-tokens", "/sessions", "/session", "/sample-bench")
-"""Who may come in is decided by people."""
+NOT_FOR_SCRIPTS = ("/script-tokens", "/sessions", "/session", "/sample-bench", "/bench-import")
+"""Who may come in is decided by people, and so is which bench."""
 LOOK_AGAIN = timedelta(minutes=1)
 
 
@@ -44,7 +44,7 @@ def admit(token: str, method: str, path: str, act: Act) -> None:
     if row is None:
         raise Locked
     if path.split("/api/v1", 1)[-1].startswith(NOT_FOR_SCRIPTS):
-        raise NotForScripts("", "A script may not decide who comes in.", "Do it on the bench itself, under People and phones.")
+        raise NotForScripts("", "A script may not decide who or which bench comes in.", "Do it on the bench itself.")
     if method not in READS and not row.may_write:
         raise NotForScripts("", "This token may read and not write.", "Make one that may write, under People and phones.")
     if row.used_at is None or act.now - row.used_at > LOOK_AGAIN:

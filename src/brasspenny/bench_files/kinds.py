@@ -18,7 +18,7 @@ from ..core.palate.series import PalateAxis, SeriesMethod, StepChoice
 from ..core.vocabulary import KITS, Blinding, FlightMethod, PhotoKind, Purpose, ScatterFrom
 from ..store.fields import UtcField
 from ..store.grinding import GRINDING
-from ..store.models import ALL, Bench, Charted, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
+from ..store.models import ALL, Charted, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
 from ..store.palate import PALATE
 
 FORMAT, VERSION = "brass-penny-bench", 2
@@ -42,7 +42,16 @@ CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("palate_drill", "kind"): get_args(DrillKind),
 }
 """Columns that hold one of these: anything else would be served, judged or shown as what it is not."""
-OWN_TO_A_BENCH = {"passphrase_hash", "secret", "scale_address"}
+OWN_TO_A_BENCH: dict[str, set[str]] = {
+    "bench": {"passphrase_hash", "secret", "scale_address"},
+    "trial": {"brought_in_at", "brought_in_from"},
+    "seal": {"token_hash", "locked_key", "device_hash"},
+    "sheet": {"token_hash"},
+    "palate_session": {"helper_hash", "device_hash"},
+    "palate_seat": {"token_hash"},
+    "change": {"elsewhere"},
+}
+"""Columns that neither go out nor come in: who is let in by what, and what this bench knows of where a row came from."""
 KINDS: tuple[type[Table], ...] = tuple(model for model in (*ALL[:5], *GRINDING, *PALATE, *ALL[5:]) if model not in LEFT_OUT)
 """In an order in which each kind comes after those it points at."""
 
@@ -53,7 +62,8 @@ def name_of(model: type[Table]) -> str:
 
 def fields_of(model: type[Table]) -> list[pw.Field]:
     """By their columns' names."""
-    return [f for f in model._meta.sorted_fields if not (model is Bench and f.name in OWN_TO_A_BENCH)]
+    own = OWN_TO_A_BENCH.get(name_of(model), set())
+    return [f for f in model._meta.sorted_fields if f.name not in own]
 
 
 def key_of(model: type[Table]) -> list[str]:

@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
+from .kinds import OWN_TO_A_BENCH
+
 _RENAMED_IN_2 = {"trial", "kit_item", "setup_revision", "change"}
 
 
 def to_present(kind: str, row: dict[str, Any], version: int) -> dict[str, Any]:
     """Return the row of `kind` under the present names. version: of the file it stands in."""
-    if version < 2 and kind in _RENAMED_IN_2:
+    if version >= 2:
+        return row
+    if kind in _RENAMED_IN_2:
         row = _renamed(row, "school", "yield_basis")
-    return row
+    return {column: value for column, value in row.items() if column not in OWN_TO_A_BENCH.get(kind, ())}
 
 
 def _renamed(value: Any, old: str, new: str) -> Any:

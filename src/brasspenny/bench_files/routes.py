@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from flask import Response
 
 from ..http import act, blueprint, bytes_of, file_of, told_as_it_goes
@@ -27,12 +29,12 @@ def export_bench():
 def import_bench(body: s.BenchFileBody):
     """Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing. Asked for as application/x-ndjson it tells how far it is:
     lines of {"done", "of"}, the last one {"answer"} or {"problem"}."""
-    return told_as_it_goes(_steps(bytes_of(body.data)), _shape)
+    return told_as_it_goes(_steps(bytes_of(body.data), act().now), _shape)
 
 
-def _steps(raw: bytes) -> Steps[into.Arrived]:
+def _steps(raw: bytes, now: datetime) -> Steps[into.Arrived]:
     try:
-        return (yield from into.write_steps(into.read(into.reader_of_zip(raw))))
+        return (yield from into.write_steps(into.read(into.reader_of_zip(raw)), now))
     except into.NotABench as error:
         raise Unprocessable("data", str(error), "Choose the ZIP of a whole bench.") from None
 

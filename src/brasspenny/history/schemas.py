@@ -9,7 +9,7 @@ from ..http import Answer
 
 
 class ChangeAnswer(Answer):
-    """before and after hold only the fields that changed, in the API's own names."""
+    """before and after hold only the fields that changed, in the API's own names. elsewhere: done on another bench, whose file it came in by."""
 
     id: str
     entity: str
@@ -21,6 +21,7 @@ class ChangeAnswer(Answer):
     at: datetime
     undoes: str | None
     can_undo: bool
+    elsewhere: bool
 
 
 class HistoryAnswer(Answer):

@@ -180,6 +180,8 @@ def undo(change_id: str, act: Act) -> str:
     change = Change.select().where(Change.id == change_id).for_update().first()
     if change is None:
         raise NotFound("change")
+    if change.elsewhere:
+        raise Conflict("", "That was done on another bench, and came in to be read.", "Change it here by hand.")
     if change.action not in UNDOABLE or Change.select().where(Change.undoes == change.id).exists():
         raise Conflict("", "That was undone already, or cannot be undone.", "Look at the history for what stands now.")
     model = ENTITIES[change.entity]
@@ -226,6 +228,7 @@ def deleted_lately(*, limit: int = 10) -> s.HistoryAnswer:
             ("trial", "person", "kit_item", "recipe", "matched_setting", "palate_session", "palate_drill", *(t._meta.table_name for t in GRINDING))
         )
         & Change.id.not_in(undone)
+        & (Change.elsewhere == False)  # noqa: E712 (a column)
     )
     return _shape(list(rows.order_by(Change.at.desc(), Change.id).limit(limit)))
 
@@ -245,7 +248,8 @@ def _shape(rows: list[Change]) -> s.HistoryAnswer:
                 who=names.get(r.who),
                 at=r.at,
                 undoes=r.undoes,
-                can_undo=r.action in ("update", "delete") and r.id not in undone,
+                can_undo=r.action in ("update", "delete") and r.id not in undone and not r.elsewhere,
+                elsewhere=bool(r.elsewhere),
             )
             for r in rows
         ]

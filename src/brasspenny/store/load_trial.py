@@ -35,6 +35,7 @@ SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_fa
     AND (c.action = 'correct_marks' OR (c.action = 'delete' AND f.deleted_at IS NOT NULL AND f.status = 'flipped'))) AS second_thoughts,
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(JSON_EXTRACT(c.before, '$'), COALESCE(JSON_VALUE(c.after, '$.verdict'), '')) ORDER BY c.at, c.id) FROM `change` c
     WHERE c.trial_id = t.id AND c.entity = 'trial' AND c.action = 'judged_again') AS rules_before, t.scatter_from,
+  IF(t.brought_in_at IS NULL, NULL, t.brought_in_from) AS brought_in_from,
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(l.passes, l.flights, l.cups, l.log_likelihood) ORDER BY l.passes) FROM learnt_scatter l WHERE l.trial_id = t.id) AS learnt_scatter,
   p.rev AS plan_rev, p.replicates, p.flights, p.tasters, p.blocking, p.block_factor, p.share_drunk + 0e0 AS share_drunk, p.dial_in_brews, p.sieve_samples, p.sieve_sample_g + 0e0 AS sieve_sample_g, p.seed, p.day, p.design, p.drafted
 FROM trial t JOIN bench b ON b.id = 1 LEFT JOIN plan p ON p.trial_id = t.id AND p.deleted_at IS NULL WHERE t.id = %s AND t.deleted_at IS NULL
@@ -142,7 +143,7 @@ def load(trial_id: str) -> v.Trial | None:
 
 SAME_NAMES = (
     "id", "number", "rev", "question", "factor", "factor_other", "yield_basis_chosen", "strength_policy", "smallest_difference", "judged_pass", "scatter_from",
-    "sheet_spread_c",
+    "sheet_spread_c", "brought_in_from",
 )  # fmt: skip
 """Columns of HEAD that are fields of the trial as they stand."""
 

@@ -131,6 +131,8 @@ class RecipeVersion(Table):
 
 
 class Trial(Editable):
+    """brought_in_at, brought_in_from: when it came in by a file, and the name of the bench it was done on."""
+
     number = pw.IntegerField(unique=True)
     question = pw.CharField(200)
     factor = pw.CharField(24)
@@ -144,6 +146,8 @@ class Trial(Editable):
     note = pw.CharField(2000, default="")
     tags = JSONField(default=list)
     archived_at = UtcField(null=True)
+    brought_in_at = UtcField(null=True)
+    brought_in_from = pw.CharField(120, default="")
     created_by = pw.CharField(12, null=True)
 
 
@@ -535,7 +539,7 @@ class ImportMapping(Table):
 
 
 class Change(Table):
-    """Who changed what, when, from what to what, and which change it undoes."""
+    """Who changed what, when, from what to what, and which change it undoes. elsewhere: done on another bench; it is read and never undone."""
 
     id = IdField(primary_key=True)
     trial_id = pw.CharField(12, null=True)
@@ -547,6 +551,7 @@ class Change(Table):
     who = pw.CharField(12, null=True)
     at = UtcField()
     undoes = pw.CharField(12, null=True)
+    elsewhere = pw.BooleanField(default=False)
 
 
 ALL = (

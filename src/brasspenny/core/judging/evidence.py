@@ -52,6 +52,7 @@ CAPS: dict[str, tuple[int, str]] = {
     "pass_missed": (4, "The pass it asks about was not tasted."),
     "late_scores": (4, "Scores came after the lock."),
     "conditions_unknown": (4, "A plain file says nothing of blindness, strength or temperature."),
+    "brought_in": (4, "From another bench: how it was tasted is known by its file only."),
     "told_blind": (4, "Tasted elsewhere: that it was blind is known by word only."),
     "small_panel": (4, "Fewer than eight tasters or three brews of each."),
 }

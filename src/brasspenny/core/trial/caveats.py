@@ -80,7 +80,7 @@ class SetupFacts:
 @dataclass(frozen=True)
 class TrialFacts:
     """blind_tasters: most tasters in one blind flight, planned or done; 0 before any flight. told_flights: blind ones
-    that were tasted elsewhere. within_tds_pct: what counts as one strength; step_told: where
+    that were tasted elsewhere. brought_in_from: the bench whose file the trial came in by, None for one of this bench. within_tds_pct: what counts as one strength; step_told: where
     steps of a ladder are smaller than this panel tells, else empty."""
 
     factors: Sequence[Factor]
@@ -91,6 +91,7 @@ class TrialFacts:
     blind_flights: int = 0
     sighted_flights: int = 0
     told_flights: int = 0
+    brought_in_from: str | None = None
     blind_tasters: int = 0
     most_cups: int = 0
     balanced: bool = True
@@ -257,6 +258,15 @@ def _flights(facts: TrialFacts):
             "taste",
             "Tasted elsewhere",
             "That labels were hidden is known by word only, and the order of the cups was not set here.",
+            "Pour a flight here; both are judged together.",
+        )
+    if facts.brought_in_from is not None and facts.blind_flights:
+        yield MarginCaveat(
+            "brought_in",
+            "note",
+            "taste",
+            "From another bench",
+            f"This trial came in by a file{f' of {facts.brought_in_from}' if facts.brought_in_from else ''}. Its parts fit together; that it was tasted so is known by the file only.",
             "Pour a flight here; both are judged together.",
         )
     if facts.most_cups > MOST_CUPS:

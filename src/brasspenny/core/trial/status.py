@@ -140,6 +140,7 @@ def _facts(m: MeasuredTrial, bars: Sequence[Bar], judged: JudgedFacts | None) ->
         blind_flights=len(blind),
         sighted_flights=len(flights) - len(blind),
         told_flights=sum(f.elsewhere for f in blind),
+        brought_in_from=m.trial.brought_in_from,
         blind_tasters=most_seated(blind),
         most_cups=max((len(f.cups) for f in flights), default=0),
         balanced=all(f.method in IN_ROUNDS or order_is_balanced(len(f.cups), len(f.seats)) for f in blind if not f.elsewhere),

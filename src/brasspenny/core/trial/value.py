@@ -273,6 +273,7 @@ class Trial:
     created_at: datetime
     bench: BenchSettings
     scatter_from: ScatterFrom = USUAL_SCATTER_FROM
+    brought_in_from: str | None = None
     learnt_scatter: tuple[LearntScatter, ...] = ()
     setups: tuple[Setup, ...] = ()
     revisions: Mapping[str, SetupRevision] = field(default_factory=dict)
