@@ -11784,7 +11784,7 @@ export interface components {
         };
         /**
          * ChangeAnswer
-         * @description before and after hold only the fields that changed, in the API's own names.
+         * @description before and after hold only the fields that changed, in the API's own names. elsewhere: done on another bench, whose file it came in by.
          */
         ChangeAnswer: {
             /** Id */
@@ -11814,6 +11814,8 @@ export interface components {
             undoes: string | null;
             /** Can Undo */
             can_undo: boolean;
+            /** Elsewhere */
+            elsewhere: boolean;
         };
         /** ExtractionAnswer */
         ExtractionAnswer: {

@@ -52,6 +52,7 @@ export function HistoryDrawer({ trialId, onClose }: { trialId: string; onClose: 
                   </b>{' '}
                   <span className="quiet small">
                     {c.who ?? 'No name yet'}, {dayAndTime(c.at)}
+                    {c.elsewhere && ', on another bench'}
                   </span>
                 </p>
                 <Differences change={c} />
