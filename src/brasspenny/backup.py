@@ -13,13 +13,15 @@ import os
 import re
 import secrets
 import zipfile
+import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any, Literal
 
 import pymysql
+from pydantic import BaseModel, Field
 
 from . import __version__
 from .store import dump
@@ -31,6 +33,31 @@ KEPT = 14
 NAME = re.compile(r"brass-penny-\d{8}-\d{6}\.zip")
 TABLE = re.compile(r"[a-z_]{1,64}")
 MADE = re.compile(r"CREATE TABLE `[a-z_]+` \(")
+
+
+ALWAYS_THERE = {
+    "bench", "person", "kit_item", "recipe", "recipe_version", "trial", "setup", "setup_revision", "run", "reading", "flight", "flight_brew", "flight_cup",
+    "sheet", "sheet_cup", "score", "change", dump.MIGRATIONS_TABLE,
+}  # fmt: skip
+"""Tables that a bench of every version has, whatever it holds."""
+
+
+class DumpedTable(BaseModel):
+    """rows and sha256: of its lines. columns: name → the database's type."""
+
+    rows: int = Field(ge=0)
+    sha256: str = Field(pattern=r"^[0-9a-f]{64}$")
+    columns: dict[str, str] = Field(min_length=1)
+
+
+class Manifest(BaseModel):
+    """manifest.json of a backup."""
+
+    format: Literal["brass-penny-backup"]
+    version: int = Field(ge=1)
+    program: str
+    migrations: list[str] = Field(min_length=1)
+    tables: dict[Annotated[str, Field(pattern=f"^{TABLE.pattern}$")], DumpedTable]
 
 
 class Broken(Exception):
@@ -176,18 +203,18 @@ def read_manifest(path: Path) -> dict[str, Any]:
     """Raises Broken for what is no backup, or one of a newer program."""
     try:
         with zipfile.ZipFile(path) as packed:
-            manifest = json.loads(packed.read("manifest.json"))
+            manifest = Manifest.model_validate_json(packed.read("manifest.json"))
     except OSError as error:
         raise Broken(f"{path} cannot be read ({error.strerror or error}).") from None
-    except (zipfile.BadZipFile, KeyError, ValueError):
+    except (zipfile.BadZipFile, zlib.error, RuntimeError, KeyError, ValueError):  # RuntimeError: a part that is locked
         raise Broken(f"{path} is no backup of a bench.") from None
-    if manifest.get("format") != FORMAT:
-        raise Broken(f"{path} is no backup of a bench.")
-    if manifest.get("version", 0) > VERSION or set(manifest["migrations"]) - {p.stem for p in Path(MIGRATIONS).glob("0*.py")}:
-        raise Broken(f"{path} was made by a newer program ({manifest['program']}) than this ({__version__}). Bring the program up to date, then restore.")
-    if not all(TABLE.fullmatch(name) for name in manifest["tables"]):
-        raise Broken(f"{path} is no backup of a bench.")
-    return manifest
+    if manifest.version > VERSION or set(manifest.migrations) - {p.stem for p in Path(MIGRATIONS).glob("0*.py")}:
+        raise Broken(f"{path} was made by a newer program ({manifest.program}) than this ({__version__}). Bring the program up to date, then restore.")
+    if missing := sorted(ALWAYS_THERE - set(manifest.tables)):
+        raise Broken(f"{path} is no whole bench: it lacks {', '.join(missing)}. Take another backup.")
+    if manifest.tables["bench"].rows != 1 or manifest.tables[dump.MIGRATIONS_TABLE].rows != len(manifest.migrations):
+        raise Broken(f"{path} is no whole bench: its settings or its history of versions are missing. Take another backup.")
+    return manifest.model_dump()
 
 
 def restore(path: Path, now: datetime) -> tuple[Done, str]:

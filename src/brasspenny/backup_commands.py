@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from . import backup
-from .bench_files import into, out
+from .bench_files import into, out, reading
 from .http import utc_now
 from .preflight import Stop, bench_at_hand, data_folder, database, only_one
 from .store import connection
@@ -62,8 +62,8 @@ def bring_in(path: Path, name: str) -> int:
         connection.bind(url, patience_s=None)
         try:
             with connection.database.connection_context():
-                arrived = into.write(into.read(into.reader_of(path)), utc_now())
-        except into.NotABench as error:
+                arrived = into.write(reading.read(reading.reader_of(path)), utc_now())
+        except reading.NotABench as error:
             raise Stop(f"{path}: {error}") from None
     print("\n".join(into.said(arrived)))
     return 0

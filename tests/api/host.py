@@ -30,6 +30,13 @@ class Host:
             assert answer.mimetype == "application/problem+json" and said["detail"], said
         return said
 
+    def bring_in(self, bench: bytes, *, status: int = 200, headers=None):
+        """A whole bench by its ZIP; its answer's JSON."""
+        answer = self.client.post("/api/v1/bench-import", data=bench, content_type="application/zip", headers=headers)
+        said = answer.get_json(silent=True)
+        assert answer.status_code == status, f"{answer.status_code} {said}"
+        return said
+
     def get(self, path: str, **how):
         return self.call("GET", path, **how)
 

@@ -123,6 +123,34 @@ def test_a_damaged_file_is_refused_and_nothing_is_changed(demo, made, put_back):
     assert demo.get("/trials") == before
 
 
+def with_manifest(made, change):
+    """The backup's file with another manifest, as somebody might write it."""
+    with zipfile.ZipFile(made) as packed:
+        parts = {name: packed.read(name) for name in packed.namelist()}
+    manifest = json.loads(parts["manifest.json"])
+    change(manifest)
+    with zipfile.ZipFile(made, "w") as packed:
+        for name, raw in parts.items():
+            packed.writestr(name, json.dumps(manifest) if name == "manifest.json" else raw)
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        lambda m: m.update(tables={}), lambda m: m.pop("tables"), lambda m: m["tables"].pop("person"), lambda m: m["tables"].pop("schema_migration"),
+        lambda m: m["tables"]["bench"].update(rows=0), lambda m: m.update(version=0), lambda m: m.update(version="one"), lambda m: m.update(migrations=[]),
+        lambda m: m["migrations"].pop(), lambda m: m["tables"]["person"].pop("sha256"), lambda m: m["tables"].update({"person; DROP": m["tables"]["person"]}),
+        lambda m: m["tables"].update(person=[]), lambda m: m.update(format="another"), lambda m: m["tables"]["person"].update(columns={}),
+    ],
+)  # fmt: skip
+def test_a_manifest_of_no_whole_bench_is_refused_and_the_bench_stays(demo, made, change):
+    people = demo.get("/people")
+    with_manifest(made, change)
+    with pytest.raises(backup.Broken, match=r"no backup of a bench|no whole bench"):
+        backup.restore(made, NOW)
+    assert demo.get("/people") == people
+
+
 def test_a_newer_programs_backup_is_refused_with_what_to_do(made):
     newer = rewritten(made, "manifest.json", lambda raw: raw.replace(b'"0001_first_tables"', b'"0001_first_tables", "0099_to_come"'))
     with pytest.raises(backup.Broken, match="newer program.*Bring the program up to date"):

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from brasspenny.bench_files import into
+from brasspenny.bench_files import reading
 from brasspenny.store import connection
 
 from .test_bench_files import a_small_bench, emptied, read_in, taken_out
@@ -98,7 +98,7 @@ def test_rows_that_hang_on_something_that_is_not_theirs_are_refused_by_row(small
     cup = rows(folder, "flight_cup")[0]
     tampered(folder, "flight_cup", lambda found: found.append(cup | {"id": "cup000000001", "flight_id": "flight000001"}))
     before = everything()
-    with pytest.raises(into.NotABench, match=r"flight_cup.json, row \d+: run_id: it points into something else"):
+    with pytest.raises(reading.NotABench, match=r"flight_cup.json, row \d+: run_id: it points into something else"):
         read_in(folder)
     assert everything() == before
 
@@ -107,7 +107,7 @@ def test_an_id_of_this_bench_within_something_new_is_refused(small, folder):
     tampered(folder, "trial", lambda found: found[0].update(id="trial0000001"))
     for kind in ("setup", "run", "flight", "stored_verdict", "learnt_scatter", "plan", "change"):
         tampered(folder, kind, lambda found: [r.update(trial_id="trial0000001") for r in found if r.get("trial_id")])
-    with pytest.raises(into.NotABench, match="on this bench already, as part of something else"):
+    with pytest.raises(reading.NotABench, match="on this bench already, as part of something else"):
         read_in(folder)
 
 
@@ -150,7 +150,7 @@ def test_no_token_goes_out_and_none_comes_in(small, folder):
     assert not [p for p in folder.rglob("*.json") if p.parent.name == "data" and ("token_hash" in p.read_text() or "device_hash" in p.read_text())]
     known = hashlib.sha256(b"a token of one's choice").hexdigest()
     tampered(folder, "sheet", lambda found: found[0].update(token_hash=known))
-    with pytest.raises(into.NotABench, match="token_hash is no field of it"):
+    with pytest.raises(reading.NotABench, match="token_hash is no field of it"):
         read_in(folder)
     manifest = json.loads((folder / "manifest.json").read_text())
     (folder / "manifest.json").write_text(json.dumps(manifest | {"version": 1}))
@@ -161,7 +161,7 @@ def test_no_token_goes_out_and_none_comes_in(small, folder):
 
 def test_a_script_brings_in_no_bench(small):
     token = small.call("POST", "/script-tokens", {"name": "writer", "may_write": True})["token"]
-    refused = small.call("POST", "/bench-import", {"data": "A" * 16}, status=403, headers={"Authorization": f"Bearer {token}"})
+    refused = small.bring_in(b"A" * 16, status=403, headers={"Authorization": f"Bearer {token}"})
     assert "which bench comes in" in str(refused)
 
 
@@ -209,7 +209,7 @@ def test_a_tasting_that_cannot_have_been_is_refused(host, made_once, tmp_path, k
     folder = taken_out(tmp_path / "e")
     emptied()
     tampered(folder, kind, change)
-    with pytest.raises(into.NotABench, match=why):
+    with pytest.raises(reading.NotABench, match=why):
         read_in(folder)
     assert host.get("/trials")["trials"] == []
 
@@ -246,7 +246,7 @@ def test_what_came_in_says_so_in_the_margin_and_holds_the_grade_back(host, made_
 def test_a_value_that_no_room_would_take_is_refused_by_kind_row_and_field(small, folder, kind, values):
     emptied()
     tampered(folder, kind, lambda found: found[0].update(values))
-    with pytest.raises(into.NotABench, match=rf"data/{kind}.json, row 1, {next(iter(values))}: "):
+    with pytest.raises(reading.NotABench, match=rf"data/{kind}.json, row 1, {next(iter(values))}: "):
         read_in(folder)
     assert small.get("/trials")["trials"] == [] and small.get("/people")["people"] == []
 
@@ -265,6 +265,6 @@ def test_so_is_one_of_the_other_rooms(demo, tmp_path, kind, values):
     folder = taken_out(tmp_path / "e")
     emptied()
     tampered(folder, kind, lambda found: found[0].update(values))
-    with pytest.raises(into.NotABench, match=rf"data/{kind}.json, row 1, {next(iter(values))}: "):
+    with pytest.raises(reading.NotABench, match=rf"data/{kind}.json, row 1, {next(iter(values))}: "):
         read_in(folder)
     assert demo.get("/people")["people"] == []

@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
-from brasspenny.bench_files import into, out
+from brasspenny.bench_files import into, out, reading
 from brasspenny.bench_files.kinds import schema
 from brasspenny.config import PROJECT
 from brasspenny.demo import scenario
@@ -48,7 +48,7 @@ def taken_out(folder: Path) -> Path:
 
 def read_in(path: Path):
     with connection.database.connection_context():
-        return into.write(into.read(into.reader_of(path)), NOW)
+        return into.write(reading.read(reading.reader_of(path)), NOW)
 
 
 def emptied():
@@ -179,7 +179,7 @@ def test_a_file_that_cannot_be_is_refused_by_row_and_field_and_nothing_is_writte
     folder = taken_out(tmp_path / "e")
     rewritten(folder, name, change)
     emptied()
-    with pytest.raises(into.NotABench, match=words):
+    with pytest.raises(reading.NotABench, match=words):
         read_in(folder)
     assert small.get("/people")["people"] == []
 
@@ -188,7 +188,7 @@ def test_a_file_changed_behind_the_manifests_back_is_refused(small, tmp_path):
     folder = taken_out(tmp_path / "e")
     path = folder / "data/reading.json"
     path.write_text(path.read_text().replace("1.4", "1.5", 1))
-    with pytest.raises(into.NotABench, match="not what the manifest says"):
+    with pytest.raises(reading.NotABench, match="not what the manifest says"):
         read_in(folder)
 
 
@@ -196,7 +196,7 @@ def test_a_row_that_points_at_nobody_takes_all_back(small, tmp_path):
     folder = taken_out(tmp_path / "e")
     rewritten(folder, "data/person.json", lambda t: "[]\n")
     emptied()
-    with pytest.raises(into.NotABench, match="do not fit together"):
+    with pytest.raises(reading.NotABench, match="do not fit together"):
         read_in(folder)
     assert small.get("/kit")["items"] == []
 
@@ -273,7 +273,7 @@ def test_no_file_that_is_not_a_small_plain_jpeg_comes_in_as_a_picture(small, tmp
         out.write(file.read_bytes()[:40])
     file.write_bytes(out.getvalue())
     emptied()
-    with pytest.raises(into.NotABench, match="no picture as a bench keeps it"):
+    with pytest.raises(reading.NotABench, match="no picture as a bench keeps it"):
         read_in(tmp_path / "e")
 
 
@@ -281,7 +281,7 @@ def test_a_picture_that_calls_itself_a_page_is_refused(small, tmp_path):
     with_photo(small, tmp_path / "e")
     rewritten(tmp_path / "e", "data/photo.json", lambda t: t.replace("image/jpeg", "text/html"))
     emptied()
-    with pytest.raises(into.NotABench, match="media_type: it is none of image/jpeg"):
+    with pytest.raises(reading.NotABench, match="media_type: it is none of image/jpeg"):
         read_in(tmp_path / "e")
 
 
@@ -310,11 +310,11 @@ def test_over_the_wire_it_is_the_same_zip_out_and_in(demo):
     with zipfile.ZipFile(io.BytesIO(got.data)) as packed:
         assert {"manifest.json", "schema.json", "README.txt", "data/run.json", "csv/run.csv"} <= set(packed.namelist())
     emptied()
-    answer = demo.call("POST", "/bench-import", {"data": base64.b64encode(got.data).decode()}, status=200)
+    answer = demo.bring_in(got.data)
     assert answer["came"]["run"] == 57 and "imported" in answer["said"][0]
-    assert demo.call("POST", "/bench-import", {"data": base64.b64encode(b"no zip, whatever it says").decode()}, status=422)["errors"][0]["field"] == "data"
+    assert demo.bring_in(b"no zip, whatever it says", status=422)["errors"][0]["field"] == "data"
     lines = {"Accept": "application/x-ndjson"}
-    told = demo.client.post("/api/v1/bench-import", json={"data": base64.b64encode(got.data).decode()}, headers=lines)
+    told = demo.client.post("/api/v1/bench-import", data=got.data, content_type="application/zip", headers=lines)
     *steps, last = [json.loads(line) for line in told.text.splitlines()]
     assert told.mimetype == "application/x-ndjson" and last["answer"]["came"] == {} and last["answer"]["here"]["run"] == 57
     assert len(steps) > 3 and [s["done"] for s in steps] == sorted(s["done"] for s in steps) and all(s["done"] <= s["of"] for s in steps)
@@ -326,13 +326,13 @@ def test_over_the_wire_it_is_the_same_zip_out_and_in(demo):
 def test_what_is_no_file_in_base64_is_refused_wherever_one_is_sent(host, data):
     trial = host.ask()
     run = host.brew(trial["id"], host.setup(trial["id"]))
-    for path, more in (("/bench-import", {}), ("/imports/look", {}), (f"/runs/{run['id']}/photos", {"kind": "bed"})):
+    for path, more in (("/imports/look", {}), (f"/runs/{run['id']}/photos", {"kind": "bed"})):
         refused = host.call("POST", path, {"data": data} | more, status=422)
         assert [e["field"] for e in refused["errors"]] == ["data"], path
 
 
 def test_an_import_that_nobody_waits_for_any_more_writes_nothing(demo, tmp_path):
-    rows = into.read(into.reader_of(taken_out(tmp_path / "bench")))
+    rows = reading.read(reading.reader_of(taken_out(tmp_path / "bench")))
     emptied()
     with connection.database.connection_context():
         steps = into.write_steps(rows, NOW)

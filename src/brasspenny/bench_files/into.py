@@ -1,41 +1,25 @@
-"""Read a whole bench in: into an empty one as it was, into a living one beside what is there. Reading the same bench twice changes nothing.
+"""Take a bench that was read in: into an empty bench as it was, into a living one beside what is there. The same bench twice changes nothing.
 
 What is here already is never added to: a trial, a brew, a recipe or a piece of kit comes in whole, as new, or stays out and is named. Links and
-tokens never come in, history comes in to be read and not to be undone, and every value obeys the limits of the room that it belongs to.
+tokens never come in, and history comes in to be read and not to be undone.
 """
 
 from __future__ import annotations
 
-import hashlib
-import io
-import json
 import secrets
-import zipfile
-from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import datetime
-from pathlib import Path
 from typing import Any
 
 import peewee as pw
-from PIL import Image
 
 from ..progress_stream import TELLS_EVERY, Steps, TrackedSteps
 from ..store import charted
-from ..store.models import Bench, KitItem, Person, Photo, Table, Trial
+from ..store.models import Bench, KitItem, Person, Table, Trial
 from ..store.writing import batched, held, insert
 from . import kinds as k
-from . import older
+from .reading import NotABench
 from .units import Row, Rows, Unfit, Unit, check_tastings, group
-from .values import Invalid, check
-
-MOST_UNPACKED = 2_000_000_000
-MOST_PIXELS = 2_000_000
-"""A bench keeps its pictures small, and without where they were taken."""
-
-
-class NotABench(Exception):
-    """Why it cannot be read in, and what to do."""
 
 
 @dataclass
@@ -54,111 +38,6 @@ class Arrived:
     def count(self, of: str, kind: str, rows: int = 1) -> None:
         by_kind = getattr(self, of)
         by_kind[kind] = by_kind.get(kind, 0) + rows
-
-
-Read = Callable[[str], bytes]
-
-
-def reader_of(path: Path) -> Read:
-    """Of a folder or a ZIP. Raises NotABench."""
-    if path.is_dir():
-        return lambda name: (path / name).read_bytes()
-    try:
-        return reader_of_zip(path.read_bytes())
-    except OSError as error:
-        raise NotABench(f"{path} cannot be read ({error.strerror}).") from None
-
-
-def reader_of_zip(raw: bytes) -> Read:
-    try:
-        packed = zipfile.ZipFile(io.BytesIO(raw))
-    except zipfile.BadZipFile:
-        raise NotABench("This is neither a folder nor a ZIP of a bench.") from None
-    if sum(part.file_size for part in packed.infolist()) > MOST_UNPACKED:
-        raise NotABench("It unpacks to more than a bench can hold.")
-    return packed.read
-
-
-def read(get: Read) -> dict[str, list[dict[str, Any]]]:
-    """Kind → rows, checked against the manifest and the schema. Raises NotABench, before anything is written."""
-    manifest = _manifest(get)
-    out = {}
-    for model in k.KINDS:
-        name = k.name_of(model)
-        told = manifest["kinds"].get(name, {"rows": 0, "sha256": None})
-        if told["sha256"] is None:  # a kind that came with a later program
-            out[name] = []
-            continue
-        raw = _part(get, f"data/{name}.json")
-        if hashlib.sha256(raw).hexdigest() != told["sha256"]:
-            raise NotABench(f"data/{name}.json is not what the manifest says. Export it again; to change a bench, change it in the program.")
-        rows = (older.to_present(name, row, manifest.get("version", 1)) for row in _array(raw, name))
-        out[name] = [_values(model, row, i, get) for i, row in enumerate(rows, start=1)]
-    return out
-
-
-def _manifest(get: Read) -> dict[str, Any]:
-    try:
-        manifest = json.loads(_part(get, "manifest.json"))
-        known = isinstance(manifest, dict) and manifest.get("format") == k.FORMAT and isinstance(manifest.get("kinds"), dict)
-    except ValueError:
-        known = False
-    if not known:
-        raise NotABench("There is no bench in it: manifest.json is not ours.")
-    if manifest.get("version", 0) > k.VERSION or set(manifest["kinds"]) - {k.name_of(m) for m in k.KINDS}:
-        raise NotABench("It was written by a newer program. Bring this one up to date, then read it in.")
-    return manifest
-
-
-def _part(get: Read, name: str) -> bytes:
-    try:
-        return get(name)
-    except (OSError, KeyError, zipfile.BadZipFile):
-        raise NotABench(f"{name} is missing or damaged.") from None
-
-
-def _array(raw: bytes, name: str) -> list[Any]:
-    try:
-        rows = json.loads(raw)
-    except ValueError:
-        rows = None
-    if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
-        raise NotABench(f"data/{name}.json holds no rows.")
-    return rows
-
-
-def _values(model: Any, row: dict[str, Any], number: int, get: Read) -> dict[str, Any]:
-    out = {}
-    fields = {f.column_name: f for f in k.fields_of(model)}
-    if unknown := set(row) - set(fields):
-        raise NotABench(f"data/{k.name_of(model)}.json, row {number}: {', '.join(sorted(unknown))} is no field of it.")
-    for column, f in fields.items():
-        if column not in row and f.default is not None:
-            continue
-        try:
-            out[column] = k.from_json(f, row.get(column))
-        except ValueError as error:
-            raise NotABench(f"data/{k.name_of(model)}.json, row {number}, {column}: {error}.") from None
-    if model is Photo:
-        out["image"] = _picture(get, out["image"], number)
-    try:
-        check(k.name_of(model), out)
-    except Invalid as error:
-        raise NotABench(f"data/{k.name_of(model)}.json, row {number}, {error.column}: {error}.") from None
-    return out
-
-
-def _picture(get: Read, file: str, number: int) -> bytes:
-    raw = _part(get, file) if file.startswith("photos/") and ".." not in file else b""
-    try:
-        with Image.open(io.BytesIO(raw), formats=("JPEG",)) as image:
-            fits = image.width * image.height <= MOST_PIXELS and not image.getexif()
-            image.verify()
-    except (OSError, SyntaxError, ValueError):
-        fits = False
-    if not fits:
-        raise NotABench(f"data/photo.json, row {number}: {file[:60]} is no picture as a bench keeps it.")
-    return raw
 
 
 def said(arrived: Arrived) -> list[str]:

@@ -93,14 +93,22 @@ def from_json(field: pw.Field, value: Any) -> Any:
     if not isinstance(value, TYPES[wanted]) or (isinstance(value, bool) and wanted in ("integer", "number")):
         raise ValueError(f"it is no {wanted}")
     if isinstance(field, UtcField):
-        return datetime.fromisoformat(value.replace("Z", "+00:00"))
+        moment = datetime.fromisoformat(value.replace("Z", "+00:00"))
+        if moment.tzinfo is None:
+            raise ValueError("it has no time zone")
+        return moment
     if isinstance(field, pw.DateField):
         return date.fromisoformat(value)
     if (allowed := choices_of(field)) and value not in allowed:
         raise ValueError(f"it is none of {', '.join(allowed)}")
     if isinstance(value, str) and (longest := getattr(field, "max_length", None)) and len(value) > longest:
         raise ValueError(f"it has more than {longest} characters")
+    if wanted == "integer" and abs(value) > MOST_INTEGER:
+        raise ValueError("it is too large")
     return float(value) if wanted == "number" else value
+
+
+MOST_INTEGER = 2**31 - 1
 
 
 def choices_of(field: pw.Field) -> tuple[str, ...]:

@@ -4,15 +4,12 @@ from __future__ import annotations
 
 import csv
 import io
-import zipfile
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import date, datetime, time
-from typing import Any
+
+from .workbooks import Line, NotAWorkbook, lines_of
 
 MOST_ROWS, MOST_COLUMNS, LONGEST_CELL = 20_000, 60, 2_000
-MOST_UNPACKED = 200_000_000
-"""Bytes an XLSX may unpack to: a small file can hold a very large one."""
 
 
 class NotATable(Exception):
@@ -39,7 +36,13 @@ def read_table(raw: bytes) -> Table:
     """Raises NotATable."""
     if not raw.strip():
         raise NotATable("The file is empty.", "Choose a table with a row of headings.")
-    lines = _xlsx(raw) if raw[:4] == b"PK\x03\x04" else _separated(raw)
+    try:
+        return _table(lines_of(raw, most_columns=MOST_COLUMNS) if raw[:4] == b"PK\x03\x04" else _separated(raw))
+    except NotAWorkbook as error:
+        raise NotATable(error.reason, error.remedy) from None
+
+
+def _table(lines: Iterator[Line]) -> Table:
     head: tuple[str, ...] | None = None
     rows = []
     for number, cells in lines:
@@ -96,42 +99,3 @@ def _delimiter(text: str) -> str:
     if head.lower().startswith("sep="):
         return head[4:5] or ","
     return max(("\t", ";", "|", ","), key=lambda d: (head.count(d) > 0, d != "," and head.count(d) > 0, head.count(d)))
-
-
-# --- XLSX ------------------------------------------------------------------------------------------------------------
-
-
-def _xlsx(raw: bytes) -> Iterator[tuple[int, tuple[str, ...]]]:
-    import openpyxl  # 0.3 s, and most starts need none of it
-
-    try:
-        with zipfile.ZipFile(io.BytesIO(raw)) as packed:
-            if sum(part.file_size for part in packed.infolist()) > MOST_UNPACKED:
-                raise NotATable("The workbook is too large.", "Save the table alone as CSV.")
-        book = openpyxl.load_workbook(io.BytesIO(raw), read_only=True, data_only=True)
-    except NotATable:
-        raise
-    except Exception:
-        raise NotATable("The workbook cannot be opened.", "Save it as XLSX without a password, or as CSV.") from None
-    try:
-        for sheet in book.worksheets:
-            rows = [(n, tuple(_cell(v) for v in row)) for n, row in enumerate(sheet.iter_rows(values_only=True, max_col=MOST_COLUMNS + 1), start=1)]
-            if sum(any(c.strip() for c in cells) for _, cells in rows[:50]) > 1:
-                yield from rows
-                return
-    finally:
-        book.close()
-
-
-def _cell(value: Any) -> str:
-    if value is None:
-        return ""
-    if isinstance(value, datetime):
-        return value.isoformat(sep=" ", timespec="seconds") if value.time() != time() else value.date().isoformat()
-    if isinstance(value, date):
-        return value.isoformat()
-    if isinstance(value, time):
-        return value.isoformat()
-    if isinstance(value, float):
-        return f"{value:.6g}" if abs(value) < 1e6 else str(value)
-    return str(value)

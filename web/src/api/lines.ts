@@ -5,16 +5,16 @@ import { type Problem, Refused } from './refused';
 type Line<T> = { done: number; of: number } | { answer: T } | { problem: Problem };
 
 /** Sends something that takes a while, and hears line by line how far the bench is with it. The answer, or a Refused. */
-export async function toldAsItGoes<T>(path: string, body: unknown, onStep: (done: number, of: number) => void) {
+export async function toldAsItGoes<T>(path: string, body: object | File, onStep: (done: number, of: number) => void) {
   const who = person.get();
   const response = await fetch(path, {
     method: 'POST',
     headers: {
-      'Content-Type': 'application/json',
+      'Content-Type': body instanceof File ? 'application/zip' : 'application/json',
       Accept: 'application/x-ndjson',
       ...(who && { 'X-Penny-Person': who }),
     },
-    body: JSON.stringify(body),
+    body: body instanceof File ? body : JSON.stringify(body),
   }).catch(() => {
     throw new Refused(0, null);
   });

@@ -2004,8 +2004,8 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing. Asked for as application/x-ndjson it tells how far it is:
-         * @description lines of {"done", "of"}, the last one {"answer"} or {"problem"}.
+         * Read a whole bench in beside what is here: all of it or nothing, and the same one twice changes nothing. The body is its ZIP, as application/zip: up to 300 MB at the
+         * @description bench's own machine, 9 MB from elsewhere. Asked for as application/x-ndjson it tells how far it is: lines of {"done", "of"}, the last one {"answer"} or {"problem"}.
          */
         post: operations["import_bench"];
         delete?: never;
@@ -9204,14 +9204,6 @@ export interface components {
             };
             /** Said */
             said: string[];
-        };
-        /**
-         * BenchFileBody
-         * @description data: the ZIP's bytes in base64.
-         */
-        BenchFileBody: {
-            /** Data */
-            data: string;
         };
         /**
          * PlanAnswer
@@ -19996,11 +19988,7 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BenchFileBody"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

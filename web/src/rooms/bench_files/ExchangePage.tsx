@@ -8,10 +8,13 @@ import { ChooseFile } from '../../ui/ChooseFile';
 import { Far } from '../../ui/Far';
 import type { HowFar } from '../../ui/howFar';
 import { useSend } from '../../ui/useSend';
-import { base64Of } from '../imports/meanings';
 import classes from './Exchange.module.css';
 
-const MOST_BYTES = 29_000_000;
+const MOST_BYTES = 9_000_000;
+const MOST_HERE_BYTES = 300_000_000;
+
+/** Whether this page is looked at on the bench's own machine, where larger files come in. */
+const here = () => ['localhost', '127.0.0.1', '[::1]'].includes(window.location.hostname);
 
 /** What a bench holds, taken out as open files, and brought in. */
 export function ExchangePage() {
@@ -57,12 +60,14 @@ function In() {
   const [far, setFar] = useState<HowFar | null>(null);
   const read = useSend(
     async (file: File) => {
-      if (file.size > MOST_BYTES)
-        throw new Refused(413, null, 'This file is larger than 29 MB: read it in with ./penny import.');
-      const data = base64Of(new Uint8Array(await file.arrayBuffer()));
-      return toldAsItGoes<Schemas['ArrivedAnswer']>('/api/v1/bench-import', { data }, (done, of) =>
-        setFar({ done, of }),
-      );
+      const most = here() ? MOST_HERE_BYTES : MOST_BYTES;
+      if (file.size > most)
+        throw new Refused(
+          413,
+          null,
+          `This file is larger than ${most / 1e6} MB. Import it ${here() ? 'with ./penny import' : 'at the bench’s own machine'}.`,
+        );
+      return toldAsItGoes<Schemas['ArrivedAnswer']>('/api/v1/bench-import', file, (done, of) => setFar({ done, of }));
     },
     {
       onDone: (done) => {
@@ -80,8 +85,9 @@ function In() {
     <section className="card" aria-labelledby="in">
       <h2 id="in">Import</h2>
       <p>
-        Another bench comes in beside this one: all of it or nothing, and the same one twice changes nothing. People and
-        kit of the same name are taken for the same.
+        Another bench comes in beside this one: all of it or nothing, and the same one twice changes nothing. What is
+        here already stays as it is. People and kit of the same name are taken for the same. Trials that come in are
+        marked as tasted on another bench.
       </p>
       <div className={classes.go}>
         <ChooseFile
