@@ -271,3 +271,19 @@ def test_steps_of_temperature_are_told_in_the_benchs_unit(app, host, people):
     assert "°C apart" in told()
     host.call("PATCH", "/units", {"heat": "F"})
     assert "°F apart" in told() and "°C" not in told()
+
+
+def test_a_person_behind_a_link_counts_in_the_palate_room_too(app, host, people):
+    """A phone on which a taster's link of any series was opened shows no pours of a series that they sit in, and the other way round."""
+    other = session(host, people)
+    made = session(host, people)
+    theirs = phone(app)
+    theirs.get(f"/palate-sheet/{link(other['seats'][0])}")
+    _, token = helper(app, made)
+    assert "uses this device" in theirs.call("POST", f"/palate-pours/{token}", status=409)["title"]
+    pourer, clean = phone(app), phone(app)
+    pourer.call("POST", f"/palate-pours/{token}")
+    clean.get(f"/palate-sheet/{link(made['seats'][1])}")
+    pourer.get(f"/palate-sheet/{link(other['seats'][1])}")
+    assert "on a device that Imke used" in clean.call("POST", f"/palate-sheet/{link(made['seats'][1])}/next", status=409)["title"]
+    pourer.get(f"/palate-pours/{token}", status=404)

@@ -123,9 +123,12 @@ def _seat(token: str) -> PalateSeat:
 
 def _taste_on(seat: PalateSeat, device: str, act: Act) -> None:
     """From here on this device tastes in this session, and pours nothing in it."""
-    if not roles.may_taste(seen_devices.seen(device, seat.session_id)):
+    been = seen_devices.seen(device, seat.session_id)
+    if not roles.may_taste(been):
         raise Conflict("", "What is poured in this session was shown on this device.", "Answer on another one.")
-    seen_devices.note_hat(device, seat.session_id, roles.TASTER, act.now)
+    if not roles.may_taste(been, taster_was_shown=seen_devices.was_shown_key(seat.session_id, seat.person_id)):
+        raise Conflict("", f"What is poured in this session was shown on a device that {seat.person.name} used.", "Let somebody answer who has not seen it.")
+    seen_devices.note_taster(been, device, seat.session_id, seat.person_id, act.now)
 
 
 @use_case

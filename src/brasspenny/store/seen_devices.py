@@ -109,6 +109,20 @@ def seen(device: str, flight_id: str) -> DeviceSeen:
     return DeviceSeen(bench=bench, tasted=TASTER in hats, saw_key=KEY in hats, people=frozenset(people))
 
 
+def note_taster(device: DeviceSeen, mark: str, flight_id: str, person_id: str, now: datetime) -> None:
+    """It tastes in this flight from now on, and is used by whoever the link is for. On the bench's own device somebody else may type what was written on paper."""
+    note_hat(mark, flight_id, TASTER, now)
+    if not device.bench:
+        note_person(mark, person_id, now)
+
+
+def was_shown_key(flight_id: str, person_id: str) -> bool:
+    """Whether the key of this flight was before a device that this person ever used, the bench's own aside: that a host saw it is recorded with the flight."""
+    rows = DeviceHat.select().join(DevicePerson, on=(DevicePerson.device == DeviceHat.device))
+    theirs = (DeviceHat.flight_id == flight_id) & (DeviceHat.hat == KEY) & (DevicePerson.person_id == person_id)
+    return rows.where(theirs & DeviceHat.device.not_in(BenchDevice.select(BenchDevice.device))).exists()
+
+
 def saw_key(flight_id: str, people: Iterable[str]) -> bool:
     """Whether the key of this flight was before a device that one of these people ever used."""
     rows = DeviceHat.select().join(DevicePerson, on=(DevicePerson.device == DeviceHat.device))

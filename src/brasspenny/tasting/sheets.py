@@ -16,6 +16,7 @@ from ..store import blind_keys, queries, seen_devices
 from ..store.connection import database
 from ..store.models import Bench, Flight, FlightCup, LateScore, Score, Seal, Sheet, SheetCup, Trial
 from ..store.seen_devices import hash_of_token
+from ..store.writing import use_case
 from ..trials import service as trials
 from . import cooling, events
 from . import sheet_schemas as s
@@ -35,12 +36,28 @@ def open_by_token(token: str) -> Sheet:
 
 def taste_on(token: str, device: str, now: datetime) -> None:
     """This device tastes in the link's flight from now on. Raises Conflict where it has shown what is poured there."""
-    flight = open_by_token(token).flight
-    been = seen_devices.seen(device, flight.id)
-    if flight.status != "flipped" and not roles.may_taste(been):
+    sheet = open_by_token(token)
+    been = _may_taste(sheet, device)
+    if not been.tasted or not (been.bench or sheet.person_id in been.people):
+        _begin_to_taste(token, device, now)
+
+
+def _may_taste(sheet: Sheet, device: str) -> roles.DeviceSeen:
+    been = seen_devices.seen(device, sheet.flight_id)
+    if sheet.flight.status == "flipped":
+        return been
+    if not roles.may_taste(been):
         raise Conflict("", "This device has shown what is poured in this flight, so nobody can taste blind on it.", "Open the link on another device.")
-    if not been.tasted:
-        seen_devices.note_hat(device, flight.id, roles.TASTER, now)
+    if not roles.may_taste(been, taster_was_shown=seen_devices.was_shown_key(sheet.flight_id, sheet.person_id)):
+        raise Conflict("", f"A device that {sheet.person.name} used has shown what is poured in this flight.", "Let somebody taste who has not seen it.")
+    return been
+
+
+@use_case
+def _begin_to_taste(token: str, device: str, now: datetime) -> None:
+    """Alone on the bench, so that a pour sheet asked for at the same moment is given or this one, never both."""
+    sheet = open_by_token(token)
+    seen_devices.note_taster(_may_taste(sheet, device), device, sheet.flight_id, sheet.person_id, now)
 
 
 def read_sheet(token: str, now: datetime) -> s.SheetAnswer:

@@ -52,10 +52,14 @@ def may_see_key(device: DeviceSeen, table: TableSeated) -> bool:
     return not tastes(device, table)
 
 
-def may_taste(device: DeviceSeen) -> bool:
-    """Whether a taster's sheet of this flight may be opened on it before the flip. On the bench's own it may, to type in what others wrote on
-    paper: that the key was before it is recorded then, and stands in the evidence."""
-    return not device.saw_key or device.bench
+def may_taste(device: DeviceSeen, *, taster_was_shown: bool = False) -> bool:
+    """Whether a taster's sheet of this flight may be opened on it before the flip. taster_was_shown: the key was before another device of theirs.
+    On the bench's own it may, to type in what others wrote on paper: that the key was before it is recorded then, and stands in the evidence.
+
+    >>> may_taste(DeviceSeen()), may_taste(DeviceSeen(saw_key=True)), may_taste(DeviceSeen(), taster_was_shown=True), may_taste(DeviceSeen(bench=True, saw_key=True))
+    (True, False, False, True)
+    """
+    return device.bench or not (device.saw_key or taster_was_shown)
 
 
 def host_saw(device: DeviceSeen) -> bool:
