@@ -113,6 +113,7 @@ def create_app(serving: Serving) -> Flask:
         LINK_BASE=lambda: serving.link_base or request.url_root.rstrip("/"),
         PASSPHRASE_NEEDED=serving.passphrase_needed,
         LOCKED=access.is_locked,
+        AT_THIS_MACHINE=access.at_this_machine,
         MAX_CONTENT_LENGTH=max(request_hooks.LARGEST.values()),
         SESSION_COOKIE_NAME="penny",
         SESSION_COOKIE_HTTPONLY=True,

@@ -96,6 +96,32 @@ def test_guesses_are_counted_for_an_address_however_many_come_at_once(locked):
     assert locked.test_client().post("/api/v1/session", json={"passphrase": RIGHT}, environ_base={"REMOTE_ADDR": "192.0.2.7"}).status_code == 200
 
 
+def test_guesses_of_many_addresses_together_are_slowed_and_nobody_who_is_in_notices(locked, monkeypatch):
+    inside = let_in(locked)
+    waited = []
+    monkeypatch.setattr(sessions.time, "sleep", waited.append)
+    for i in range(60):
+        asker = {"REMOTE_ADDR": f"198.51.100.{i}"}
+        assert locked.test_client().post("/api/v1/session", json={"passphrase": "wrong"}, environ_base=asker).status_code == 401
+    inside.get("/trials")
+    assert waited[: sessions.FREE_GUESSES] == [0] * sessions.FREE_GUESSES and waited == sorted(waited) and waited[-1] > 0.5
+    assert locked.test_client().post("/api/v1/session", json={"passphrase": RIGHT}, environ_base={"REMOTE_ADDR": "203.0.113.1"}).status_code == 200
+
+
+def test_a_network_of_the_long_addresses_is_one_asker(locked):
+    ask = lambda i: locked.test_client().post("/api/v1/session", json={"passphrase": "x"}, environ_base={"REMOTE_ADDR": f"2001:db8:1:2::{i}"})  # noqa: E731
+    assert [ask(i).status_code for i in range(1, 8)] == [401] * sessions.GUESSES + [429] * 2
+
+
+def test_only_at_the_bench_itself_a_scale_of_its_own_machine_is_named(locked):
+    far = let_in(locked)
+    far.client.environ_base["REMOTE_ADDR"] = "192.168.1.20"
+    body = {"scale_address": "127.0.0.1:7070"}
+    refused = far.call("PATCH", "/bench", body, rev=far.get("/bench")["rev"], status=422)
+    assert refused["errors"][0]["field"] == "scale_address"
+    far.call("PATCH", "/bench", {"scale_address": "192.168.77.200:7070"}, rev=far.get("/bench")["rev"])
+
+
 def test_sessions_are_seen_and_ended_and_end_by_themselves(locked):
     here, there = let_in(locked), let_in(locked)
     shown = here.get("/sessions")["sessions"]
@@ -148,11 +174,11 @@ def test_a_passphrase_changed_while_the_old_one_is_looked_at_lets_nobody_in(lock
 
 
 def test_strangers_fill_no_table(locked):
-    """Guesses are forgotten after their minute, and people an asker makes up are not written down."""
+    """Guesses are forgotten after some minutes, and people an asker makes up are not written down."""
     for i in range(8):
         locked.test_client().get("/api/v1/trials", headers={"X-Penny-Person": f"madeup{i:06d}"})
         locked.test_client().post("/api/v1/session", json={"passphrase": "wrong"}, environ_base={"REMOTE_ADDR": f"192.0.2.{i}"})
-        locked.config["CLOCK"].at += timedelta(minutes=2)
+        locked.config["CLOCK"].at += sessions.REMEMBERED
     with connection.database.connection_context():
         counts = {
             table: connection.database.execute_sql(f"SELECT COUNT(*) FROM {table}").fetchone()[0]

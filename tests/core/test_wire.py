@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from brasspenny.devices.speaking import Listener, Speaking, readings
-from brasspenny.devices.wire import lines_from, place_of, read_line, write_line
+from brasspenny.devices.wire import Attempts, is_this_machine, lines_from, place_of, read_line, write_line
 
 
 @given(st.floats(-5000, 5000))
@@ -40,11 +40,35 @@ def test_lines_as_scales_print_them(line, grams):
 
 
 @pytest.mark.parametrize(
-    "address", ["8.8.8.8:7070", "example.com:7070", "192.168.1.4", "192.168.1.4:22", "0.0.0.0:7070", "224.0.0.1:7070", "999.1.1.1:7070", ""]
+    "address",
+    [
+        "8.8.8.8:7070",
+        "example.com:7070",
+        "192.168.1.4",
+        "192.168.1.4:22",
+        "0.0.0.0:7070",
+        "224.0.0.1:7070",
+        "169.254.169.254:8080",
+        "198.18.0.1:7070",
+        "[fe80::1]:7070",
+        "100.64.0.1:7070",
+        "999.1.1.1:7070",
+        "",
+    ],
 )
 def test_only_a_local_scale_is_taken(address):
     with pytest.raises(ValueError, match=r"\w\."):
         place_of(address)
+
+
+def test_addresses_of_this_machine_are_known_whatever_they_are_called():
+    assert all(map(is_this_machine, ("127.0.0.1:7070", "127.9.9.9:7070", "localhost:7070", "[::1]:7070")))
+    assert not is_this_machine("192.168.77.200:7070")
+
+
+def test_a_scale_that_is_off_is_not_asked_without_end():
+    tries = Attempts(most=3, within_s=10)
+    assert [tries.may_try(t) for t in (0, 1, 2, 3, 9.9, 10.1, 10.2)] == [True, True, True, False, False, True, False]
 
 
 def test_the_made_up_scale_waits_pours_and_is_lifted():

@@ -96,7 +96,7 @@ def edit_units(body: s.UnitsPatch):
 @bp.patch("/bench", responses={200: s.BenchAnswer})
 def edit_bench(header: RevHeader, body: s.BenchPatch):
     """Change the bench's name or what its instruments are good for."""
-    return reply(service.edit_bench(body, header.if_match, act()))
+    return reply(service.edit_bench(body, header.if_match, act(), at_the_bench=current_app.config["AT_THIS_MACHINE"]()))
 
 
 @bp.get("/script-tokens", responses={200: s.ScriptTokensAnswer})

@@ -8,7 +8,9 @@ from argon2 import PasswordHasher
 
 from ..act import Act
 from ..core.kit.heat import boiling_point_c
+from ..devices import wire
 from ..history import service as history
+from ..refusals import Unprocessable
 from ..store.models import Bench, units_of_bench
 from ..store.writing import use_case
 from . import schemas as s
@@ -22,8 +24,11 @@ def read_bench() -> s.BenchAnswer:
 
 
 @use_case
-def edit_bench(sent: s.BenchPatch, rev: int, act: Act) -> s.BenchAnswer:
+def edit_bench(sent: s.BenchPatch, rev: int, act: Act, *, at_the_bench: bool) -> s.BenchAnswer:
+    """at_the_bench: asked for at its own machine, where alone a scale of that machine may be named."""
     bench = Bench.get_by_id(1)
+    if sent.scale_address and not at_the_bench and wire.is_this_machine(sent.scale_address):
+        raise Unprocessable("scale_address", "That is an address of the bench's own machine.", "Set it there, or give the scale's own address.")
     history.edit(bench, {n: getattr(sent, n) for n in sent.model_fields_set}, rev=rev, act=act, trial_id=None)
     return _shape(bench)
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import ipaddress
 import secrets
+import time
 from datetime import datetime, timedelta
 from threading import BoundedSemaphore
 
@@ -21,16 +23,24 @@ LASTS = timedelta(days=30)
 LOOK_AGAIN = timedelta(minutes=1)
 GUESSES, WITHIN = 5, timedelta(minutes=1)
 """Of one address; the next is not even looked at."""
+REMEMBERED = timedelta(minutes=10)
+FREE_GUESSES, LONGEST_PAUSE_S, LONGEST_WAIT_S = 20, 4.0, 20.0
+"""Wrong ones of all addresses together: beyond the free ones each is looked at after a pause that grows. Nobody who is in waits for it."""
 _checking = BoundedSemaphore(1)
-"""A check of a passphrase costs 64 MB for its moment: one at a time."""
+"""A check of a passphrase costs 64 MB for its moment, and many addresses guess no quicker than one: one at a time."""
 
 
 def let_in(passphrase: str, *, address: str, agent: str, act: Act) -> str:
     """The token of a new session. Raises Locked when it is not the bench's passphrase, TooMany after too many that were not."""
-    address = address[:45]
-    _count_guess(address, act.now)
-    with _checking:
+    address = _counted_as(address)
+    pause_s = _count_guess(address, act.now)
+    if not _checking.acquire(timeout=LONGEST_WAIT_S):
+        raise TooMany("passphrase", "Many devices are guessing at this bench.", "Try again in a minute, or at the bench's own machine.")
+    try:
+        time.sleep(pause_s)
         right = _checked(passphrase)
+    finally:
+        _checking.release()
     token = secrets.token_urlsafe(24)
     _admit(token, right, address=address, agent=agent[:200], act=act)
     return token
@@ -45,13 +55,34 @@ def _admit(token: str, right: str, *, address: str, agent: str, act: Act) -> Non
     PassphraseGuess.delete().where(PassphraseGuess.address == address).execute()
 
 
-def _count_guess(address: str, now: datetime) -> None:
-    """Written down before it is looked at, so that many at once count as many; what is over is forgotten."""
-    PassphraseGuess.delete().where(PassphraseGuess.at < now - WITHIN).execute()
-    PassphraseGuess.create(address=address, at=now)
+def _counted_as(address: str) -> str:
+    """A network of IPv6 is one address: whoever has one of its addresses has them all."""
+    try:
+        found = ipaddress.ip_address(address)
+    except ValueError:
+        return address[:45]
+    return str(ipaddress.ip_network((found, 64), strict=False)) if found.version == 6 and found.ipv4_mapped is None else str(found)
+
+
+def pause_after(wrong: int) -> float:
+    """How long the next guess waits, s, after so many wrong ones of all addresses in the last minutes.
+
+    >>> [round(pause_after(n), 2) for n in (0, 20, 30, 60, 1000)]
+    [0.0, 0.0, 0.1, 0.8, 4.0]
+    """
+    return 0.0 if wrong <= FREE_GUESSES else min(LONGEST_PAUSE_S, 0.05 * 2 ** ((min(wrong, 200) - FREE_GUESSES) / 10))
+
+
+def _count_guess(address: str, now: datetime) -> float:
+    """Written down before it is looked at, so that many at once count as many; what is over is forgotten. Returns the pause before it is looked at, s."""
+    PassphraseGuess.delete().where(PassphraseGuess.at < now - REMEMBERED).execute()
+    before = PassphraseGuess.select().count()
+    mine = PassphraseGuess.create(address=address, at=now)
     lately = PassphraseGuess.select().where((PassphraseGuess.address == address) & (PassphraseGuess.at > now - WITHIN)).count()
     if lately > GUESSES:
+        PassphraseGuess.delete_by_id(mine.id)  # it was not looked at
         raise TooMany("passphrase", f"More than {GUESSES} guesses within a minute.", "Wait a minute, then type the passphrase its host has set.")
+    return pause_after(before)
 
 
 def _checked(passphrase: str) -> str:

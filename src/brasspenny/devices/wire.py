@@ -6,6 +6,7 @@ import ipaddress
 import re
 import select
 import socket
+from collections import deque
 from collections.abc import Iterator
 
 from ..core import figures
@@ -41,6 +42,8 @@ def write_line(grams: float) -> str:
 # --- over the network -----------------------------------------------------------------------------------------------------------------
 
 CONNECTS_WITHIN_S, SILENT_S = 4.0, 0.5
+LOCAL_NETWORKS = tuple(map(ipaddress.ip_network, ("10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "fc00::/7", "127.0.0.0/8", "::1/128")))
+"""Where a scale may stand. Link-local addresses are left out: services of a machine's own surroundings answer there."""
 ADDRESS = re.compile(r"(?P<host>[0-9a-fA-F.]{3,15}|\[[0-9a-fA-F:.%]{2,45}\]|localhost):(?P<port>[0-9]{1,5})")
 
 
@@ -58,11 +61,38 @@ def place_of(address: str) -> tuple[str, int]:
         at = ipaddress.ip_address(host)
     except ValueError:
         raise ValueError("This is no address of a scale. Give such as 192.168.1.40:7070.") from None
-    if not (at.is_private or at.is_loopback or at.is_link_local) or at.is_unspecified or at.is_multicast:
+    if not any(at in network for network in LOCAL_NETWORKS):
         raise ValueError("This address is not of a local network. Give one such as 192.168.1.40:7070.")
     if not 1024 <= int(m["port"]) <= 65535:
         raise ValueError("A scale's port is from 1024 to 65535.")
     return host, int(m["port"])
+
+
+def is_this_machine(address: str) -> bool:
+    """Whether a scale's address, as `place_of` takes it, is one of the machine that the program runs on."""
+    host, _ = place_of(address)
+    if ipaddress.ip_address(host).is_loopback:
+        return True
+    with socket.socket(socket.AF_INET6 if ":" in host else socket.AF_INET, socket.SOCK_STREAM) as probe:
+        try:
+            probe.bind((host, 0))  # only an address of one's own can be bound
+        except OSError:
+            return False
+    return True
+
+
+class Attempts:
+    """How often something is tried: `may_try` is False once it was tried `most` times within `within_s`."""
+
+    def __init__(self, most: int, within_s: float) -> None:
+        self._at: deque[float] = deque(maxlen=most)
+        self._within_s = within_s
+
+    def may_try(self, now_s: float) -> bool:
+        if len(self._at) == self._at.maxlen and now_s - self._at[0] < self._within_s:
+            return False
+        self._at.append(now_s)
+        return True
 
 
 def lines_from(address: str) -> Iterator[str]:

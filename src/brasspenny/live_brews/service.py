@@ -4,6 +4,7 @@ closed lid or a second device goes on at the right second."""
 from __future__ import annotations
 
 import json
+import time
 from collections.abc import Iterator
 from dataclasses import asdict
 from datetime import UTC, datetime
@@ -189,10 +190,17 @@ def scale_address() -> str:
     return Bench.get_by_id(1).scale_address
 
 
+CONNECTING = wire.Attempts(most=10, within_s=20.0)
+"""A scale that is off is asked again by every page that looks at it; other machines are not to be searched this way."""
+
+
 def scale_lines(address: str) -> Iterator[str]:
     """Server-sent events, each line as it was written."""
     yield "retry: 2000\n\n"
     number = 0
+    if not CONNECTING.may_try(time.monotonic()):
+        yield _event(1, {"text": "", "trouble": "The scale was asked often just now. It is tried again in a moment."})
+        return
     try:
         for number, line in enumerate(wire.lines_from(address), 1):
             yield _event(number, {"text": line, "trouble": ""}) if line else ": still there\n\n"
