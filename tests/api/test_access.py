@@ -100,11 +100,15 @@ def test_guesses_of_many_addresses_together_are_slowed_and_nobody_who_is_in_noti
     inside = let_in(locked)
     waited = []
     monkeypatch.setattr(sessions.time, "sleep", waited.append)
-    for i in range(60):
+    for i in range(sessions.FREE_GUESSES + 20):
+        if i in range(3, sessions.FREE_GUESSES + 17):  # as many again of other addresses, without the work of a check
+            with connection.database.connection_context():
+                sessions.PassphraseGuess.create(address=f"198.51.100.{i}", at=locked.config["CLOCK"]())
+            continue
         asker = {"REMOTE_ADDR": f"198.51.100.{i}"}
         assert locked.test_client().post("/api/v1/session", json={"passphrase": "wrong"}, environ_base=asker).status_code == 401
     inside.get("/trials")
-    assert waited[: sessions.FREE_GUESSES] == [0] * sessions.FREE_GUESSES and waited == sorted(waited) and waited[-1] > 0.5
+    assert waited[:3] == [0] * 3 and waited == sorted(waited) and waited[3] > 0.1
     assert locked.test_client().post("/api/v1/session", json={"passphrase": RIGHT}, environ_base={"REMOTE_ADDR": "203.0.113.1"}).status_code == 200
 
 

@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
@@ -212,6 +213,19 @@ def test_a_tasting_that_cannot_have_been_is_refused(host, made_once, tmp_path, k
     with pytest.raises(reading.NotABench, match=why):
         read_in(folder)
     assert host.get("/trials")["trials"] == []
+
+
+def test_a_flight_closed_by_a_clock_that_was_set_back_goes_out_and_comes_in(app, host, tmp_path):
+    trial, _, runs = host.two_setups_brewed()
+    flight = host.flight(trial["id"], runs, [host.person("Odile"), host.person("Marek")])
+    for sheet in flight["sheets"]:
+        host.score(sheet, *(host.touch(c["code"], value=5) for c in flight["cups"]))
+    app.config["CLOCK"].at -= timedelta(days=9)
+    host.taste(host.get(f"/flights/{flight['id']}"), lambda mark, taster: 3 + mark)
+    folder = taken_out(tmp_path / "e")
+    emptied()
+    read_in(folder)
+    assert host.get(f"/trials/{trial['id']}/flights")["flights"][0]["status"] == "flipped"
 
 
 def test_what_came_in_says_so_in_the_margin_and_holds_the_grade_back(host, made_once, tmp_path):

@@ -7,6 +7,7 @@ from ..core.trial import status
 from ..core.trial.setups import factor_words
 from ..core.trial.stations import Counts, Stop, next_action, progress
 from ..store import queries
+from ..store.connection import database
 from ..store.models import Trial
 from ..trials import service as trials
 from ..verdicts import lists
@@ -46,12 +47,13 @@ def _stops(stops: tuple[Stop, ...]) -> list[s.StopShown]:
 
 def read_trials(asked: s.PageQuery, act: Act) -> s.TrialsAnswer:
     """A page of trials, in a handful of queries however many there are."""
-    page = queries.live_trials(
-        before=asked.before, limit=asked.limit + 1, oldest_first=asked.order == "oldest", shown=asked.shown, text=asked.text, tag=asked.tag
-    )
-    trials_shown, more = page[: asked.limit], len(page) > asked.limit
-    ids = [trial.id for trial in trials_shown]
-    counts = queries.counts_by_trial(ids)
+    with database.atomic():  # of one moment: a trial that is deleted in between is in both or in neither
+        page = queries.live_trials(
+            before=asked.before, limit=asked.limit + 1, oldest_first=asked.order == "oldest", shown=asked.shown, text=asked.text, tag=asked.tag
+        )
+        trials_shown, more = page[: asked.limit], len(page) > asked.limit
+        ids = [trial.id for trial in trials_shown]
+        counts = queries.counts_by_trial(ids)
     headlines = lists.headlines([i for i in ids if counts[i].flights["flipped"]], act)
     return s.TrialsAnswer(trials=[_listed(trial, counts[trial.id], headlines.get(trial.id, lists.Listed(None))) for trial in trials_shown], more=more)
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
+import peewee as pw
+
 from ..act import Act
 from ..core.tasting.sheets import PICK
 from ..core.trial.value import ELSEWHERE
@@ -233,7 +235,9 @@ def close_flight(flight_id: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
     if not Score.select().join(Sheet).where((Sheet.flight == flight.id) & said).exists():
         raise Conflict("", "Nobody has scored a cup yet.", "Wait for the first scores, or delete the flight.")
     sighted = flight.blinding in s.SIGHTED
-    Flight.update(status="flipped" if sighted else "closed", closed_at=act.now, flipped_at=act.now if sighted else None, rev=flight.rev + 1).where(
+    last = Score.select(pw.fn.MAX(Score.received_at)).join(Sheet).where(Sheet.flight == flight.id).scalar()
+    at = max(act.now, last) if last else act.now  # a clock that was set back locks nothing before the last score
+    Flight.update(status="flipped" if sighted else "closed", closed_at=at, flipped_at=at if sighted else None, rev=flight.rev + 1).where(
         Flight.id == flight.id
     ).execute()
     history.record(flight, "close", act=act, trial_id=flight.trial_id)
@@ -266,7 +270,7 @@ def flip(flight_id: str, sent: s.FlipBody, links: LinkMaker, act: Act) -> s.Flig
     if before == _marks_in_words(entered):
         return read_flight(flight.id, links, act.now)  # the same pennies turned by two hands at once, or once more
     blind_keys.write({cups[code].id: (brews[mark].run_id, mark) for code, mark in entered.items()})
-    Flight.update(status="flipped", flipped_at=act.now, rev=flight.rev + 1).where(Flight.id == flight.id).execute()
+    Flight.update(status="flipped", flipped_at=max(act.now, flight.closed_at), rev=flight.rev + 1).where(Flight.id == flight.id).execute()
     after = _marks_in_words(entered) | ({} if before is None else {"verdict": queries.latest_headline(flight.trial_id)})
     history.record(flight, "flip" if before is None else "correct_marks", act=act, trial_id=flight.trial_id, before=before, after=after)
     events.note(flight.id, "flip", act)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ..act import Act
 from ..core import CORE_VERSION, figures
 from ..core.errors import PennyError
+from ..refusals import NotFound
 from ..store import queries
 from ..store.models import Headline
 from .answering import answer_of
@@ -41,6 +42,8 @@ def settle(trial_id: str, act: Act) -> Listed:
     try:
         view = look(trial_id, act)
         found = _listed(view)
+    except NotFound:  # deleted since it was listed
+        return Listed(None)
     except PennyError:  # more than can be judged; the verdict's own page says so
         found = Listed(None)
     Headline.replace(trial=trial_id, stamp=stamp, text=found.text, kept="".join(found.kept), leans=found.leans).execute()
@@ -61,4 +64,5 @@ def headlines(trial_ids: Sequence[str], act: Act) -> dict[str, Listed]:
     """Of trials with a flipped flight; what changed since it was kept is judged now."""
     wanted = stamps(trial_ids)
     kept = {row.trial_id: row for row in Headline.select().where(Headline.trial.in_(list(trial_ids) or [""]))}
-    return {t: Listed(kept[t].text, tuple(kept[t].kept), kept[t].leans) if t in kept and kept[t].stamp == wanted[t] else settle(t, act) for t in trial_ids}
+    stands = {t for t in trial_ids if t in kept and kept[t].stamp == wanted.get(t)}
+    return {t: Listed(kept[t].text, tuple(kept[t].kept), kept[t].leans) if t in stands else settle(t, act) for t in trial_ids}
