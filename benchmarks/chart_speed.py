@@ -53,7 +53,7 @@ def measure() -> None:
         print(f"{limit} points of 10,000 brews: {statistics.median(times):.0f} ms, {size / 1e6:.1f} MB before compression")
     with sync_playwright() as p:
         browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
-        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, extra_http_headers=served.COOKIE)
         page.goto(f"http://127.0.0.1:{PORT}/charts")
         page.locator("canvas").wait_for(timeout=30_000)
         took = sorted(page.evaluate(PAN, 120))

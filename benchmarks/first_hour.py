@@ -13,6 +13,7 @@ from playwright.sync_api import sync_playwright
 
 from tests.browser.conftest import FLAGS, demo
 from tests.browser.shortest import MOST_CLICKS, MOST_KEYS, MOST_KEYS_A_BREW, MOST_TAPS, MOST_WORDS, first_hour
+from tests.opened import cookie_of
 
 PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
 
@@ -20,7 +21,9 @@ PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobil
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder, demo(Path(folder) / "data", "serve") as base, sync_playwright() as play:
         browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        desk = browser.new_context(base_url=base, viewport={"width": 1280, "height": 800}).new_page()
+        host = browser.new_context(base_url=base, viewport={"width": 1280, "height": 800})
+        host.add_cookies(cookie_of(base))
+        desk = host.new_page()
         phones = {name: browser.new_context(base_url=base, **PHONE).new_page() for name in ("Bo", "Iwan")}
         began = time.monotonic()
         hands, keys_a_brew, taps = first_hour(desk, phones)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import os
+import re
 import shutil
 import tempfile
 import time
@@ -12,6 +14,8 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from brasspenny import mariadb, processes
+from brasspenny.bench.sessions import make_key
+from brasspenny.http import utc_now
 from brasspenny.store import connection, secret
 
 
@@ -32,6 +36,20 @@ def database(name: str) -> Iterator[mariadb.Server]:
         shutil.rmtree(folder, ignore_errors=True)
 
 
+COOKIE: dict[str, str] = {}
+"""Of the session that the benchmarks have; every request of this process carries it."""
+
+
+def come_in(base: str, key: str) -> None:
+    asked = urllib.request.Request(f"{base}/api/v1/session", json.dumps({"key": key}).encode(), {"Content-Type": "application/json"})
+    with urllib.request.urlopen(asked) as answer:
+        cookies = [c.partition(";")[0] for c in answer.headers.get_all("Set-Cookie")]
+    COOKIE["Cookie"] = next(c for c in cookies if re.match(r"penny_[0-9a-f]{10}=", c))
+    opener = urllib.request.build_opener()
+    opener.addheaders = list(COOKIE.items())
+    urllib.request.install_opener(opener)
+
+
 @contextmanager
 def bench(server: mariadb.Server, port: int, workers: int) -> Iterator[processes.Processes]:
     """Serving processes on loopback, once they answer."""
@@ -45,6 +63,9 @@ def bench(server: mariadb.Server, port: int, workers: int) -> Iterator[processes
                     break
             except OSError:
                 time.sleep(0.1)
+        with connection.database.connection_context():
+            key = make_key(utc_now())
+        come_in(f"http://127.0.0.1:{port}", key)
         time.sleep(2)  # until the other one has read the program in, too
         yield serving
     finally:

@@ -1,7 +1,7 @@
 """How long a verdict page takes to be worked out: liking first, then 8 attributes in 3 passes, pairing, characters' share, next steps.
 
 Targets: liking ≤ 1 s after the flip; the 8 × 3 others ≤ 15 s in all. With an address (a running demo bench) the answers are also
-asked for over HTTP, once worked out: ≤ 100 ms. Run: PYTHONPATH=src python benchmarks/verdict_speed.py [http://127.0.0.1:8765]"""
+asked for over HTTP, once worked out: ≤ 100 ms. Run: PYTHONPATH=src python benchmarks/verdict_speed.py [ADDRESS THAT ./penny demo PRINTED]"""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ import time
 import urllib.request
 
 import numpy as np
+import served
 
 from brasspenny.core.judging import Score, judge
 from brasspenny.core.judging.next_steps import next_steps
@@ -58,7 +59,11 @@ def main() -> None:
         over_http(sys.argv[1])
 
 
-def over_http(base: str) -> None:
+def over_http(printed: str) -> None:
+    """printed: the address that the start command printed, with its key."""
+    base, _, key = printed.partition("/#open=")
+    served.come_in(base, key)
+
     def ask(path: str) -> float:
         started = time.perf_counter()
         with urllib.request.urlopen(f"{base}/api/v1{path}") as answer:

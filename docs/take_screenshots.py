@@ -1,25 +1,46 @@
-"""Takes the pictures in docs/screenshots from a fresh demo bench: start `./penny demo --fresh`, then run this."""
+"""Takes the pictures in docs/screenshots from a fresh demo bench: start `./penny demo --fresh`, then run this with the address it printed."""
 
 from __future__ import annotations
 
 import base64
 import json
+import re
 import sys
 import urllib.request
 from pathlib import Path
 
 from playwright.sync_api import sync_playwright
 
-BASE = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8765"
+BASE, _, KEY = sys.argv[1].partition("/#open=")
 OUT = Path(__file__).parent / "screenshots"
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 
+def come_in() -> dict[str, str]:
+    """The cookie that the printed address is good for, once."""
+    asked = urllib.request.Request(f"{BASE}/api/v1/session", json.dumps({"key": KEY}).encode(), {"Content-Type": "application/json"})
+    with urllib.request.urlopen(asked) as answer:
+        found = [c.partition(";")[0].partition("=") for c in answer.headers.get_all("Set-Cookie")]
+    name, _, value = next(c for c in found if re.fullmatch(r"penny_[0-9a-f]{10}", c[0]))
+    return {"name": name, "value": value, "url": BASE}
+
+
+COOKIE = come_in()
+INSIDE = {"Cookie": f"{COOKIE['name']}={COOKIE['value']}"}
+
+
 def call(path: str, body: dict | None = None, rev: int | None = None) -> dict:
     data = None if body is None else json.dumps(body).encode()
-    request = urllib.request.Request(f"{BASE}/api/v1{path}", data=data, headers={"Content-Type": "application/json"} | ({"If-Match": str(rev)} if rev else {}))
+    request = urllib.request.Request(
+        f"{BASE}/api/v1{path}", data=data, headers=INSIDE | {"Content-Type": "application/json"} | ({"If-Match": str(rev)} if rev else {})
+    )
     with urllib.request.urlopen(request) as answer:
         return json.load(answer)
+
+
+def inside(page):
+    page.context.add_cookies([COOKIE])
+    return page
 
 
 def main() -> None:
@@ -47,7 +68,7 @@ def main() -> None:
     }
     with sync_playwright() as p:
         browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
-        page = browser.new_page(viewport=DESK)
+        page = inside(browser.new_page(viewport=DESK))
         for name, path in views.items():
             shoot(page, name, path)
         answers(page, [tasted, trials["Which coffee for the wardroom?"], trials["Is it the bean or the water?"], filters])
@@ -60,15 +81,15 @@ def main() -> None:
         runs = [r["id"] for r in call(f"/trials/{ladder}/results")["runs"]]
         people = [p["id"] for p in call("/people")["people"]]
         flight = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "rest_s": 0, "cup_temperature_c": 52})
-        taste(browser.new_page(viewport=PHONE), flight)
+        taste(inside(browser.new_page(viewport=PHONE)), flight)
         sealed = call(f"/trials/{ladder}/flights", {"run_ids": runs, "taster_ids": people[:4], "blinding": "runner"})
-        runner(browser.new_page(viewport=PHONE), sealed)
+        runner(inside(browser.new_page(viewport=PHONE)), sealed)
         side_by_side(browser.new_page(viewport={"width": 800, "height": 844}), "phones", PHONES, width=390)
         browser.close()
     for phone in PHONES:
         phone.unlink()
     for one in (flight, sealed):
-        urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/flights/{one['id']}", method="DELETE"))
+        urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/flights/{one['id']}", headers=INSIDE, method="DELETE"))
 
 
 def shoot(page, name: str, path: str) -> None:
@@ -106,7 +127,7 @@ def palate(page) -> None:
     host = page.screenshot()
     room = page.request.get(f"{BASE}/api/v1/palate").json()
     link = next(seat["link"] for session in room["sessions"] if not session["closed_at"] for seat in session["seats"])
-    phone = page.context.browser.new_page(viewport={"width": 390, "height": 800})
+    phone = inside(page.context.browser.new_page(viewport={"width": 390, "height": 800}))
     phone.goto(link)
     phone.get_by_role("button", name="Start").click()
     phone.wait_for_timeout(1500)
@@ -161,7 +182,7 @@ def brew_along(page, trial: str) -> None:
     page.wait_for_function("() => /, [2-5]\\d g left/.test(document.querySelector('svg[role=img][aria-label*=\"to 1\"]')?.getAttribute('aria-label') ?? '')")
     page.screenshot(path=OUT / "brew-along.png")
     for one in (live, other):
-        urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/live-brews/{one['id']}", method="DELETE"))
+        urllib.request.urlopen(urllib.request.Request(f"{BASE}/api/v1/live-brews/{one['id']}", headers=INSIDE, method="DELETE"))
 
 
 def runner(page, flight: dict) -> None:

@@ -15,6 +15,7 @@ from brasspenny.links import LinkMaker
 from brasspenny.store import connection, dump
 
 from .conftest import SECRET
+from .let_in import still_let_in
 
 
 def folder_of_run(tmp_path_factory) -> Path:
@@ -31,7 +32,7 @@ def locked(path: Path) -> Iterator[None]:
 
 
 def demo() -> None:
-    with connection.database.connection_context():
+    with connection.database.connection_context(), still_let_in():
         scenario.load(LinkMaker(SECRET, ""))
 
 

@@ -1,7 +1,7 @@
-"""Who may come in: the passphrase, and from where it need not be given.
+"""Who may come in: whoever has a session, which is a row that can be seen and ended, and ends by itself.
 
-Nobody is asked for it who comes over loopback and under a loopback name, with no proxy in between: that is whoever sits at this machine.
-Everybody else gives it once and has a session, which is a row that can be seen and ended, and ends by itself.
+A browser at the bench's own machine gets one by the key in the address that the start command prints; everybody else by the passphrase. That a
+request comes over loopback lets nobody in: what a proxy passes on comes over loopback, too, and need not say that there is one.
 """
 
 from __future__ import annotations
@@ -10,11 +10,11 @@ import ipaddress
 from collections.abc import Callable, Iterable
 from typing import Any
 
-from flask import current_app, g, request, session
+from flask import g, request, session
 
 from . import config
 from .bench import sessions, tokens
-from .http import API, act, note_bench_device, note_person
+from .http import API, act, moment, note_bench_device, note_person
 from .refusals import Locked
 
 OPEN_TO_ALL, BY_LINK = (f"{API}/health", f"{API}/session"), (f"{API}/taste/", f"{API}/pour/", f"{API}/shown/", f"{API}/palate-sheet/", f"{API}/palate-pours/")
@@ -47,7 +47,7 @@ def _last(environ: dict[str, Any], name: str) -> str:
 
 
 def at_this_machine() -> bool:
-    """Whether this request was made at the machine itself, by its own name."""
+    """Whether this request was made at the machine itself, by its own name, as far as it says so: never enough to be let in."""
     name = request.host.rsplit(":", 1)[0] if not request.host.endswith("]") else request.host
     return not request.environ.get(BETWEEN) and name in LOOPBACK_NAMES and _is_loopback(request.remote_addr or "")
 
@@ -61,9 +61,8 @@ def _is_loopback(address: str) -> bool:
 
 
 def is_locked() -> bool:
-    """Whether this device must give the passphrase first."""
-    asked = current_app.config["PASSPHRASE_NEEDED"] or not at_this_machine()
-    return asked and not sessions.is_let_in(session.get(sessions.COOKIE_KEY), current_app.config["CLOCK"]())
+    """Whether this device must be let in first."""
+    return not sessions.is_let_in(session.get(sessions.COOKIE_KEY), moment())
 
 
 def refuse_locked() -> None:

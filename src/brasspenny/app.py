@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
 import random
 from collections.abc import Callable
@@ -79,14 +80,13 @@ ROOMS = (
 @dataclass(frozen=True)
 class Serving:
     """How this process serves. database_url None leaves the store unbound: enough to describe the API. clock and rng are replaced in tests; link_base '' means the address asked for;
-    trusted_hosts are the only names this bench answers to (none: any), which keeps other sites' names off loopback. passphrase_needed asks for
-    it everywhere; without, it is asked of all that does not come over loopback under a loopback name. trusted_proxies: addresses whose word
-    about who asked is taken."""
+    trusted_hosts are the only names this bench answers to (none: any), which keeps other sites' names off loopback. on_network: other
+    devices can come to it. trusted_proxies: addresses whose word about who asked is taken."""
 
     database_url: str | None
     secret: bytes
     link_base: str = ""
-    passphrase_needed: bool = False
+    on_network: bool = False
     trusted_proxies: tuple[config.Network, ...] = ()
     trusted_hosts: tuple[str, ...] = ()
     web: Path = PROJECT / "web" / "dist"
@@ -111,11 +111,11 @@ def create_app(serving: Serving) -> Flask:
         SECRET=serving.secret,
         SECRET_KEY=serving.secret,
         LINK_BASE=lambda: serving.link_base or request.url_root.rstrip("/"),
-        PASSPHRASE_NEEDED=serving.passphrase_needed,
+        ON_NETWORK=serving.on_network,
         LOCKED=access.is_locked,
         AT_THIS_MACHINE=access.at_this_machine,
         MAX_CONTENT_LENGTH=max(request_hooks.LARGEST.values()),
-        SESSION_COOKIE_NAME="penny",
+        SESSION_COOKIE_NAME=f"penny_{hashlib.sha256(b'cookie of a bench:' + serving.secret).hexdigest()[:10]}",  # a browser keeps one for each bench of a machine
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Strict",
         PERMANENT_SESSION_LIFETIME=sessions.LASTS,
@@ -204,7 +204,7 @@ def from_environment() -> Flask:
             database_url=os.environ["PENNY_DATABASE_URL"],
             secret=secret.of_bench(),
             link_base=os.environ.get("PENNY_LINK_BASE", ""),
-            passphrase_needed=os.environ.get("PENNY_PASSPHRASE_NEEDED") == "1",
+            on_network=os.environ.get("PENNY_ON_NETWORK") == "1",
             trusted_hosts=tuple(os.environ.get("PENNY_TRUSTED_HOSTS", "").split()),
             trusted_proxies=config.trusted_proxies(),
         )

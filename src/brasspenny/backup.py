@@ -50,7 +50,7 @@ class DumpedTable(BaseModel):
     columns: dict[str, str] = Field(min_length=1)
 
 
-class Manifest(BaseModel):
+class BackupManifest(BaseModel):
     """manifest.json of a backup."""
 
     format: Literal["brass-penny-backup"]
@@ -203,7 +203,7 @@ def read_manifest(path: Path) -> dict[str, Any]:
     """Raises Broken for what is no backup, or one of a newer program."""
     try:
         with zipfile.ZipFile(path) as packed:
-            manifest = Manifest.model_validate_json(packed.read("manifest.json"))
+            manifest = BackupManifest.model_validate_json(packed.read("manifest.json"))
     except OSError as error:
         raise Broken(f"{path} cannot be read ({error.strerror or error}).") from None
     except (zipfile.BadZipFile, zlib.error, RuntimeError, KeyError, ValueError):  # RuntimeError: a part that is locked

@@ -1,4 +1,4 @@
-"""The one command: ./penny demo · serve · test · judge · scale · passphrase · backup · restore · export · import · doctor."""
+"""The one command: ./penny demo · serve · open · test · judge · scale · passphrase · backup · restore · export · import · doctor."""
 
 from __future__ import annotations
 
@@ -18,6 +18,7 @@ import threading
 import time
 import urllib.error
 import urllib.request
+import webbrowser
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -81,6 +82,10 @@ def _parser() -> argparse.ArgumentParser:
         each.add_argument("--tls", action="store_true", help="serve over https with a certificate made here, and say how phones come to trust it")
     demo.set_defaults(run=lambda a: _serve(ANY_ADDRESS if a.phones else "127.0.0.1", _port(a), demo=True, fresh=a.fresh, phones=a.phones, tls=a.tls))
     serve.set_defaults(run=lambda a: _serve(ANY_ADDRESS if a.phones else a.host, _port(a), phones=a.phones, tls=a.tls))
+    another = commands.add_parser("open", help="print an address that lets one more browser of this machine in")
+    another.add_argument("--port", type=int, default=None, help="the port it is served on; PENNY_PORT when not given")
+    another.add_argument("--demo", action="store_true", help="of the bench with made-up data")
+    another.set_defaults(run=lambda a: _open(_port(a), demo=a.demo))
     commands.add_parser("test", help="run every test", add_help=False)
     judge = commands.add_parser("judge", help="the verdict on a plain CSV of scores")
     judge.add_argument("file", type=Path)
@@ -150,6 +155,8 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
         whole.join()
         from .bench import phones as phone
         from .bench.service import has_passphrase
+        from .bench.sessions import make_key
+        from .http import utc_now
         from .store import connection
 
         connection.bind(url, patience_s=None)
@@ -162,12 +169,13 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
             made = phone.let_in(anew=demo) if phones else ""
             if (open_to_network or _has_public_name()) and not has_passphrase():
                 raise Stop("A bench that others can reach needs a passphrase. Set one with ./penny passphrase, then start again.")
+            key = make_key(utc_now())
         connection.database.close_all()
         own = f"{'https' if tls else 'http'}://{addresses.in_address(addresses.own_address())}:{port}"
         said = phone.said(config.get("PENNY_PUBLIC_URL").rstrip("/") or own, made) if phones else ""
         if tls:
             said += _certified(data, own)
-        return _run(host, port, url, data, workers, open_to_network, database_runs, said, tls=tls)
+        return _run(host, port, url, data, workers, open_to_network, database_runs, key, said, tls=tls)
 
 
 @contextmanager
@@ -213,9 +221,9 @@ def _load_demo(data: Path, fresh: bool) -> None:
 
 
 def _run(
-    host: str, port: int, url: str, data: Path, workers: int, open_to_network: bool, database_runs: Callable[[], bool], said: str = "", *, tls: bool = False
+    host: str, port: int, url: str, data: Path, workers: int, open_to_network: bool, database_runs: Callable[[], bool], key: str, said: str = "", *, tls: bool
 ) -> int:
-    """said: what else is told once it is open."""
+    """key: lets this machine's browser in, once; said: what else is printed once it is open."""
     shown = addresses.in_address("::1" if host == "::1" else "127.0.0.1" if host in LOOPBACK else addresses.own_address())
     public = config.get("PENNY_PUBLIC_URL").rstrip("/")
     scheme = "https" if tls else "http"
@@ -224,7 +232,7 @@ def _run(
         "TMPDIR": str(_own_tmp(data)),
         "PENNY_TLS": str(data / "tls") if tls else "",
         "PENNY_LINK_BASE": public or (f"{scheme}://{shown}:{port}" if open_to_network else ""),
-        "PENNY_PASSPHRASE_NEEDED": "1" if open_to_network or _has_public_name() else "0",
+        "PENNY_ON_NETWORK": "1" if open_to_network or _has_public_name() else "0",
         "PENNY_TRUSTED_HOSTS": "" if open_to_network else " ".join(filter(None, ("127.0.0.1", "localhost", "[::1]", urlsplit(public).hostname))),
     }
     servers = processes.Processes(processes.listen(host, port), env, workers, _serve_at)
@@ -233,7 +241,13 @@ def _run(
         _wait_until_it_answers(
             servers, f"{scheme}://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"{scheme}://{addresses.in_address(host)}:{port}"
         )
-        print(f"\n  Brass Penny is open at  {scheme}://{shown}:{port}\n  Ctrl+C closes it.\n{said}", flush=True)
+        here = f"{scheme}://{addresses.in_address('::1' if host == '::1' else '127.0.0.1')}:{port}{opening(key)}"
+        elsewhere = f"  Other devices, by the passphrase:  {scheme}://{shown}:{port}\n" if open_to_network else ""
+        print(
+            f"\n  Brass Penny is open at  {here}\n  This address lets one browser of this machine in; ./penny open prints another.\n{elsewhere}  Ctrl+C closes it.\n{said}",
+            flush=True,
+        )
+        _show(here)
         own = url.rsplit("/", 1)[-1] != DEMO_DATABASE  # what is made up needs no backup
         _stand_by(servers, database_runs, nightly.Nights.set_by(config.get("PENNY_NIGHTLY") if own else ""))
     except KeyboardInterrupt:
@@ -242,6 +256,32 @@ def _run(
         raise Stop("The bench could not be served; see above.") from None
     finally:
         servers.stop()
+    return 0
+
+
+def opening(key: str) -> str:
+    """What follows the bench's address. Behind the #, no server and no proxy sees it."""
+    return f"/#open={key}"
+
+
+def _show(address: str) -> None:
+    """Open the browser where somebody sits at a screen."""
+    if sys.stdout.isatty() and (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        webbrowser.open(address)
+
+
+def _open(port: int, *, demo: bool) -> int:
+    """Print an address that lets one more browser of this machine in."""
+    from .bench.sessions import make_key
+    from .http import utc_now
+    from .store import connection
+
+    url = config.get("PENNY_DATABASE_URL") or mariadb.running_url(data_folder(), name=DEMO_DATABASE if demo else OWN_DATABASE)
+    if not url:
+        raise Stop("No bench is being served from this folder. Start it with ./penny serve.")
+    connection.bind(url, patience_s=None)
+    with connection.database.connection_context():
+        print(f"http://127.0.0.1:{port}{opening(make_key(utc_now()))}")
     return 0
 
 

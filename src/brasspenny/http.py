@@ -244,8 +244,15 @@ def act() -> Act:
     who = _who()
     if who is not None and not _can_be_a_person(who):
         raise Unprocessable(PERSON_HEADER, "That is not a person of this bench.", "Choose yourself from the list at the top.")
-    g.act = Act(who, current_app.config["CLOCK"](), current_app.config["RNG"])
+    g.act = Act(who, moment(), current_app.config["RNG"])
     return g.act
+
+
+def moment() -> datetime:
+    """When this request is answered: one moment, however often it is asked for."""
+    if "moment" not in g:
+        g.moment = current_app.config["CLOCK"]()
+    return g.moment
 
 
 def _who() -> str | None:
@@ -276,14 +283,14 @@ def note_person() -> None:
     """This device was used as somebody."""
     who = _who()
     if who is not None and _can_be_a_person(who) and not _is_noted(g.device, who):
-        seen_devices.note_person(g.device, who, current_app.config["CLOCK"]())
+        seen_devices.note_person(g.device, who, moment())
         _remember((g.device, who))
 
 
 def note_bench_device() -> None:
     """The bench itself was opened on this device."""
     if not _is_noted(g.device):
-        seen_devices.note_bench(g.device, current_app.config["CLOCK"]())
+        seen_devices.note_bench(g.device, moment())
         _remember((g.device,))
 
 

@@ -20,7 +20,7 @@ RIGHT = "correct horse"
 @pytest.fixture
 def locked(make_app):
     """A bench that asks everybody for its passphrase."""
-    app = make_app(passphrase_needed=True)
+    app = make_app(on_network=True)
     with connection.database.connection_context():
         set_passphrase(RIGHT, NOW)
     return app
@@ -41,38 +41,67 @@ def test_a_locked_bench_opens_with_its_passphrase_only(locked):
     host.call("POST", "/session", {"passphrase": RIGHT})
     assert not host.get("/session")["locked"]
     host.get("/trials")
-    cookie = host.client.get_cookie("penny")
+    cookie = host.client.get_cookie(locked.config["SESSION_COOKIE_NAME"])
     assert cookie.http_only and cookie.same_site == "Strict" and cookie.expires is not None
     kept = cookie.value
     host.call("DELETE", "/session")
     host.get("/trials", status=401)
-    host.client.set_cookie("penny", kept)
+    host.client.set_cookie(locked.config["SESSION_COOKIE_NAME"], kept)
     host.get("/trials", status=401)  # a cookie kept aside opens nothing once its session is ended
 
 
-@pytest.mark.parametrize(
-    ("address", "headers", "open_"),
-    [
-        ("127.0.0.1", {"Host": "localhost:8765"}, True),
-        ("::1", {"Host": "[::1]:8765"}, True),
-        ("::ffff:127.0.0.1", {"Host": "127.0.0.1"}, True),
-        ("192.168.1.20", {"Host": "localhost"}, False),
-        ("192.168.1.20", {"Host": "192.168.1.5:8765"}, False),
-        ("127.0.0.1", {"Host": "bench.example"}, False),
-        ("127.0.0.1", {"Host": "localhost", "X-Forwarded-For": "203.0.113.9"}, False),
-        ("127.0.0.1", {"Host": "127.0.0.1:8765", "Forwarded": "for=203.0.113.9"}, False),
-        ("127.0.0.1", {"Host": "127.0.0.1:8765", "Via": "1.1 door"}, False),
-        ("192.168.1.20", {"Host": "localhost", "X-Forwarded-For": "127.0.0.1"}, False),
-    ],
-)
-def test_no_passphrase_only_over_loopback_under_a_loopback_name_with_nothing_between(app, address, headers, open_):
-    answer = app.test_client().get("/api/v1/trials", headers=headers, environ_base={"REMOTE_ADDR": address})
-    assert answer.status_code == (200 if open_ else 401), answer.data
+OVER_LOOPBACK = [
+    ("127.0.0.1", {"Host": "localhost:8765"}),
+    ("::1", {"Host": "[::1]:8765"}),
+    ("127.0.0.1", {"Host": "127.0.0.1:8765"}),  # just as a proxy that rewrites the name and adds nothing passes it on
+]
+FROM_ELSEWHERE = [
+    ("192.168.1.20", {"Host": "192.168.1.5:8765"}),
+    ("127.0.0.1", {"Host": "bench.example"}),
+    ("127.0.0.1", {"Host": "localhost", "X-Forwarded-For": "203.0.113.9"}),
+    ("127.0.0.1", {"Host": "127.0.0.1:8765", "Forwarded": "for=203.0.113.9"}),
+    ("127.0.0.1", {"Host": "127.0.0.1:8765", "Via": "1.1 door"}),
+    ("192.168.1.20", {"Host": "localhost", "X-Forwarded-For": "127.0.0.1"}),
+]
+
+
+@pytest.mark.parametrize(("address", "headers"), [*OVER_LOOPBACK, *FROM_ELSEWHERE])
+def test_where_a_request_comes_from_lets_nobody_in(locked, address, headers):
+    answer = locked.test_client().get("/api/v1/trials", headers=headers, environ_base={"REMOTE_ADDR": address})
+    assert answer.status_code == 401, answer.data
+
+
+def a_key() -> str:
+    with connection.database.connection_context():
+        return sessions.make_key(NOW)
+
+
+@pytest.mark.parametrize(("address", "headers"), OVER_LOOPBACK)
+def test_the_key_that_the_start_command_prints_lets_one_browser_of_this_machine_in(locked, address, headers):
+    first, second, key = locked.test_client(), locked.test_client(), a_key()
+    give = {"json": {"key": key}, "headers": headers, "environ_base": {"REMOTE_ADDR": address}}
+    assert first.post("/api/v1/session", **give).get_json()["locked"] is False
+    assert first.get("/api/v1/trials", headers=headers).status_code == 200
+    assert second.post("/api/v1/session", **give).status_code == 401, "it opens once"
+    assert second.get("/api/v1/trials", headers=headers).status_code == 401
+
+
+@pytest.mark.parametrize(("address", "headers"), FROM_ELSEWHERE)
+def test_from_elsewhere_the_key_opens_nothing(locked, address, headers):
+    answer = locked.test_client().post("/api/v1/session", json={"key": a_key()}, headers=headers, environ_base={"REMOTE_ADDR": address})
+    assert answer.status_code == 401
+
+
+def test_a_key_of_an_earlier_start_and_an_empty_one_open_nothing(locked):
+    old = a_key()
+    a_key()
+    for body in ({"key": old}, {"key": "x" * 32}, {"key": ""}, {}):
+        assert locked.test_client().post("/api/v1/session", json=body).status_code == 401
 
 
 def test_a_trusted_proxy_is_believed_and_no_other_is(make_app):
     """Through it the asker's own address counts: asked for the passphrase, and guesses counted for them and not for the proxy."""
-    app = make_app(trusted_proxies=(ipaddress.ip_network("127.0.0.1"),))
+    app = make_app(trusted_proxies=(ipaddress.ip_network("127.0.0.1"),), on_network=True)
     with connection.database.connection_context():
         set_passphrase(RIGHT, NOW)
     through = {"X-Forwarded-For": "198.51.100.7, 203.0.113.9", "X-Forwarded-Host": "bench.example", "X-Forwarded-Proto": "https"}

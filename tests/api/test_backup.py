@@ -13,8 +13,9 @@ import pytest
 
 from brasspenny import backup, nightly
 from brasspenny.config import PROJECT
-from brasspenny.demo import scenario
 from brasspenny.store import connection
+
+from ..let_in import empty_bench
 
 NOW = datetime(2026, 3, 1, 9, tzinfo=UTC)
 
@@ -62,8 +63,7 @@ def rewritten(path, name, change):
 def test_what_is_put_back_is_the_bench_as_it_was_to_the_last_row(demo, made, put_back, tmp_path):
     trial = next(t["id"] for t in demo.get("/trials")["trials"] if t["question"].startswith("Which filter"))
     before = demo.get(f"/trials/{trial}/verdict")
-    with connection.database.connection_context():
-        scenario.wipe()
+    empty_bench()
     done, aside = put_back(made)
     assert done.rows == sum(t["rows"] for t in manifest(made)["tables"].values())
     assert demo.get(f"/trials/{trial}/verdict") == before

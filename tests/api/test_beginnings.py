@@ -98,7 +98,8 @@ def test_a_sample_bench_lies_beside_and_is_no_part_of_the_bench(host, sample_of_
         host.get("/trials", headers={"X-Penny-Person": host.get("/people")["people"][0]["id"]})
         with database.connection_context():
             connection.enter_sample()
-            assert BenchDevice.select().count() == 1 and DevicePerson.select().count() == 1, "what a device has been is known there"
+            mine = BenchDevice.select(BenchDevice.device)
+            assert mine.count() == 1 and DevicePerson.select().where(DevicePerson.device.in_(mine)).count() == 1, "what a device has been is known there"
         host.call("POST", "/trials", {"question": "Asked in the sample", "factor": "filter"})
         tasted = next(t for t in shown if t["next_action"].startswith("Taste the open flight"))
         links = [sheet["link"] for f in host.get(f"/trials/{tasted['id']}/flights")["flights"] for sheet in f["sheets"] if sheet["link"]]

@@ -15,8 +15,9 @@ from PIL import Image
 from brasspenny.bench_files import into, out, reading
 from brasspenny.bench_files.kinds import schema
 from brasspenny.config import PROJECT
-from brasspenny.demo import scenario
 from brasspenny.store import connection
+
+from ..let_in import empty_bench
 
 NOW = datetime(2026, 3, 1, 9, tzinfo=UTC)
 
@@ -51,9 +52,7 @@ def read_in(path: Path):
         return into.write(reading.read(reading.reader_of(path)), NOW)
 
 
-def emptied():
-    with connection.database.connection_context():
-        scenario.wipe()
+emptied = empty_bench
 
 
 def files(folder: Path):

@@ -212,7 +212,7 @@ def test_the_database_itself_holds_no_readable_key_before_the_flip(make_app, bli
 
 def test_a_taster_without_the_passphrase_reaches_their_own_sheet_and_nothing_else(make_app):
     tasted(make_app, (0, 1, 2, 3), close=False)
-    locked = Host(make_app(passphrase_needed=True).test_client())
+    locked = Host(make_app(on_network=True).test_client())
     for template in EVERY_ADDRESS:
         filled = re.sub(r"\{[a-z]+\}", "x", template)
         status = locked.client.get(filled).status_code

@@ -18,6 +18,7 @@ from brasspenny import processes
 from brasspenny.config import PROJECT
 from brasspenny.store.connection import LOCK_S, MIGRATIONS, database
 
+from ..opened import session_of
 from .host import Host
 
 
@@ -121,13 +122,15 @@ def test_of_two_first_starts_on_one_empty_database_one_migrates_and_the_other_wa
 def test_two_instances_on_one_database_are_one_bench(empty):
     """Letters and labels are given once between them, and a link or a seal made by one opens at the other."""
     env = os.environ | {"PYTHONPATH": str(PROJECT / "src"), "PENNY_DATABASE_URL": empty}
-    setup = f"{MIGRATE}; from brasspenny.store import secret; secret.settle(None)"
-    subprocess.run([sys.executable, "-c", setup, empty], env=env, check=True, capture_output=True, timeout=120)
+    key = "from brasspenny.bench.sessions import make_key; from brasspenny.http import utc_now; print(make_key(utc_now()))"
+    setup = f"{MIGRATE}; from brasspenny.store import secret; secret.settle(None); {key}"
+    printed = subprocess.run([sys.executable, "-c", setup, empty], env=env, check=True, capture_output=True, text=True, timeout=120).stdout
+    cookie: dict[str, str] = {}
     instances = [processes.Processes(processes.listen("127.0.0.1", 0), env, 1) for _ in range(2)]
     ports = [i.listening.getsockname()[1] for i in instances]
 
     def call(at, method, path, body=None, who=None):
-        headers = {"Content-Type": "application/json"} | ({"X-Penny-Person": who} if who else {})
+        headers = {"Content-Type": "application/json"} | cookie | ({"X-Penny-Person": who} if who else {})
         data = json.dumps(body).encode() if body is not None else None
         asked = urllib.request.Request(f"http://127.0.0.1:{ports[at % 2]}/api/v1{path}", data, headers, method=method)
         with urllib.request.urlopen(asked, timeout=60) as answer:
@@ -143,6 +146,7 @@ def test_two_instances_on_one_database_are_one_bench(empty):
                     break
                 except OSError:
                     time.sleep(0.1)
+        cookie["Cookie"] = session_of(f"http://127.0.0.1:{ports[0]}", printed.split()[-1])  # of one instance, and good at the other
         trial = call(0, "POST", "/trials", {"question": "Which?", "factor": "ratio"})["id"]
         with ThreadPoolExecutor(12) as pool:
             setups = list(pool.map(lambda i: call(i, "POST", f"/trials/{trial}/setups", {"variables": {"dose_g": 18, "brew_water_g": 280 + i}}), range(12)))

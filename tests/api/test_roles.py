@@ -86,7 +86,9 @@ class Hats(RuleBasedStateMachine):
 
     @rule(at=device)
     def log_out(self, at):
+        """And come back: the device is who it was."""
         self._call(at, "DELETE", "/session")
+        self.hosts[at].client.come_in()
 
     @rule(at=device, seat=st.sampled_from([0, 1]))
     def open_a_tasters_link(self, at, seat):

@@ -7,10 +7,11 @@ from datetime import UTC, datetime
 import pytest
 
 from brasspenny.act import Act
-from brasspenny.bench_files import into, out
-from brasspenny.demo import scenario
+from brasspenny.bench_files import into, out, reading
 from brasspenny.store import blind_keys, connection
 from brasspenny.verdicts.scatter import read_scatter
+
+from ..let_in import empty_bench
 
 NOW = datetime(2026, 3, 1, 9, tzinfo=UTC)
 HEAD = "Date,Session,Taster,Setup,Liking,Acidity,Notes"
@@ -180,8 +181,9 @@ def test_it_goes_out_with_the_bench_and_comes_in_the_same(host, tmp_path):
     before = host.get(f"/trials/{made['trial_id']}/verdict")
     with connection.database.connection_context():
         out.to_folder(tmp_path, NOW)
-        scenario.wipe()
-        into.write(into.read(into.reader_of(tmp_path)))
+    empty_bench()
+    with connection.database.connection_context():
+        into.write(reading.read(reading.reader_of(tmp_path)), NOW)
     assert host.get(f"/trials/{made['trial_id']}/verdict") == before
     again = host.call("POST", "/imports/scores/look", sent(*panel()))
     assert (again["here"], again["ready"]) == (2, 0)

@@ -67,7 +67,7 @@ def test_no_script_decides_who_comes_in(host, method, path):
 
 
 def test_it_lets_a_script_in_where_a_passphrase_is_asked_for(make_app):
-    app = make_app(passphrase_needed=True)
+    app = make_app(on_network=True)
     host = Host(app.test_client())
     assert host.client.get("/api/v1/brews").status_code == 401
     with connection.database.connection_context():

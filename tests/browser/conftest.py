@@ -22,6 +22,7 @@ from brasspenny.config import PROJECT
 from brasspenny.store.dump import MIGRATIONS_TABLE
 
 from ..laid_out import folder_of_run, locked
+from ..opened import PRINTED, come_in, cookie_of
 from .people import Host
 from .remote import host_of
 
@@ -83,6 +84,11 @@ def demo(data, command="demo", port=None, *options):
         except OSError:
             assert started.poll() is None, log.read_text()
             time.sleep(0.1)
+    for _ in range(300):  # the address is printed once it answers
+        if PRINTED.search(log.read_text()):
+            break
+        time.sleep(0.1)
+    come_in(log.read_text())
     yield base
     started.terminate()
     assert started.wait(timeout=30) == 0, log.read_text()
@@ -128,7 +134,7 @@ def empty_bench(own_bench):
         cursor.execute("SET FOREIGN_KEY_CHECKS = 0")
         cursor.execute("SHOW TABLES")
         for (table,) in cursor.fetchall():
-            if table not in ("bench", MIGRATIONS_TABLE):
+            if table not in ("bench", "let_in", MIGRATIONS_TABLE):
                 cursor.execute(f"DELETE FROM `{table}`")
         cursor.execute("DELETE FROM bench")
         cursor.execute(f"INSERT INTO bench VALUES ({', '.join(['%s'] * len(settings))})", settings)
@@ -159,6 +165,7 @@ def open_context(browser, bench, started):
         context.on("request", only_here)
         if "ERR_INTERNET_DISCONNECTED" in allowed:  # held at a gate, so that a page reloaded without network cannot be quicker than its network is taken away
             context.route("**/*", lambda route: route.continue_())
+        context.add_cookies([c for at in (how.get("base_url", bench), f"http://{other}") for c in cookie_of(at)])
         contexts.append(context)
         return context
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from tests.api.host import Host
+from tests.opened import header_of
 
 
 @dataclass
@@ -31,7 +32,9 @@ class Wire:
     base: str
 
     def open(self, path: str, method: str = "GET", json: Any = None, headers: dict[str, str] | None = None) -> Answer:
-        asked = urllib.request.Request(self.base + path, data=_bytes(json), headers=(headers or {}) | {"Content-Type": "application/json"}, method=method)
+        asked = urllib.request.Request(
+            self.base + path, data=_bytes(json), headers=(headers or {}) | header_of(self.base) | {"Content-Type": "application/json"}, method=method
+        )
         try:
             with urllib.request.urlopen(asked) as answer:
                 return Answer(answer.status, answer.read(), answer.headers.get_content_type())

@@ -8,6 +8,7 @@ import segno
 from flask import Response, current_app, request, session
 
 from ..http import IN_SAMPLE, SAMPLE_COOKIE, IdPath, Problem, RevHeader, act, blueprint, file_of, problem, reply
+from ..refusals import Locked
 from ..store.connection import answers, sample_exists
 from . import schemas as s
 from . import service, sessions, tokens
@@ -25,24 +26,31 @@ def read_health():
 
 @bp.get("/session", responses={200: s.SessionAnswer})
 def read_session():
-    """Whether this device must give the passphrase, and whether it looks round the sample bench."""
-    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=in_sample(), units=service.read_units()))
+    """Whether this device must be let in first, and whether it looks round the sample bench."""
+    return reply(_session(current_app.config["LOCKED"]()))
+
+
+def _session(locked: bool) -> s.SessionAnswer:
+    return s.SessionAnswer(locked=locked, by_passphrase=service.has_passphrase(), in_sample=in_sample(), units=service.read_units())
 
 
 @bp.post("/session", responses={200: s.SessionAnswer, 429: Problem})
 def open_session(body: s.SessionBody):
-    """Give the passphrase."""
-    token = sessions.let_in(body.passphrase, address=request.remote_addr or "", agent=str(request.user_agent), act=act())
+    """Give the passphrase, or the key that the start command printed."""
+    who = {"address": request.remote_addr or "", "agent": str(request.user_agent), "act": act()}
+    if body.key and not current_app.config["AT_THIS_MACHINE"]():
+        raise Locked
+    token = sessions.open_by_key(body.key, **who) if body.key else sessions.let_in(body.passphrase, **who)
     session.clear()
     session[sessions.COOKIE_KEY] = token
     session.permanent = True
-    return reply(s.SessionAnswer(locked=False, in_sample=in_sample(), units=service.read_units()))
+    return reply(_session(locked=False))
 
 
 @bp.get("/reach", responses={200: s.ReachAnswer})
 def read_reach():
     """The bench's address for other devices, and whether they can follow it."""
-    return reply(s.ReachAnswer(link=_link(), on_network=current_app.config["PASSPHRASE_NEEDED"]))
+    return reply(s.ReachAnswer(link=_link(), on_network=current_app.config["ON_NETWORK"]))
 
 
 @bp.get("/reach/qr.svg", responses={200: file_of("image/svg+xml", "the address as a code for the camera")})
@@ -66,7 +74,7 @@ def close_session():
     """Lock this device again."""
     sessions.end(session.get(sessions.COOKIE_KEY), act().now)
     session.clear()
-    return reply(s.SessionAnswer(locked=current_app.config["LOCKED"](), in_sample=in_sample(), units=service.read_units()))
+    return reply(_session(current_app.config["LOCKED"]()))
 
 
 @bp.get("/sessions", responses={200: s.SessionsAnswer})

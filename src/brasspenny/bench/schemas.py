@@ -73,13 +73,17 @@ class UnitsPatch(Body):
 
 
 class SessionBody(Body):
-    passphrase: Annotated[str, Field(max_length=200)]
+    """The passphrase; or, at the bench's own machine, the key of the address that its start command printed."""
+
+    passphrase: Annotated[str, Field(max_length=200)] = ""
+    key: Annotated[str, Field(max_length=100)] = ""
 
 
 class SessionAnswer(Answer):
-    """locked: this device must give the passphrase before it may see the bench; in_sample: it looks round the sample bench."""
+    """locked: this device must be let in before it may see the bench; by_passphrase: there is one to give; in_sample: it looks round the sample bench."""
 
     locked: bool
+    by_passphrase: bool
     in_sample: bool
     units: UnitsAnswer
 

@@ -1,4 +1,4 @@
-"""Devices let in by the passphrase: seen, ended one by one or all together, and over by themselves."""
+"""Devices let in by the passphrase or by the key of the start command: seen, ended one by one or all together, and over by themselves."""
 
 from __future__ import annotations
 
@@ -13,8 +13,9 @@ from argon2.exceptions import VerificationError
 
 from ..act import Act
 from ..refusals import Locked, NotFound, TooMany
+from ..store.connection import database
 from ..store.models import Bench
-from ..store.seen_devices import LetIn, PassphraseGuess, hash_of_token
+from ..store.seen_devices import LetIn, OpeningKey, PassphraseGuess, hash_of_token
 from ..store.writing import use_case
 from . import schemas as s
 
@@ -46,12 +47,34 @@ def let_in(passphrase: str, *, address: str, agent: str, act: Act) -> str:
     return token
 
 
+def make_key(now: datetime) -> str:
+    """A key for the address that the start command prints. Those printed before and never used open nothing any more."""
+    key = secrets.token_urlsafe(24)
+    with database.atomic():
+        OpeningKey.delete().execute()
+        OpeningKey.create(token_hash=hash_of_token(key), made_at=now)
+    return key
+
+
+@use_case
+def open_by_key(key: str, *, address: str, agent: str, act: Act) -> str:
+    """The token of a new session, for whoever holds the key that this machine's start command printed. Raises Locked; a key opens once."""
+    if not OpeningKey.delete().where(OpeningKey.token_hash == hash_of_token(key)).execute():
+        raise Locked
+    return _let_in(secrets.token_urlsafe(24), address=address[:45], agent=agent[:200], act=act)
+
+
+def _let_in(token: str, *, address: str, agent: str, act: Act) -> str:
+    LetIn.create(id=act.new_id(), token_hash=hash_of_token(token), created_at=act.now, seen_at=act.now, agent=agent, address=address)
+    return token
+
+
 @use_case
 def _admit(token: str, right: str, *, address: str, agent: str, act: Act) -> None:
     """right: the hash the passphrase was checked against. One that was changed meanwhile lets nobody in."""
     if Bench.get_by_id(1).passphrase_hash != right:
         raise Locked
-    LetIn.create(id=act.new_id(), token_hash=hash_of_token(token), created_at=act.now, seen_at=act.now, agent=agent, address=address)
+    _let_in(token, address=address, agent=agent, act=act)
     PassphraseGuess.delete().where(PassphraseGuess.address == address).execute()
 
 

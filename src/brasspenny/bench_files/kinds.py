@@ -105,6 +105,8 @@ def from_json(field: pw.Field, value: Any) -> Any:
         raise ValueError(f"it has more than {longest} characters")
     if wanted == "integer" and abs(value) > MOST_INTEGER:
         raise ValueError("it is too large")
+    if isinstance(field, pw.DecimalField) and abs(value) >= 10 ** (field.max_digits - field.decimal_places):
+        raise ValueError("it is too large")
     return float(value) if wanted == "number" else value
 
 

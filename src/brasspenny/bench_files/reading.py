@@ -41,7 +41,7 @@ class Kind(BaseModel):
     sha256: str | None
 
 
-class Manifest(BaseModel):
+class BenchManifest(BaseModel):
     """manifest.json; what else stands in it is for people."""
 
     version: int = Field(ge=0)
@@ -91,11 +91,11 @@ def read(get: Read) -> Rows:
     return out
 
 
-def _manifest(get: Read) -> Manifest:
+def _manifest(get: Read) -> BenchManifest:
     try:
         raw = json.loads(_part(get, "manifest.json"))
         known = isinstance(raw, dict) and raw.get("format") == k.FORMAT
-        manifest = Manifest.model_validate(raw) if known else None
+        manifest = BenchManifest.model_validate(raw) if known else None
     except (ValueError, RecursionError):  # pydantic's own is a ValueError
         manifest = None
     if manifest is None:
@@ -163,6 +163,7 @@ def _values(model: Any, row: Row, number: int, get: Read) -> Row:
         raise NotABench(f"data/{kind}.json, row {number}: {', '.join(sorted(unknown))[:200]} is no field of it.")
     for column, f in fields.items():
         if column not in row and f.default is not None:
+            out[column] = f.default() if callable(f.default) else f.default
             continue
         try:
             out[column] = k.from_json(f, row.get(column))

@@ -49,6 +49,8 @@ OWNERS = {
     "palate_drill_round": ("drill_id", "palate_drill"),
 }
 """Kind → the column that says what a row is a part of, and that one's kind. A setup without a trial is a loose brew's, and a root."""
+NEWEST = {"setup": ("revision_id", "setup_revision", "setup_id"), "recipe": ("version_id", "recipe_version", "recipe_id")}
+"""Kind → the column that names its newest revision or version, the kind of that, and the column that points back."""
 SHARED = {Person, KitItem}
 """What a unit may point at outside itself."""
 CLOCKS_APART = timedelta(minutes=1)
@@ -103,6 +105,8 @@ def group(rows: Rows) -> tuple[dict[Root, Unit], list[tuple[int, Row]]]:
             units.setdefault(root, Unit(root)).rows.setdefault(kind, []).append((number, row))
     for unit in units.values():
         _points_inside(unit, root_of)
+        _knows_its_newest(unit)
+        _is_of_one_trial(unit)
     return units, _file_history(rows["change"], units, root_of)
 
 
@@ -127,6 +131,25 @@ def _points_inside(unit: Unit, root_of: dict[tuple[str, Any], Root]) -> None:
                 target = row[link.column_name]
                 if target is not None and root_of.get((k.name_of(link.rel_model), target)) != unit.root:
                     raise Unfit(kind, number, f"{link.column_name}: it points into something else")
+
+
+def _knows_its_newest(unit: Unit) -> None:
+    for kind, (column, of, back) in NEWEST.items():
+        parent = {row["id"]: row[back] for row in unit.of(of)}
+        for number, row in unit.rows.get(kind, ()):
+            if parent.get(row[column]) != row["id"]:
+                raise Unfit(kind, number, f"{column}: it names no {of.replace('_', ' ')} of its own")
+
+
+def _is_of_one_trial(unit: Unit) -> None:
+    """A brew stands in the trial of its setup, and was made to a revision of that setup."""
+    trial = unit.root[1] if unit.root[0] == "trial" else None
+    setup_of = {row["id"]: row["setup_id"] for row in unit.of("setup_revision")}
+    for number, row in unit.rows.get("run", ()):
+        if row["trial_id"] != trial:
+            raise Unfit("run", number, "trial_id: it is another than its setup's")
+        if setup_of[row["setup_revision_id"]] != row["setup_id"]:
+            raise Unfit("run", number, "setup_revision_id: it is a revision of another setup")
 
 
 def _file_history(changes: Iterable[Row], units: dict[Root, Unit], root_of: dict[tuple[str, Any], Root]) -> list[tuple[int, Row]]:

@@ -14,11 +14,12 @@ from typing import Annotated, Any, Literal, TypeAlias
 
 from pydantic import AwareDatetime, BaseModel, Field, TypeAdapter, ValidationError
 
+from ..bench.schemas import BenchPatch
 from ..brewing.liking_schemas import PassOrWhole
 from ..brewing.schemas import FilingPatch, InstrumentCheckBody, Observed, ReadingBody, RunPatch, ServedBody
 from ..core.brewing.along import MarkedStep
 from ..core.tasting.sheets import refuse_value
-from ..core.vocabulary import KITS, AttributeCode, Purpose
+from ..core.vocabulary import KITS, AttributeCode, Blinding, BrewerType, Purpose
 from ..grinding.schemas import DoseBody, FilterTestBody, SampleBody
 from ..http import Body, line, refuse_absurd
 from ..kit.facts import FACTS
@@ -142,6 +143,7 @@ JSON_COLUMNS: dict[tuple[str, str], Any] = {
 OTHER_COLUMNS: dict[tuple[str, str], Any] = {
     ("setup", "letter"): Letter,
     ("reading", "source"): Literal["typed", "simulated", "meter"],
+    ("flight", "blinding"): Blinding,
     ("flight", "attributes"): list[AttributeCode],
     ("flight", "number"): Annotated[int, Field(ge=1, le=9999)],
     ("flight_cup", "code"): Code,
@@ -153,9 +155,12 @@ OTHER_COLUMNS: dict[tuple[str, str], Any] = {
     ("run", "purpose"): Purpose,
     ("run", "number"): Annotated[int, Field(ge=1, le=99_999)],
     ("trial", "number"): Annotated[int, Field(ge=1, le=9_999_999)],
-    ("bench", "altitude_m"): Annotated[int, Field(ge=-500, le=6000)],
+    ("bench", "currency"): line(4),
+    ("kit_item", "brewer_type"): BrewerType | None,
+    ("setup_revision", "number"): Annotated[int, Field(ge=1)],
 }
 BODIES: dict[str, tuple[type[BaseModel], ...]] = {
+    "bench": (BenchPatch,),
     "person": (PersonBody,),
     "kit_item": (KitPatch,),
     "stock_entry": (StockBody,),

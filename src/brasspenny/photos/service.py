@@ -17,8 +17,8 @@ from ..trials.service import open_trial
 from . import schemas as s
 
 LONGEST_SIDE_PX, QUALITY = 1280, 80
-MOST_PIXELS = 60_000_000
-"""A phone's largest picture; more than this is a bomb, not a bed."""
+MOST_PIXELS, MOST_WHOLE_PIXELS = 60_000_000, 25_000_000
+"""A phone's largest picture; more than this is a bomb, not a bed. Whole: of one that must be unpacked to its full size, which a plain JPEG need not be."""
 MOST_PHOTOS = 6
 READ = ("JPEG", "PNG", "WEBP")
 
@@ -43,8 +43,11 @@ def small(data: str) -> tuple[bytes, int, int]:
     raw = bytes_of(data)
     try:
         with Image.open(io.BytesIO(raw), formats=READ) as found:
-            if found.width * found.height > MOST_PIXELS:
-                raise Unprocessable("data", "This picture is too large.", "Send one of at most 60 megapixels.")
+            in_parts = found.format == "JPEG" and not found.info.get("progressive")
+            most = MOST_PIXELS if in_parts else MOST_WHOLE_PIXELS
+            if found.width * found.height > most:
+                raise Unprocessable("data", "This picture is too large.", f"Send one of at most {most // 1_000_000} megapixels.")
+            found.draft("RGB", (2 * LONGEST_SIDE_PX, 2 * LONGEST_SIDE_PX))
             picture = ImageOps.exif_transpose(found).convert("RGB")
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError, Image.DecompressionBombWarning):
         raise Unprocessable("data", "This is no picture that can be read.", "Send a JPEG, PNG or WebP.") from None

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from flask import Response, current_app
+from flask import Response
 from pydantic import BaseModel, Field
 
-from ..http import IdPath, RevHeader, act, blueprint, reply
+from ..http import IdPath, RevHeader, act, blueprint, moment, reply
 from . import design, plans, run_sheet
 from . import schemas as s
 
@@ -69,5 +69,5 @@ def plan_run_sheet_again(path: IdPath, header: RevHeader):
 @bp.get("/trials/<id>/run-sheet.ics", responses={200: {"description": "iCalendar", "content": {"text/calendar": {"schema": {"type": "string"}}}}})
 def read_run_sheet_calendar(path: IdPath):
     """The newest run sheet as an iCalendar file."""
-    body = run_sheet.calendar_of(path.id, current_app.config["CLOCK"]())
+    body = run_sheet.calendar_of(path.id, moment())
     return Response(body, mimetype="text/calendar", headers={"Content-Disposition": 'attachment; filename="run-sheet.ics"'})

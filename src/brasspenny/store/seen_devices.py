@@ -29,6 +29,13 @@ class LetIn(Table):
     address = pw.CharField(45)
 
 
+class OpeningKey(Table):
+    """Of an address that the start command printed, as a hash; gone once it was used."""
+
+    token_hash = pw.FixedCharField(64, primary_key=True)
+    made_at = UtcField()
+
+
 class PassphraseGuess(Table):
     address = pw.CharField(45)
     at = UtcField()
@@ -80,7 +87,7 @@ def hash_of_token(token: str) -> str:
     return hashlib.sha256(token.encode("utf-8", "surrogatepass")).hexdigest()
 
 
-DOORS = (ScriptToken, LetIn, PassphraseGuess, BenchDevice, DevicePerson, DeviceHat)
+DOORS = (ScriptToken, LetIn, OpeningKey, PassphraseGuess, BenchDevice, DevicePerson, DeviceHat)
 
 
 def note_bench(device: str, now: datetime) -> None:

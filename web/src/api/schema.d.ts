@@ -28,10 +28,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether this device must give the passphrase, and whether it looks round the sample bench. */
+        /** Whether this device must be let in first, and whether it looks round the sample bench. */
         get: operations["read_session"];
         put?: never;
-        /** Give the passphrase. */
+        /** Give the passphrase, or the key that the start command printed. */
         post: operations["open_session"];
         /** Lock this device again. */
         delete: operations["close_session"];
@@ -3473,11 +3473,13 @@ export interface components {
         };
         /**
          * SessionAnswer
-         * @description locked: this device must give the passphrase before it may see the bench; in_sample: it looks round the sample bench.
+         * @description locked: this device must be let in before it may see the bench; by_passphrase: there is one to give; in_sample: it looks round the sample bench.
          */
         SessionAnswer: {
             /** Locked */
             locked: boolean;
+            /** By Passphrase */
+            by_passphrase: boolean;
             /** In Sample */
             in_sample: boolean;
             units: components["schemas"]["UnitsAnswer"];
@@ -3505,10 +3507,21 @@ export interface components {
             /** Currency */
             currency: string;
         };
-        /** SessionBody */
+        /**
+         * SessionBody
+         * @description The passphrase; or, at the bench's own machine, the key of the address that its start command printed.
+         */
         SessionBody: {
-            /** Passphrase */
-            passphrase: string;
+            /**
+             * Passphrase
+             * @default
+             */
+            passphrase?: string;
+            /**
+             * Key
+             * @default
+             */
+            key?: string;
         };
         /**
          * ReachAnswer

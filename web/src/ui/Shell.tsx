@@ -52,7 +52,7 @@ export function Shell() {
   if (session.data?.locked)
     return (
       <Suspense>
-        <Unlock />
+        <Unlock byPassphrase={session.data.by_passphrase} />
       </Suspense>
     );
   return (
