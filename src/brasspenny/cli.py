@@ -272,6 +272,8 @@ def _show(address: str) -> None:
 
 def _open(port: int, *, demo: bool) -> int:
     """Print an address that lets one more browser of this machine in."""
+    import peewee
+
     from .bench.sessions import make_key
     from .http import utc_now
     from .store import connection
@@ -280,8 +282,12 @@ def _open(port: int, *, demo: bool) -> int:
     if not url:
         raise Stop("No bench is being served from this folder. Start it with ./penny serve.")
     connection.bind(url, patience_s=None)
-    with connection.database.connection_context():
-        print(f"http://127.0.0.1:{port}{opening(make_key(utc_now()))}")
+    try:
+        with connection.database.connection_context():
+            print(f"http://127.0.0.1:{port}{opening(make_key(utc_now()))}")
+    except (peewee.OperationalError, peewee.ProgrammingError):  # no such database, or none of its tables
+        other = "" if demo else " The demo's is opened with ./penny open --demo."
+        raise Stop(f"This bench is not being served from this folder.{other}") from None
     return 0
 
 

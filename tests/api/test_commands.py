@@ -218,6 +218,16 @@ def test_phones_are_let_in_by_a_passphrase_that_is_made_and_told_with_a_code(tmp
         serving.wait(timeout=30)
 
 
+def test_open_prints_another_address_of_a_bench_that_is_served_and_says_so_of_none(server, capsys, monkeypatch):
+    monkeypatch.setenv("PENNY_DATABASE_URL", server.url)
+    assert cli.main(["open", "--port", "18799"]) == 0
+    assert re.fullmatch(r"http://127\.0\.0\.1:18799/#open=\S{32}\n", capsys.readouterr().out)
+    monkeypatch.setenv("PENNY_DATABASE_URL", f"{server.url}_of_nobody")
+    assert cli.main(["open"]) == 2
+    assert "./penny open --demo" in capsys.readouterr().err
+    connection.bind(server.url)
+
+
 def ask(url, body=None):
     request = urllib.request.Request(url, data=None if body is None else json.dumps(body).encode(), headers={"Content-Type": "application/json"})
     try:

@@ -160,7 +160,7 @@ def _values(model: Any, row: Row, number: int, get: Read) -> Row:
     kind, out = k.name_of(model), {}
     fields = {f.column_name: f for f in k.fields_of(model)}
     if unknown := set(row) - set(fields):
-        raise NotABench(f"data/{kind}.json, row {number}: {', '.join(sorted(unknown))[:200]} is no field of it.")
+        raise NotABench(f"In data/{kind}.json, row {number}: {', '.join(sorted(unknown))[:200]} is no field of it.")
     for column, f in fields.items():
         if column not in row and f.default is not None:
             out[column] = f.default() if callable(f.default) else f.default
@@ -168,13 +168,13 @@ def _values(model: Any, row: Row, number: int, get: Read) -> Row:
         try:
             out[column] = k.from_json(f, row.get(column))
         except (ValueError, OverflowError) as error:
-            raise NotABench(f"data/{kind}.json, row {number}, {column}: {error}.") from None
+            raise NotABench(f"In data/{kind}.json, row {number}, {column}: {error}.") from None
     if model is Photo:
         out["image"] = _picture(get, out["image"], number)
     try:
         check(kind, out)
     except Invalid as error:
-        raise NotABench(f"data/{kind}.json, row {number}, {error.column}: {error}.") from None
+        raise NotABench(f"In data/{kind}.json, row {number}, {error.column}: {error}.") from None
     return out
 
 
@@ -187,5 +187,5 @@ def _picture(get: Read, file: str, number: int) -> bytes:
     except (OSError, SyntaxError, ValueError, Image.DecompressionBombError, Image.DecompressionBombWarning):
         fits = False
     if not fits:
-        raise NotABench(f"data/photo.json, row {number}: {file[:60]} is no picture as a bench keeps it.")
+        raise NotABench(f"In data/photo.json, row {number}: {file[:60]} is no picture as a bench keeps it.")
     return raw

@@ -47,7 +47,7 @@ def _steps(file: IO[bytes], now: datetime) -> Steps[into.Arrived]:
         with file:
             return (yield from into.write_steps(reading.read(reading.reader_of_zip(file)), now))
     except reading.NotABench as error:
-        raise Unprocessable("data", str(error), "Choose the ZIP of a whole bench.") from None
+        raise Unprocessable("data", str(error), "Nothing was written. Export the bench again, or choose another file.") from None
 
 
 def _shape(arrived: into.Arrived) -> s.ArrivedAnswer:

@@ -61,7 +61,7 @@ class Unfit(Exception):
     """A row that does not fit with the others. kind, number: which; counted from 1."""
 
     def __init__(self, kind: str, number: int, why: str) -> None:
-        super().__init__(f"data/{kind}.json, row {number}: {why}")
+        super().__init__(f"In data/{kind}.json, row {number}: {why}")
 
 
 @dataclass

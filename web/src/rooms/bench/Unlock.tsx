@@ -62,8 +62,8 @@ export function Unlock({ byPassphrase }: { byPassphrase: boolean }) {
         </>
       )}
       <p>
-        At the bench’s own machine, open the address that <code>./penny serve</code> printed. <code>./penny open</code>{' '}
-        prints another.
+        At the bench’s own machine, open the address that was printed when it was started. <code>./penny open</code>{' '}
+        prints another (for the demo, <code>./penny open --demo</code>).
       </p>
       <p className="quiet small">Tasters need no passphrase: they use the link or code the host gives them.</p>
     </form>
