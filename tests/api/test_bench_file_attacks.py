@@ -1,16 +1,20 @@
 """What a file may not do: nothing that can be reached by a bench's file can be reached otherwise than by hand."""
 
 import hashlib
+import io
 import json
+import random
 from datetime import timedelta
 from pathlib import Path
 
 import pytest
 
-from brasspenny.bench_files import reading
+from brasspenny.bench_files import into, reading
 from brasspenny.store import connection
 
-from .test_bench_files import a_small_bench, emptied, read_in, taken_out
+from ..amount import SEED, examples
+from ..mutated import a_bench, renamed
+from .test_bench_files import NOW, a_small_bench, emptied, read_in, taken_out
 
 
 @pytest.fixture
@@ -110,6 +114,28 @@ def test_an_id_of_this_bench_within_something_new_is_refused(small, folder):
         tampered(folder, kind, lambda found: [r.update(trial_id="trial0000001") for r in found if r.get("trial_id")])
     with pytest.raises(reading.NotABench, match="on this bench already, as part of something else"):
         read_in(folder)
+
+
+def test_no_file_changed_by_chance_adds_to_what_is_here(small, folder):
+    """Beside a flipped flight and a runner's that is open: whatever comes in is new, and points at nothing that was here."""
+    parts = {str(p.relative_to(folder)): p.read_bytes() for p in folder.rglob("*") if p.is_file()}
+    rng, before = random.Random(SEED), everything()
+    mine = [key for kind in ("trial", "setup", "run", "flight", "sheet", "flight_cup") for (key,) in sql(f"SELECT id FROM `{kind}`")]
+    taken = 0
+    for _ in range(examples(600)):
+        try:
+            with connection.database.connection_context():
+                arrived = into.write(
+                    reading.read(reading.reader_of_zip(io.BytesIO(a_bench(renamed(parts, rng.choice((0.0, 0.02, 0.5, 1.0, 1.0)), rng), rng)))), NOW
+                )
+        except reading.NotABench:
+            continue
+        taken += bool(arrived.came)
+        after = everything()
+        fresh = [row for kind, rows in after.items() for row in set(rows) - set(before[kind])]
+        assert all(set(before[kind]) <= set(after[kind]) for kind in before)
+        assert not [row for row in fresh if any(key in row for key in mine)]
+    assert taken, "none came in: the test says nothing"
 
 
 def test_stock_of_coffee_that_is_here_under_its_name_is_not_counted_twice(small, tmp_path):

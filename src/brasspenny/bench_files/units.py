@@ -153,11 +153,11 @@ def _is_of_one_trial(unit: Unit) -> None:
 
 
 def _file_history(changes: Iterable[Row], units: dict[Root, Unit], root_of: dict[tuple[str, Any], Root]) -> list[tuple[int, Row]]:
-    """Put each change into the unit it speaks of; return those that speak of none."""
+    """Put each change into the unit it speaks of; return those that speak of nothing in the file: of a flight that stayed on its own bench, say."""
     left = []
     for number, row in enumerate(changes, start=1):
-        root = root_of.get((row["entity"], row["entity_id"])) or ("trial", row["trial_id"] or "")
-        if root in units:
+        root = root_of.get((row["entity"], row["entity_id"]))
+        if root is not None and row["trial_id"] in (None, root[1]):
             units[root].rows.setdefault("change", []).append((number, row))
         else:
             left.append((number, row))
