@@ -53,17 +53,28 @@ def fill(trials: int = TRIALS) -> list[str]:
                 ]
         flight = new()
         rows[models.Flight].append(
-            {"id": flight, "trial": trial, "number": 1, "blinding": "shuffle", "status": "flipped", "attributes": list(ATTRIBUTES[1:]), "created_at": now}
+            {
+                "id": flight,
+                "trial": trial,
+                "number": 1,
+                "blinding": "shuffle",
+                "status": "flipped",
+                "attributes": list(ATTRIBUTES[1:]),
+                "created_at": now,
+                "closed_at": now,
+                "flipped_at": now,
+            }
         )
         cups = []
         for i in range(CUPS):
             cups.append(new())
-            rows[models.FlightCup].append({"id": cups[-1], "flight": flight, "code": str(210 + i), "run": runs[i * 4]})
+            rows[models.FlightCup].append({"id": cups[-1], "flight": flight, "code": str(210 + i), "run": runs[i * 4], "mark": i + 1})
             rows[models.FlightBrew].append({"id": new(), "flight": flight, "run": runs[i * 4], "mark": i + 1})
         for person in people:
             sheet = new()
             rows[models.Sheet].append({"id": sheet, "flight": flight, "person": person, "issue": 1, "token_hash": uuid.uuid4().hex * 2, "created_at": now})
             for i, cup in enumerate(cups):
+                rows[models.SheetCup].append({"id": new(), "sheet": sheet, "cup": cup, "position": i})
                 rows[models.Score] += [{"id": new(), "sheet": sheet, "cup": cup, "attribute": a, "value": float(act.rng.randint(4, 8) + (i == 2)), "uuid": str(uuid.uuid4()),
                                         "seq": 1, "received_at": now} for a in ATTRIBUTES]  # fmt: skip
     with connection.database.atomic():

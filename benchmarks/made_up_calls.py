@@ -48,11 +48,11 @@ def call(app, wanted: int, first: int) -> None:
         with connection.database.connection_context():
             scenario.wipe()
             Bench.update(bench).where(Bench.id == bench["id"]).execute()  # settings are written to as well
-        driver = Driver(things_to_write_to(Host(app.test_client())), first + lot)
+        driver = Driver(things_to_write_to(Host(served.client_of(app))), first + lot)
         for method, template, how, op in driver.calls(min(EACH, wanted - lot * EACH), leave_out=STREAMS if lot % 10 == 0 else STREAMS | LONG):
             at = time.monotonic()
             try:
-                answer = app.test_client().open(method=method, **how)
+                answer = served.client_of(app).open(method=method, **how)
             except UnicodeEncodeError:
                 continue
             slow.append((time.monotonic() - at, method, template))

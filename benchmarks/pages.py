@@ -50,7 +50,7 @@ def main(sizes: list[int]) -> None:
             print(f"{trials} trials, {20 * trials:,} brews, {200 * trials:,} scores (median of {OVER})")
             print(f"{'page':24}{'statements':>11}{'page, ms':>10}{'bare, ms':>10}{'times':>7}{'MB':>7}")
             for page in PAGES:
-                _measure(app.test_client(), page, ids)
+                _measure(served.client_of(app), page, ids)
 
 
 def _measure(client, page: str, ids: list[str]) -> None:

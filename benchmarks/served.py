@@ -13,6 +13,9 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from flask import Flask
+from flask.testing import FlaskClient
+
 from brasspenny import mariadb, processes
 from brasspenny.bench.sessions import make_key
 from brasspenny.http import utc_now
@@ -48,6 +51,15 @@ def come_in(base: str, key: str) -> None:
     opener = urllib.request.build_opener()
     opener.addheaders = list(COOKIE.items())
     urllib.request.install_opener(opener)
+
+
+def client_of(app: Flask) -> FlaskClient:
+    """A client without a server in between, let in."""
+    with connection.database.connection_context():
+        key = make_key(utc_now())
+    client = app.test_client()
+    assert client.post("/api/v1/session", json={"key": key}).status_code == 200
+    return client
 
 
 @contextmanager

@@ -158,7 +158,7 @@ class _Coming:
     def _leave_out(self, unit: Unit) -> None:
         differs = False
         for kind, rows in unit.rows.items():
-            model = MODELS[kind]
+            model = k.MODELS[kind]
             for _, row in rows:
                 there = self.here[kind].get(_key(model, row))
                 alike = there is not None and _alike(model, self.mapped(row), there)
@@ -171,7 +171,7 @@ class _Coming:
         check_tastings(unit)
         for kind, rows in unit.rows.items():
             for number, row in rows:
-                if _key(MODELS[kind], row) in self.here[kind]:
+                if _key(k.MODELS[kind], row) in self.here[kind]:
                     raise Unfit(kind, number, "it is on this bench already, as part of something else")
                 if kind == "trial":
                     row = row | {"number": self._number(row["number"]), "brought_in_at": self.now, "brought_in_from": self.bench}
@@ -194,9 +194,6 @@ class _Coming:
         if isinstance(value, list):
             return [self.mapped(v) for v in value]
         return self.same.get(value, value) if isinstance(value, str) else value
-
-
-MODELS = {k.name_of(model): model for model in k.KINDS}
 
 
 def _key(model: type[Table], row: Row) -> Any:

@@ -60,6 +60,9 @@ def name_of(model: type[Table]) -> str:
     return model._meta.table_name
 
 
+MODELS: dict[str, type[Table]] = {name_of(model): model for model in KINDS}
+
+
 def fields_of(model: type[Table]) -> list[pw.Field]:
     """By their columns' names."""
     own = OWN_TO_A_BENCH.get(name_of(model), set())

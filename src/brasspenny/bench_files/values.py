@@ -8,11 +8,11 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable
 from dataclasses import fields
-from datetime import date, datetime
 from functools import cache
 from typing import Annotated, Any, Literal, TypeAlias
 
-from pydantic import AwareDatetime, BaseModel, Field, TypeAdapter, ValidationError
+import peewee as pw
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, TypeAdapter, ValidationError, create_model
 
 from ..bench.schemas import BenchPatch
 from ..brewing.liking_schemas import PassOrWhole
@@ -30,11 +30,13 @@ from ..people.schemas import PersonBody
 from ..planning.run_sheet import shape
 from ..planning.schemas import DayBody, DesignBody, PlanBody
 from ..recipes.schemas import RecipeDocument, RecipePatch, VersionBody
+from ..store.fields import UtcField
 from ..store.models import RunSheet
 from ..tasting.schemas import FlightBody, FlightOptions
 from ..tasting.sheet_schemas import ScoreBody
 from ..trials.schemas import DeclareBody, SetupPatch, TrialPatch, VariablesPatch
 from ..verdicts.schemas import JudgedAnswer
+from . import kinds as k
 
 Row: TypeAlias = dict[str, Any]
 Id = Annotated[str, Field(pattern=r"^[a-z0-9]{12}$")]
@@ -190,11 +192,15 @@ RENAMED = {("matched_setting", "match_kind"): "match"}
 
 def check(kind: str, row: Row) -> None:
     """Raise Invalid for the first value that the rooms of this bench would not take. row: columns with values as peewee holds them."""
-    for column, value in row.items():
-        if (adapter := _adapter(kind, column)) is not None and not isinstance(value, (datetime, date, bytes)):
-            _hold(adapter, column, value)
-        elif column == "id" and kind != "bench":
-            _hold(_ID, column, value)
+    model, columns = _model(kind)
+    try:
+        model.__pydantic_validator__.validate_json(json.dumps({column: row[column] for column in columns}), strict=True)
+    except ValidationError as error:
+        first = error.errors(include_url=False, include_input=False)[0]
+        column, *inside = first["loc"]
+        raise Invalid(str(column), _reason(first["msg"], inside)) from None
+    for column in columns:
+        _refuse_absurd(column, row[column])
     if kind == "kit_item":
         _hold(_facts(row["kind"]), "facts", row["facts"])
     elif kind == "setup_revision":
@@ -212,19 +218,29 @@ def check(kind: str, row: Row) -> None:
         _hold(_VERDICT, "payload", row["payload"] | {"judged_at": row["judged_at"].isoformat()})
 
 
-_ID = TypeAdapter(Id)
 _VERDICT = TypeAdapter(JudgedAnswer)
+CHECKED_ELSEWHERE = (UtcField, pw.DateField, pw.BlobField)
+"""Fields whose values are moments, days and pictures by now: kinds.from_json and reading.py have read them."""
 
 
 @cache
-def _adapter(kind: str, column: str) -> TypeAdapter[Any] | None:
+def _model(kind: str) -> tuple[type[BaseModel], tuple[str, ...]]:
+    """The model of a row of this kind, and the columns that it has."""
+    names = [f.column_name for f in k.fields_of(k.MODELS[kind]) if not isinstance(f, CHECKED_ELSEWHERE)]
+    types = {name: found for name in names if (found := _type(kind, name)) is not None}
+    made = create_model(f"Row of {kind}", __config__=ConfigDict(strict=True, allow_inf_nan=False), **{name: (found, ...) for name, found in types.items()})
+    return made, tuple(types)
+
+
+def _type(kind: str, column: str) -> Any:
+    """The type of a column with its limits; None where any value of the table's own type will do."""
     if (own := JSON_COLUMNS.get((kind, column), OTHER_COLUMNS.get((kind, column)))) is not None:
-        return TypeAdapter(own)
+        return own
     name = RENAMED.get((kind, column), column)
     for body in BODIES.get(kind, ()):
         if found := body.model_fields.get(name):
-            return TypeAdapter(Annotated[found.annotation, found])
-    return None
+            return Annotated[(found.annotation, *found.metadata)] if found.metadata else found.annotation
+    return Id if column == "id" and kind != "bench" else None
 
 
 @cache
@@ -233,13 +249,23 @@ def _facts(kind: str) -> TypeAdapter[Any]:
 
 
 def _hold(adapter: TypeAdapter[Any], column: str, value: Any) -> None:
+    """For what rests on another column."""
     try:
         adapter.validate_json(json.dumps(value), strict=True)
-        refuse_absurd(value)
     except ValidationError as error:
         first = error.errors(include_url=False, include_input=False)[0]
-        where = ".".join(str(part) for part in first["loc"])
-        raise Invalid(column, f"{where}: {first['msg']}" if where else first["msg"]) from None
+        raise Invalid(column, _reason(first["msg"], first["loc"])) from None
+    _refuse_absurd(column, value)
+
+
+def _reason(message: str, inside: Iterable[int | str]) -> str:
+    where = ".".join(map(str, inside))
+    return f"{where}: {message}" if where else message
+
+
+def _refuse_absurd(column: str, value: Any) -> None:
+    try:
+        refuse_absurd(value)
     except (ValueError, RecursionError) as error:
         raise Invalid(column, str(error)[:200]) from None
 
