@@ -8,8 +8,9 @@ from datetime import timedelta
 from pathlib import Path
 
 import pytest
+from playhouse.mysql_ext import JSONField
 
-from brasspenny.bench_files import into, reading
+from brasspenny.bench_files import into, kinds, reading, values
 from brasspenny.store import connection
 
 from ..amount import SEED, examples
@@ -266,6 +267,12 @@ def test_what_came_in_says_so_in_the_margin_and_holds_the_grade_back(host, made_
 
 
 # --- every value obeys its room ------------------------------------------------------------------------------------------------------
+
+
+def test_every_column_that_holds_json_has_a_type():
+    by_another_column = {("kit_item", "facts"), ("stored_verdict", "payload")}
+    columns = [(kind, f.column_name) for kind, model in kinds.MODELS.items() for f in kinds.fields_of(model) if isinstance(f, JSONField)]
+    assert {c for c in columns if values.type_of(*c) is None} == by_another_column
 
 
 @pytest.mark.parametrize(

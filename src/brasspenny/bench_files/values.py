@@ -227,12 +227,12 @@ CHECKED_ELSEWHERE = (UtcField, pw.DateField, pw.BlobField)
 def _model(kind: str) -> tuple[type[BaseModel], tuple[str, ...]]:
     """The model of a row of this kind, and the columns that it has."""
     names = [f.column_name for f in k.fields_of(k.MODELS[kind]) if not isinstance(f, CHECKED_ELSEWHERE)]
-    types = {name: found for name in names if (found := _type(kind, name)) is not None}
+    types = {name: found for name in names if (found := type_of(kind, name)) is not None}
     made = create_model(f"Row of {kind}", __config__=ConfigDict(strict=True, allow_inf_nan=False), **{name: (found, ...) for name, found in types.items()})
     return made, tuple(types)
 
 
-def _type(kind: str, column: str) -> Any:
+def type_of(kind: str, column: str) -> Any:
     """The type of a column with its limits; None where any value of the table's own type will do."""
     if (own := JSON_COLUMNS.get((kind, column), OTHER_COLUMNS.get((kind, column)))) is not None:
         return own
