@@ -203,6 +203,12 @@ def test_a_brew_is_led_by_the_scale_without_one_press(host, app, live):
     assert all(p["reading_g"] == pytest.approx(p["plan_to_g"], rel=0.02) for p in run["pours"])
 
 
+def test_a_bench_without_a_scale_says_the_same_however_often_it_is_asked(host):
+    """Only connections are counted: what another device asked for changes no answer here."""
+    said = [host.client.get("/api/v1/scale/lines").data for _ in range(15)]
+    assert len(set(said)) == 1 and b"no address of a scale" in said[0]
+
+
 def test_what_was_poured_is_the_settled_reading_and_not_the_reading_at_the_press(host, app, live):
     brew = on(host, host.call("POST", f"/trials/{live['trial_id']}/live-brews", {"setup_id": live["setup_id"], "instrument": "simulated"}), "start")
     later(app, 101)  # the last pour still goes on

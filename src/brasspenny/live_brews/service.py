@@ -198,7 +198,7 @@ def scale_lines(address: str) -> Iterator[str]:
     """Server-sent events, each line as it was written."""
     yield "retry: 2000\n\n"
     number = 0
-    if not CONNECTING.may_try(time.monotonic()):
+    if address and not CONNECTING.may_try(time.monotonic()):
         yield _event(1, {"text": "", "trouble": "The scale was asked often just now. It is tried again in a moment."})
         return
     try:
