@@ -39,7 +39,7 @@ class Locked(Refusal):
     status = 401
 
     def __init__(self) -> None:
-        super().__init__("passphrase", "This bench asks for its passphrase.", "Type the passphrase its host has set.")
+        super().__init__("passphrase", "This bench is locked.", "Give its passphrase, or open the address that it printed when it was started.")
 
 
 class NotForScripts(Refusal):

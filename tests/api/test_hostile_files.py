@@ -12,6 +12,7 @@ import pytest
 from brasspenny.interchange import tables, workbooks
 from brasspenny.interchange.tables import NotATable, read_table
 
+from ..mutated import zipped
 from .test_bench_files import a_small_bench, taken_out
 
 
@@ -90,14 +91,6 @@ def test_a_workbook_of_the_largest_table_that_may_come_in_is_read():
 
 
 # --- benches -----------------------------------------------------------------------------------------------------------------------
-
-
-def zipped(parts: dict[str, bytes]) -> bytes:
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
-        for name, raw in parts.items():
-            packed.writestr(name, raw)
-    return out.getvalue()
 
 
 @pytest.fixture
