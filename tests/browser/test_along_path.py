@@ -100,7 +100,7 @@ def test_a_recipe_is_steeped_decanted_and_dripped_on_two_scales(open_context, ap
     expect(page.get_by_role("heading", name=re.compile("It was over at"))).to_be_visible()
     expect(page.get_by_role("textbox", name="Brew water")).to_have_value(re.compile(r"^2(2[6-9]|3[0-3])"))  # the slurry is no water
     page.get_by_role("button", name="Discard").click()
-    page.get_by_role("button", name="Give it up").click()
+    page.get_by_role("button", name="Discard it").click()
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
 
 
@@ -129,7 +129,7 @@ def test_a_press_is_over_when_it_is_pressed(open_context):
     follow(page.get_by_role("link", name="Leave, timer on"))
     follow(page.get_by_role("link", name="Rocket at noon is being brewed"))
     page.get_by_role("button", name="Discard").click()
-    page.get_by_role("button", name="Give it up").click()
+    page.get_by_role("button", name="Discard it").click()
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
 
 
@@ -181,7 +181,7 @@ def test_a_cup_is_liked_on_a_phone_and_brewed_again_with_one_change(open_context
     expect(page.get_by_role("button", name="Start pour")).to_be_visible()
     live = api.get("/live-brews")["brews"][0]
     page.get_by_role("button", name="Discard").click()
-    page.get_by_role("button", name="Give it up").click()
+    page.get_by_role("button", name="Discard it").click()
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
     assert live["trial_id"] is None
     expect(page.get_by_role("region", name="How was it, this week?").or_(page.get_by_text("How was it, this week?")).first).to_be_visible()
@@ -207,7 +207,7 @@ def test_a_real_scale_on_the_network_starts_the_clock_and_leads(open_context, ap
         expect(page.get_by_role("img", name=re.compile("Pour to 170 g, 1[23]. g left"))).to_be_visible()
         assert [p["by"] for p in api.get(f"/live-brews/{live['id']}")["pours"]][0] == "scale"
         page.get_by_role("button", name="Discard").click()
-        page.get_by_role("button", name="Give it up").click()
+        page.get_by_role("button", name="Discard it").click()
         expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
         scale.shutdown()
 

@@ -99,7 +99,7 @@ def test_read_match_advise_and_find_it_in_the_chart_room(open_context, api, true
     page.get_by_role("tab", name="Same or different").click()
     expect(page.get_by_text("A has the higher in-cup yield")).to_be_visible()
     page.get_by_role("tab", name="Match strengths").click()
-    expect(page.get_by_text("Thin them to the weakest before coding")).to_be_visible()
+    expect(page.get_by_text("Dilute to match the weakest before coding")).to_be_visible()
     target = page.get_by_label("Bring all to")
     target.fill("1.6")
     expect(page.get_by_text("water cannot strengthen it")).to_be_visible()

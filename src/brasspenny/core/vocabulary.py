@@ -612,7 +612,7 @@ KIT_KINDS = (
         "brewer", "Brewer", "Brewers", named=True,
         facts=(
             KitFact("brewer_type", "Type", "brewer_type"),
-            KitFact("yield_basis", "Yield basis", "choice", options=tuple((m.code, m.label.capitalize()) for m in YIELD_BASES)),
+            KitFact("yield_basis", "Yield method", "choice", options=tuple((m.code, m.label.capitalize()) for m in YIELD_BASES)),
             _number("dose_low_g", "Works from", "g", 0, 100_000, above=True),
             _number("dose_high_g", "up to", "g", 0, 100_000, above=True),
             _volume(),

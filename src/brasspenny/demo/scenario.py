@@ -343,7 +343,7 @@ def _which_mill(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker
 
 
 def _two_kinds(clock: _Clock, tasters: dict[str, str], links: tasting.LinkMaker) -> None:
-    """Three coffees for the wardroom: half the table wants the first, half the last, and the one between displeases nobody."""
+    """Three coffees for the wardroom: half the table wants the first, half the last, and the one between is safest for a mixed table."""
     rng, host = np.random.default_rng(SEED + 6), tasters["Odile"]
     table = tasters | {name: people.add_person(people_s.PersonBody(name=name), clock.act(host)).id for name in VISITORS}
     trial = trials.ask(trials_s.TrialBody(question="Which coffee for the wardroom?", factor="coffee"), clock.act(host))

@@ -77,7 +77,7 @@ def next_of(view: View, main: s.JudgedAnswer | None) -> w.NextAnswer:
     return w.NextAnswer(steps=view.keeper.of(NEXT, part)["steps"], regret=main.lean.expected_regret, untasted=_untasted(view), note="", spent=_spent(view))
 
 
-NO_AVERAGE = "More cups would not bring these drinkers together. Ask each guest which they like, or brew what displeases nobody."
+NO_AVERAGE = "More cups would not bring these drinkers together. Ask each guest which they like, or brew the one that is safest for a mixed table."
 
 
 def _note(said: Answer | None) -> str:

@@ -1780,7 +1780,7 @@ export const KIT_KINDS = [
    },
    {
     "name": "yield_basis",
-    "label": "Yield basis",
+    "label": "Yield method",
     "form": "choice",
     "unit": "",
     "hint": "",

@@ -108,7 +108,7 @@ def _brewed(where: str, brews: Sequence[tuple[Brew, Sequence[float]]], yield_bas
         if ey is None:
             missing = "beverage_g" if m.in_cup is None else "brew_water_g"
             raise NotEnoughKnowns(
-                f"{at}.{missing}", f"the {YIELD_BASIS_LABELS[yield_basis].lower()} needs it.", "Weigh it, or compare on the other yield basis."
+                f"{at}.{missing}", f"the {YIELD_BASIS_LABELS[yield_basis].lower()} needs it.", "Weigh it, or compare by the other yield method."
             )
         out.append(_one(m, ey, brew, yield_basis))
     return out

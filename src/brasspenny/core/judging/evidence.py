@@ -44,7 +44,7 @@ CAPS: dict[str, tuple[int, str]] = {
     "setup_changed": (4, "A setup changed after brewing."),
     "no_cleanser": (4, "No cleanser between cups."),
     "unbalanced_order": (4, "Carry-over is not fully balanced out."),
-    "mixed_yield_bases": (4, "Yields on two bases."),
+    "mixed_yield_bases": (4, "Yields by two methods."),
     "segments": (4, "One verdict for two kinds of drinkers."),
     "leader_changes": (4, "The winner changes as it cools."),
     "pass_chosen_after": (4, "The pass was chosen when the scores were known."),

@@ -151,8 +151,8 @@ def _yield_basis(facts: TrialFacts):
     yield_bases = {yield_basis_of(s.brewer_type) for s in facts.setups if s.brewer_type}
     if len(yield_bases) > 1:
         yield MarginCaveat(
-            "mixed_yield_bases", "doubt", "ask", "Two yield bases", f"These brewers are usually quoted in different yields. All are shown as {YIELD_BASIS_LABELS[facts.yield_basis]}.",
-            "Compare strengths, or choose the yield basis on purpose.",
+            "mixed_yield_bases", "doubt", "ask", "Two yield methods", f"These brewers are usually quoted in different yields. All are shown as {YIELD_BASIS_LABELS[facts.yield_basis]}.",
+            "Compare strengths, or choose the yield method on purpose.",
         )  # fmt: skip
     elif yield_bases and facts.yield_basis not in yield_bases:
         kinds = ", ".join(sorted({BREWER_LABELS[s.brewer_type] for s in facts.setups if s.brewer_type}))
@@ -162,7 +162,7 @@ def _yield_basis(facts: TrialFacts):
             "ask",
             f"Shown as {YIELD_BASIS_LABELS[facts.yield_basis]}",
             f"Yields of a {kinds} are usually quoted the other way.",
-            "Do not set these beside yields on the other basis.",
+            "Do not set these beside yields by the other method.",
         )
 
 

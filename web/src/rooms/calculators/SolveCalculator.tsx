@@ -35,7 +35,7 @@ export function SolveCalculator() {
       <SegmentedControl
         fullWidth
         mb="sm"
-        aria-label="Yield basis"
+        aria-label="Yield method"
         value={yield_basis}
         onChange={(value) => setYieldBasis(value as typeof yield_basis)}
         data={yieldOptions}

@@ -192,9 +192,9 @@ function Head({ brew, onDrop }: { brew: LiveBrew; onDrop: () => void }) {
       </Link>
       {!brew.finished && (
         <Confirm
-          question="Give this brew up?"
+          question="Discard this brew?"
           detail="Nothing of it is logged. It can be undone."
-          verb="Give it up"
+          verb="Discard it"
           onYes={onDrop}
         >
           {(ask) => (

@@ -75,7 +75,7 @@ function summary(m: Matching): string {
   const apart = `${fixed(m.apart_tds_pct)} % TDS apart`;
   if (!m.needed) return `One strength already: ${apart}, and up to ${fixed(m.within_tds_pct)} counts as one.`;
   return m.policy === 'matched'
-    ? `As brewed they are ${apart}. Thin them to the weakest before coding.`
+    ? `As brewed they are ${apart}. Dilute to match the weakest before coding.`
     : `As brewed they are ${apart}. This trial tastes them as brewed; match them when the question is about equipment.`;
 }
 

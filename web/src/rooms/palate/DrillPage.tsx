@@ -10,7 +10,7 @@ import classes from './Drill.module.css';
 import { laid, leftOver, placesOf, read, toPour, touched } from './drilling';
 import { answerRound, beginRound, type Drill, drillQuery, removeDrill, turnCups } from './queries';
 
-/** One exercise: pour, shuffle, answer, turn over, see how it stands against a guesser. */
+/** One exercise: pour, shuffle, answer, turn over, see how it compares with guessing. */
 export function DrillPage() {
   const { id = '' } = useParams();
   const drill = useQuery(drillQuery(id));

@@ -22,7 +22,7 @@ export function DrillsCard() {
     <section className="card" aria-labelledby="drills">
       <h2 id="drills">Drills</h2>
       <p className="quiet small">
-        Short exercises for one taster alone: shuffle marked cups, answer, turn them over. Counted against a guesser.
+        Short exercises for one taster alone: shuffle marked cups, answer, turn them over. Compared with guessing.
       </p>
       <div className={classes.whose}>
         <Select

@@ -193,7 +193,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
             data={optionsOf(JUDGED_PASSES).map((o) => ({ ...o, label: capital(o.label) }))}
           />
           <Select
-            label="Yield basis"
+            label="Yield method"
             description="Never mixed within one comparison."
             allowDeselect={false}
             value={yield_basis}
