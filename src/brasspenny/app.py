@@ -27,6 +27,7 @@ from .cards.routes import bp as cards
 from .charts.routes import bp as charts
 from .config import PROJECT
 from .core.planning.schedule.solver import load_solver
+from .damaged_rows.routes import bp as damaged_rows
 from .grinding.routes import bp as grinding
 from .history.routes import bp as history
 from .http import API, Problem, utc_now, validation_problem
@@ -63,6 +64,7 @@ ROOMS = (
     palate,
     imports,
     bench_files,
+    damaged_rows,
     planning,
     tasting,
     verdicts,
@@ -139,6 +141,7 @@ def create_app(serving: Serving) -> Flask:
         _register(app, room)
     app.add_url_rule(f"{API}/openapi.json", view_func=lambda: send_file(DOCUMENT, mimetype="application/json"), endpoint="openapi")
     request_hooks.try_again(app)
+    request_hooks.set_damage_aside(app)
     request_hooks.answer_refusals(app)
     pages.serve(app, serving.web)
     app.after_request(_settle)

@@ -20,7 +20,9 @@ from werkzeug.exceptions import HTTPException
 
 from .core import figures
 from .core.errors import PennyError
-from .http import IN_SAMPLE, SAMPLE_COOKIE, FieldProblem, problem
+from .damaged_rows import service as damaged_rows
+from .damaged_rows.faults import Looking
+from .http import API, IN_SAMPLE, SAMPLE_COOKIE, FieldProblem, act, problem
 from .refusals import Refusal, Stale
 from .store import connection
 from .store.connection import database
@@ -82,6 +84,7 @@ def refuse_foreign() -> Response | None:
     return None
 
 
+CALCULATORS = f"{API}/calc/"
 LARGEST: dict[str, int] = {
     "/session": 4_000,
     "/scale-log": 8_500_000,
@@ -204,6 +207,34 @@ def try_again(app: Flask) -> None:
     app.dispatch_request = again
 
 
+NOT_OF_DAMAGE = (HTTPException, Refusal, peewee.OperationalError, peewee.InterfaceError, peewee.IntegrityError, MaxConnectionsExceeded)
+"""What a request may end in on a bench whose rows can all be read."""
+
+
+def set_damage_aside(app: Flask) -> None:
+    """Whatever fails without a cause of its own may have met a row that cannot be read: such rows are set aside, and it is done again. A read that the core refuses is such a failure,
+    too, outside the calculators: what it was given came from the tables."""
+    handle = app.dispatch_request
+
+    def without_damage() -> ResponseReturnValue:
+        try:
+            return handle()
+        except NOT_OF_DAMAGE:
+            raise
+        except Exception as error:
+            asked = request.method == "GET" and not request.path.startswith(CALCULATORS)
+            expected = NOT_OF_DAMAGE if asked else (*NOT_OF_DAMAGE, PennyError)
+            if isinstance(error, expected) or not request.path.startswith(API):
+                raise
+            try:
+                return damaged_rows.answer_without(handle, error, expected, act())
+            except Looking as looking:
+                log.warning("%s: looking for damaged rows, %s tables", error, looking)
+                return problem(503, "Something on this bench cannot be read", f"Looking for it: {looking} tables so far. Ask again in a moment.")
+
+    app.dispatch_request = without_damage
+
+
 def _lost_to_another(error: peewee.PeeweeException) -> bool:
     number, text = (*error.args, "", "")[:2]
     key = KEY_NAME.search(str(text))
@@ -267,6 +298,6 @@ def answer_refusals(app: Flask) -> None:
     @app.errorhandler(ZeroDivisionError)
     @app.errorhandler(ValidationError)
     def _not_finite(error: Exception):
-        if not request.path.startswith("/api/v1/calc/"):
+        if not request.path.startswith(CALCULATORS):
             raise error
         return problem(422, "Some of this cannot be right", "These values have no finite answer. Give values of an ordinary size.", [])

@@ -2,12 +2,14 @@
 
 import random
 import re
-from contextlib import contextmanager
+from contextlib import contextmanager, nullcontext
+from datetime import UTC, datetime
 
 import pytest
 
 from brasspenny.links import runner_token_of
 from brasspenny.store.connection import database
+from brasspenny.store.models import DamagedRow
 from brasspenny.tasting import seals
 
 from ..amount import NIGHTLY, share
@@ -44,6 +46,7 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
         "/palate-sessions/": "nothing",
         "/palate-seats/": "nothing",
         "/drills/": "nothing",
+        "/damaged-rows/": "damagedtrial",
         "/kit/": host.get("/kit")["items"][0]["id"],
         "/recipes/": host.get("/recipes")["recipes"][0]["id"],
     }
@@ -58,12 +61,13 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
             continue
         filled = re.sub(r"\{token\}", token(flight["sheets"][0]), template)
         filled = re.sub(
-            r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/|/photos/|/palate-sessions/|/palate-seats/|/drills/)\{id\}",
+            r"(/trials/|/runs/|/flights/|/sheets/|/kit/|/recipes/|/live-brews/|/photos/|/palate-sessions/|/palate-seats/|/drills/|/damaged-rows/)\{id\}",
             lambda m: m.group(1) + ids[m.group(1)],
             filled,
         )
         assert "{" not in filled, f"{template}: say here how to crawl it"
-        with counted() as statements:
+        listed = listed_as_damaged(trial["id"], ids["/damaged-rows/"]) if "damaged-rows" in template else nullcontext()
+        with listed, counted() as statements:
             answer = host.client.get(filled, query_string=ASKED.get(template), headers={"Last-Event-ID": "0"})
         assert answer.status_code == NOT_FOR_THEM.get(template, 200), (filled, answer.data)
         out[template] = answer.data
@@ -82,6 +86,26 @@ def crawl(host: Host, trial, flight, runner_token: str | None) -> dict[str, byte
         out[page] = host.client.get(page).data
     out["/api/v1/flights/{id}/events"] = _counted_from_one(out["/api/v1/flights/{id}/events"])
     return out
+
+
+@contextmanager
+def listed_as_damaged(trial_id: str, row_id: str):
+    """As if the trial was set aside: what can be downloaded of it then."""
+    with database.connection_context():
+        DamagedRow.create(
+            id=row_id,
+            unit_kind="trial",
+            unit_id=trial_id,
+            name="it",
+            kind="trial",
+            row_key=trial_id,
+            column="tags",
+            why="it is odd",
+            set_aside_at=datetime(2026, 1, 1, tzinfo=UTC),
+        )
+    yield
+    with database.connection_context():
+        DamagedRow.delete_by_id(row_id)
 
 
 @contextmanager

@@ -29,7 +29,10 @@ class UnitsAnswer(Answer):
 
 
 class BenchAnswer(Answer):
+    """damaged: how many of its rows cannot be read and were set aside."""
+
     name: str
+    damaged: int
     accuracy_pct: float
     resolution_pct: float
     scale_resolution_g: float

@@ -11,7 +11,7 @@ from ..core.kit.heat import boiling_point_c
 from ..devices import wire
 from ..history import service as history
 from ..refusals import Unprocessable
-from ..store.models import Bench, units_of_bench
+from ..store.models import Bench, DamagedRow, units_of_bench
 from ..store.writing import use_case
 from . import schemas as s
 from . import sessions
@@ -62,6 +62,7 @@ def set_passphrase(passphrase: str, now: datetime) -> None:
 def _shape(bench: Bench) -> s.BenchAnswer:
     return s.BenchAnswer(
         name=bench.name,
+        damaged=DamagedRow.select().count(),
         accuracy_pct=bench.accuracy_pct,
         resolution_pct=bench.resolution_pct,
         scale_resolution_g=bench.scale_resolution_g,

@@ -18,11 +18,11 @@ from ..core.palate.series import PalateAxis, SeriesMethod, StepChoice
 from ..core.vocabulary import KITS, Blinding, FlightMethod, PhotoKind, Purpose, ScatterFrom
 from ..store.fields import UtcField
 from ..store.grinding import GRINDING
-from ..store.models import ALL, Charted, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
+from ..store.models import ALL, Charted, DamagedRow, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, Photo, Table, VerdictLink
 from ..store.palate import PALATE
 
 FORMAT, VERSION = "brass-penny-bench", 2
-LEFT_OUT = {Charted, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, VerdictLink}
+LEFT_OUT = {Charted, DamagedRow, Event, Headline, ImportMapping, Kept, LiveBrew, LiveReading, VerdictLink}
 CHOICES: dict[tuple[str, str], tuple[str, ...]] = {
     ("bench", "heat_unit"): get_args(HeatUnit),
     ("bench", "ratio_unit"): get_args(RatioUnit),
@@ -60,7 +60,9 @@ def name_of(model: type[Table]) -> str:
     return model._meta.table_name
 
 
-MODELS: dict[str, type[Table]] = {name_of(model): model for model in KINDS}
+UNDER_WAY: tuple[type[Table], ...] = (LiveBrew, LiveReading)
+"""Of brews that are being made: they are in no file, and obey a schema all the same."""
+MODELS: dict[str, type[Table]] = {name_of(model): model for model in (*KINDS, *UNDER_WAY)}
 
 
 def fields_of(model: type[Table]) -> list[pw.Field]:

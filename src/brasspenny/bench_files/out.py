@@ -20,6 +20,7 @@ from ..store.connection import database
 from ..store.models import Flight, FlightBrew, FlightCup, LateScore, Photo, Score, Seal, Sheet, SheetCup
 from ..store.palate import PalatePresentation, PalateSeat, PalateSession
 from . import kinds as k
+from .here import SetAside
 
 Put = Callable[[str, bytes], None]
 README = """This is a bench of Brass Penny, in the open.
@@ -41,8 +42,10 @@ def write(put: Put, now: datetime) -> dict[str, int]:
     put("README.txt", README.encode())
     put("schema.json", json.dumps(k.schema(), indent=1, ensure_ascii=False).encode())
     with database.atomic():  # its first look fixes the picture for all that follow
+        aside = SetAside()
         for model in k.KINDS:
-            name, rows = k.name_of(model), list(_rows(model, put))
+            name = k.name_of(model)
+            rows = [aside.mended(name, row) for row in _rows(model, put) if not aside.stays(name, row)]
             raw = _json(rows)
             put(f"data/{name}.json", raw)
             put(f"csv/{name}.csv", _csv([f.column_name for f in k.fields_of(model)], rows))

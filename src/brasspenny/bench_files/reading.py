@@ -19,7 +19,7 @@ from ..store.models import Photo
 from . import kinds as k
 from . import older
 from .units import Row, Rows
-from .values import Invalid, check
+from .values import Invalid, check, from_json
 
 MOST_UNPACKED = 2_000_000_000
 MOST_PARTS = 500_000
@@ -157,21 +157,13 @@ def _after(text: str, at: int, sign: str) -> int:
 
 
 def _values(model: Any, row: Row, number: int, get: Read) -> Row:
-    kind, out = k.name_of(model), {}
-    fields = {f.column_name: f for f in k.fields_of(model)}
-    if unknown := set(row) - set(fields):
+    kind = k.name_of(model)
+    if unknown := set(row) - {f.column_name for f in k.fields_of(model)}:
         raise NotABench(f"In data/{kind}.json, row {number}: {', '.join(sorted(unknown))[:200]} is no field of it.")
-    for column, f in fields.items():
-        if column not in row and f.default is not None:
-            out[column] = f.default() if callable(f.default) else f.default
-            continue
-        try:
-            out[column] = k.from_json(f, row.get(column))
-        except (ValueError, OverflowError) as error:
-            raise NotABench(f"In data/{kind}.json, row {number}, {column}: {error}.") from None
-    if model is Photo:
-        out["image"] = _picture(get, out["image"], number)
     try:
+        out = from_json(model, row)
+        if model is Photo:
+            out["image"] = _picture(get, out["image"], number)
         check(kind, out)
     except Invalid as error:
         raise NotABench(f"In data/{kind}.json, row {number}, {error.column}: {error}.") from None

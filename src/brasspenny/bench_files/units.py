@@ -47,6 +47,8 @@ OWNERS = {
     "palate_seat": ("session_id", "palate_session"),
     "palate_presentation": ("seat_id", "palate_seat"),
     "palate_drill_round": ("drill_id", "palate_drill"),
+    "live_brew": ("setup_id", "setup"),
+    "live_reading": ("live_brew_id", "live_brew"),
 }
 """Kind → the column that says what a row is a part of, and that one's kind. A setup without a trial is a loose brew's, and a root."""
 NEWEST = {"setup": ("revision_id", "setup_revision", "setup_id"), "recipe": ("version_id", "recipe_version", "recipe_id")}
@@ -62,6 +64,7 @@ class Unfit(Exception):
 
     def __init__(self, kind: str, number: int, why: str) -> None:
         super().__init__(f"In data/{kind}.json, row {number}: {why}")
+        self.why = why
 
 
 @dataclass
@@ -104,10 +107,19 @@ def group(rows: Rows) -> tuple[dict[Root, Unit], list[tuple[int, Row]]]:
                 root_of[kind, row["flight_id"]] = root
             units.setdefault(root, Unit(root)).rows.setdefault(kind, []).append((number, row))
     for unit in units.values():
-        _points_inside(unit, root_of)
-        _knows_its_newest(unit)
-        _is_of_one_trial(unit)
+        _check_links(unit, root_of)
     return units, _file_history(rows["change"], units, root_of)
+
+
+def check_links(unit: Unit) -> None:
+    """Check that a unit that stands alone points at nothing but its own rows, people and kit. Raises Unfit."""
+    _check_links(unit, {(kind, row["id"]): unit.root for kind in unit.rows for row in unit.of(kind) if "id" in row})
+
+
+def _check_links(unit: Unit, root_of: dict[tuple[str, Any], Root]) -> None:
+    _points_inside(unit, root_of)
+    _knows_its_newest(unit)
+    _is_of_one_trial(unit)
 
 
 def _root(kind: str, number: int, row: Row, root_of: dict[tuple[str, Any], Root]) -> Root:

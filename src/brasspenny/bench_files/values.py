@@ -6,7 +6,7 @@ A column that a room's body has a field for obeys that field's type and limits. 
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import fields
 from functools import cache
 from typing import Annotated, Any, Literal, TypeAlias
@@ -20,10 +20,12 @@ from ..brewing.schemas import FilingPatch, InstrumentCheckBody, Observed, Readin
 from ..core.brewing.along import MarkedStep
 from ..core.tasting.sheets import refuse_value
 from ..core.vocabulary import KITS, AttributeCode, Blinding, BrewerType, Purpose
+from ..devices.scale import Mistake
 from ..grinding.schemas import DoseBody, FilterTestBody, SampleBody
-from ..http import Body, line, refuse_absurd
+from ..http import TYPE_WORDS, Body, line, refuse_absurd
 from ..kit.facts import FACTS
 from ..kit.schemas import KitPatch, PairBody, StockBody
+from ..live_brews.schemas import Instrument, MarkKind
 from ..palate.drill_schemas import CupBody, DrillBody
 from ..palate.schemas import SeriesBody
 from ..people.schemas import PersonBody
@@ -31,7 +33,7 @@ from ..planning.run_sheet import shape
 from ..planning.schemas import DayBody, DesignBody, PlanBody
 from ..recipes.schemas import RecipeDocument, RecipePatch, VersionBody
 from ..store.fields import UtcField
-from ..store.models import RunSheet
+from ..store.models import RunSheet, Table
 from ..tasting.schemas import FlightBody, FlightOptions
 from ..tasting.sheet_schemas import ScoreBody
 from ..trials.schemas import DeclareBody, SetupPatch, TrialPatch, VariablesPatch
@@ -108,6 +110,21 @@ class StoredOptions(FlightOptions):
     references: dict[Annotated[str, Field(pattern=r"^\d{1,2}$")], Id] = {}
 
 
+class LiveMark(Body):
+    """What was pressed while a brew was made."""
+
+    kind: MarkKind
+    index: int | None
+    at_s: Finite
+    reading_g: Finite | None
+    text: str
+
+
+class GroundTo(Body):
+    median_um: Finite
+    log_sd: Finite
+
+
 Steps = Annotated[list[Annotated[float, Field(ge=-1000, le=100_000)]], Field(min_length=1, max_length=24)]
 KIT_CODES = tuple(KITS)
 JSON_COLUMNS: dict[tuple[str, str], Any] = {
@@ -128,6 +145,10 @@ JSON_COLUMNS: dict[tuple[str, str], Any] = {
     ("run", "curve"): list[Pair] | None,
     ("run", "liked"): Liked | None,
     ("reading", "as_read"): AsRead | None,
+    ("live_brew", "document"): RecipeDocument,
+    ("live_brew", "marks"): list[LiveMark],
+    ("live_brew", "grind"): GroundTo | None,
+    ("live_reading", "points"): list[Pair],
     ("flight", "cup_readings"): list[CupReading],
     ("flight", "passes"): Annotated[list[PassOrWhole], Field(min_length=1, max_length=3)],
     ("flight", "opened"): dict[PassOrWhole, AwareDatetime],
@@ -154,6 +175,8 @@ OTHER_COLUMNS: dict[tuple[str, str], Any] = {
     ("flight_brew", "round_no"): Annotated[int, Field(ge=1, le=9)],
     ("flight_cup", "round_no"): Annotated[int, Field(ge=1, le=9)],
     ("sheet_cup", "position"): Annotated[int, Field(ge=0, le=99)],
+    ("live_brew", "instrument"): Instrument,
+    ("live_brew", "mistake"): Mistake,
     ("run", "purpose"): Purpose,
     ("run", "number"): Annotated[int, Field(ge=1, le=99_999)],
     ("trial", "number"): Annotated[int, Field(ge=1, le=9_999_999)],
@@ -190,6 +213,21 @@ RENAMED = {("matched_setting", "match_kind"): "match"}
 """Columns that the body calls otherwise."""
 
 
+def from_json(model: type[Table], row: Row) -> Row:
+    """The columns of a row as peewee holds them; one that is missing has its default. Raises Invalid for what is no value of its column."""
+    out: Row = {}
+    for field in k.fields_of(model):
+        column = field.column_name
+        if column not in row and field.default is not None:
+            out[column] = field.default() if callable(field.default) else field.default
+            continue
+        try:
+            out[column] = k.from_json(field, row.get(column))
+        except (ValueError, OverflowError) as error:
+            raise Invalid(column, str(error)) from None
+    return out
+
+
 def check(kind: str, row: Row) -> None:
     """Raise Invalid for the first value that the rooms of this bench would not take. row: columns with values as peewee holds them."""
     model, columns = _model(kind)
@@ -198,7 +236,7 @@ def check(kind: str, row: Row) -> None:
     except ValidationError as error:
         first = error.errors(include_url=False, include_input=False)[0]
         column, *inside = first["loc"]
-        raise Invalid(str(column), _reason(first["msg"], inside)) from None
+        raise Invalid(str(column), _reason(first, inside)) from None
     for column in columns:
         _refuse_absurd(column, row[column])
     if kind == "kit_item":
@@ -254,12 +292,13 @@ def _hold(adapter: TypeAdapter[Any], column: str, value: Any) -> None:
         adapter.validate_json(json.dumps(value), strict=True)
     except ValidationError as error:
         first = error.errors(include_url=False, include_input=False)[0]
-        raise Invalid(column, _reason(first["msg"], first["loc"])) from None
+        raise Invalid(column, _reason(first, first["loc"])) from None
     _refuse_absurd(column, value)
 
 
-def _reason(message: str, inside: Iterable[int | str]) -> str:
+def _reason(error: Mapping[str, Any], inside: Iterable[int | str]) -> str:
     where = ".".join(map(str, inside))
+    message = TYPE_WORDS[error["type"]][0].rstrip(".") if error["type"] in TYPE_WORDS else error["msg"]
     return f"{where}: {message}" if where else message
 
 

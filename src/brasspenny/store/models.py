@@ -554,6 +554,22 @@ class Change(Table):
     elsewhere = pw.BooleanField(default=False)
 
 
+class DamagedRow(Table):
+    """A row that no room would take, and the unit that was set aside for it: whatever of that unit can be deleted has deleted_at = set_aside_at. column: "" where its rows do not fit
+    together. was: the value taken out of a row that had to stay, or the whole of a row that had to go, as JSON."""
+
+    id = IdField(primary_key=True)
+    unit_kind = pw.CharField(24)
+    unit_id = IdField()
+    name = pw.CharField(300)
+    kind = pw.CharField(24)
+    row_key = pw.CharField(120)
+    column = pw.CharField(40)
+    why = pw.CharField(300)
+    was = pw.TextField(null=True)
+    set_aside_at = UtcField()
+
+
 ALL = (
     Bench,
     Person,
@@ -592,4 +608,5 @@ ALL = (
     Charted,
     ImportMapping,
     Change,
+    DamagedRow,
 )

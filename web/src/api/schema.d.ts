@@ -2014,6 +2014,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/damaged-rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was set aside because it could not be read, newest first. */
+        get: operations["read_damaged_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/damaged-rows/{id}/rows.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All rows of what was set aside, as they are. */
+        get: operations["read_damaged_row"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/damaged-rows/{id}/put-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Back onto the bench, once it can be read. */
+        post: operations["put_back_damaged_row"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/damaged-rows/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove what was set aside for good. */
+        delete: operations["remove_damaged_row"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/plan": {
         parameters: {
             query?: never;
@@ -3567,10 +3635,15 @@ export interface components {
             /** This Device */
             this_device: boolean;
         };
-        /** BenchAnswer */
+        /**
+         * BenchAnswer
+         * @description damaged: how many of its rows cannot be read and were set aside.
+         */
         BenchAnswer: {
             /** Name */
             name: string;
+            /** Damaged */
+            damaged: number;
             /** Accuracy Pct */
             accuracy_pct: number;
             /** Resolution Pct */
@@ -9217,6 +9290,48 @@ export interface components {
             };
             /** Said */
             said: string[];
+        };
+        /** DamagedAnswer */
+        DamagedAnswer: {
+            /** Damaged */
+            damaged: components["schemas"]["DamagedShown"][];
+        };
+        /**
+         * DamagedShown
+         * @description name: of the unit that was set aside; kind, column: the row in it that cannot be read, and the column, "" where its rows do not fit together. can_lose_the_value: it can come back
+         *     without that value.
+         */
+        DamagedShown: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Column */
+            column: string;
+            /** Why */
+            why: string;
+            /**
+             * Set Aside At
+             * Format: date-time
+             */
+            set_aside_at: string;
+            /** Can Come Back */
+            can_come_back: boolean;
+            /** Can Lose The Value */
+            can_lose_the_value: boolean;
+        };
+        /**
+         * PutBackBody
+         * @description without_value: what cannot be read is taken out of it first.
+         */
+        PutBackBody: {
+            /**
+             * Without Value
+             * @default false
+             */
+            without_value?: boolean;
         };
         /**
          * PlanAnswer
@@ -20010,6 +20125,168 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ArrivedAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_damaged_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DamagedAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_damaged_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the rows of the unit by kind, as an export has them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_back_damaged_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutBackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DamagedAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_damaged_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DamagedAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

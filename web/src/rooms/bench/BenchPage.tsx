@@ -42,6 +42,13 @@ export function BenchPage() {
                   </div>
                 )}
               </header>
+              {!!bench.data?.damaged && (
+                <p className="card" role="status">
+                  {plural(bench.data.damaged, 'row')} of this bench could not be read, and what{' '}
+                  {bench.data.damaged === 1 ? 'it belongs' : 'they belong'} to was set aside.{' '}
+                  <Link to="/in-and-out">See what, and put it back</Link>
+                </p>
+              )}
               {all.length === 0 && <EmptyBench />}
               {first && <Next trial={first} />}
               {all.length > 0 && !first && (

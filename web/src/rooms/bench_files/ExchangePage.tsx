@@ -8,6 +8,7 @@ import { ChooseFile } from '../../ui/ChooseFile';
 import { Far } from '../../ui/Far';
 import type { HowFar } from '../../ui/howFar';
 import { useSend } from '../../ui/useSend';
+import { DamagedRows } from '../damaged_rows/DamagedRows';
 import classes from './Exchange.module.css';
 
 const MOST_BYTES = 9_000_000;
@@ -21,6 +22,7 @@ export function ExchangePage() {
   return (
     <main className={classes.page}>
       <h1>Import and export</h1>
+      <DamagedRows />
       <div className={classes.both}>
         <Out />
         <In />
