@@ -338,16 +338,17 @@ def _as_problem(error: Exception) -> Response:
 
 
 COME_BACK_MS = 4_000
+FULL = f"retry: {COME_BACK_MS}\nevent: full\ndata: {COME_BACK_MS}\n\n"
 _slots = BoundedSemaphore(max(1, config.threads() // 2))
 """Streams a process serves at once: each holds a thread, and half of them stay for everything else."""
 
 
 def streamed(lines: Iterator[str]) -> Response:
-    """Server-sent events. Where every place is taken the listener is told to come back, and meanwhile looks again by itself."""
+    """Server-sent events. Where every place is taken the one event is "full": the listener comes back later, and looks again by itself until then."""
 
     def held() -> Iterator[str]:
         if not _slots.acquire(blocking=False):
-            yield f"retry: {COME_BACK_MS}\n\n"
+            yield FULL
             return
         try:
             yield from lines

@@ -116,7 +116,7 @@ def test_streams_take_half_of_the_threads_and_the_others_are_told_to_come_back(a
 
     with app.app_context():
         streams = [http.streamed(lines()).response for _ in range(3)]
-        assert [next(iter(s)) for s in streams] == ["data: 1\n\n", "data: 1\n\n", f"retry: {http.COME_BACK_MS}\n\n"]
+        assert [next(iter(s)) for s in streams] == ["data: 1\n\n", "data: 1\n\n", http.FULL]
         assert list(islice(streams[2], 5)) == []
         streams[0].close()
         assert next(iter(http.streamed(lines()).response)) == "data: 1\n\n", "a place given up is free again"

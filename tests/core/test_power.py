@@ -35,7 +35,7 @@ def test_a_second_brew_is_worth_more_than_twice_the_tasters():
 def test_more_of_anything_never_sees_less_and_more_scatter_never_sees_more():
     leads = [seen(setups=2, tasters=6, brews=r).lead_80 for r in (1, 2, 3, 4, 6)]
     assert leads == sorted(leads, reverse=True)
-    tasters = [p.lead_80 for p in curve(setups=2, brews=2, most_tasters=12)][2:]
+    tasters = [p.lead_80 for p in curve(setups=2, brews=2, most_tasters=12)][1:]
     assert all(b <= a + 0.15 for a, b in zip(tasters, tasters[1:], strict=False)) and tasters[-1] < tasters[0] / 1.4
     assert seen(setups=2, tasters=6, brews=2, scatter=Scatter(0.6, 0.9, 1.15)).lead_80 > leads[1]
 
@@ -48,6 +48,27 @@ def test_the_sentence_says_it_before_the_coffee_is_spent():
     assert found.chance < 0.2
     never = power(setups=2, tasters=2, replicates=1)
     assert "cannot call a winner" in never.sentence and never.here.lead_80 is None and never.chance == 0
+
+
+def test_a_curve_begins_at_two_tasters_and_never_rises_along_it():
+    points = curve(setups=4, brews=3, most_tasters=12)
+    assert [p.tasters for p in points] == list(range(2, 13))
+    leads = [p.lead_80 for p in points]
+    assert all(b <= a + 0.1 for a, b in zip(leads, leads[1:], strict=False))
+
+
+def test_what_one_taster_finds_is_said_to_hold_for_that_person_alone():
+    assert power(setups=2, tasters=1, replicates=4).sentence.endswith("What one taster finds holds for that person alone.")
+
+
+def test_a_curve_that_runs_out_of_time_is_given_as_far_as_it_goes_and_goes_on_from_there():
+    asked = {"setups": 3, "brews": 5, "scatter": Scatter(0.61, 0.31, 1.16), "most_tasters": 8}
+    before = seen.cache_info().misses
+    turns = iter([True, True, False])
+    part = curve(**asked, go_on=lambda: next(turns))
+    assert [p.tasters for p in part] == [2, 3, 4]
+    assert curve(**asked)[:3] == part
+    assert seen.cache_info().misses - before == 7
 
 
 def test_halving_the_doubt_names_a_plan_that_does():

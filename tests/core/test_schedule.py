@@ -155,3 +155,10 @@ def test_none_and_too_many_brews_are_refused():
     for n in (0, 25):
         with pytest.raises(OutOfDomain):
             schedule([BrewJob(str(i), str(i), (HandsBlock("pour", 0, 30),), 120) for i in range(n)], KIT)
+
+
+def test_a_day_is_found_in_the_time_there_is_and_is_one_that_can_be_done():
+    asked = jobs(8)
+    found = schedule(asked, KIT, Wish(spread_c=3), at_most_s=0.01)
+    recheck(found, asked, KIT)
+    assert not found.proven

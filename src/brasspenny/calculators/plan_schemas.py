@@ -316,9 +316,12 @@ class PowerCurveBody(Body):
 
     setups: Annotated[int, Field(ge=2, le=24)]
     brews: Annotated[int, Field(ge=1, le=48)]
-    most_tasters: Annotated[int, Field(ge=1, le=16)] = 12
+    most_tasters: Annotated[int, Field(ge=2, le=16)] = 12
     scatter: ScatterIn = ScatterIn()
 
 
 class PowerCurveAnswer(Answer):
+    """points: from two tasters on. complete: false where the time was over before the last; asked again, it goes on from there."""
+
     points: list[SeenAnswer]
+    complete: bool

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 from ..compute_turns import turn
 from ..core.errors import NotEnoughKnowns, OutOfDomain
 from ..core.grinding.settings import GrinderScale, MatchedPair, translate
@@ -112,8 +114,13 @@ def power(asked: s.PowerBody) -> s.PowerAnswer:
 def power_curve(asked: s.PowerCurveBody) -> s.PowerCurveAnswer:
     scatter = power_.Scatter(**asked.scatter.model_dump())
     with turn():
-        points = power_.curve(setups=asked.setups, brews=asked.brews, scatter=scatter, most_tasters=asked.most_tasters)
-    return s.PowerCurveAnswer(points=[_seen(p) for p in points])
+        until = time.monotonic() + CURVE_S
+        points = power_.curve(setups=asked.setups, brews=asked.brews, scatter=scatter, most_tasters=asked.most_tasters, go_on=lambda: time.monotonic() < until)
+    return s.PowerCurveAnswer(points=[_seen(p) for p in points], complete=points[-1].tasters >= asked.most_tasters)
+
+
+CURVE_S = 5.0
+"""Then what there is of a curve is given; asked again, it goes on from there."""
 
 
 def _seen(seen: power_.Seen) -> s.SeenAnswer:

@@ -12983,10 +12983,15 @@ export interface components {
              */
             noise?: number;
         };
-        /** PowerCurveAnswer */
+        /**
+         * PowerCurveAnswer
+         * @description points: from two tasters on. complete: false where the time was over before the last; asked again, it goes on from there.
+         */
         PowerCurveAnswer: {
             /** Points */
             points: components["schemas"]["SeenAnswer"][];
+            /** Complete */
+            complete: boolean;
         };
         /**
          * PowerCurveBody

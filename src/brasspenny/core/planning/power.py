@@ -10,8 +10,9 @@ and the second condition of "clear", P(best) ≥ 0.85, is not simulated: it rare
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -23,6 +24,7 @@ from ..limits import check
 CLEAR = 0.98
 PANELS = 300
 SEED = 20_480
+FEWEST_TASTERS = 2
 MOST_TASTERS = 12
 CALLED = 0.8
 MINUTES_A_BREW, MINUTES_A_CUP, MINUTES_A_TASTER = 10.0, 1.5, 60.0
@@ -144,6 +146,7 @@ def _quantiles(weight: np.ndarray, sd: np.ndarray, probabilities: Sequence[float
     return out
 
 
+@lru_cache(maxsize=1024)
 def seen(*, setups: int, tasters: int, brews: int, scatter: Scatter = USUAL) -> Seen:
     """The leads one plan can see. Checked against the table of docs/judging.md §6 in tests/core/test_power.py."""
     leads, widths = needed_leads(setups=setups, tasters=tasters, brews=brews, scatter=scatter)
@@ -155,9 +158,15 @@ def _point(leads: np.ndarray, share: float) -> float | None:
     return None if value > 1e6 else round(max(0.0, value), 2)
 
 
-def curve(*, setups: int, brews: int, scatter: Scatter = USUAL, most_tasters: int = MOST_TASTERS) -> tuple[Seen, ...]:
-    """One Seen for each number of tasters, 1 up to most_tasters."""
-    return tuple(seen(setups=setups, tasters=j, brews=brews, scatter=scatter) for j in range(1, most_tasters + 1))
+def curve(*, setups: int, brews: int, scatter: Scatter = USUAL, most_tasters: int = MOST_TASTERS, go_on: Callable[[], bool] = lambda: True) -> tuple[Seen, ...]:
+    """One Seen for each number of tasters from 2 up to most_tasters, or as many as there are once go_on says no; at least one. Asked again, it goes on from there.
+    One taster stands on no curve: what one person finds holds for that person alone."""
+    out: list[Seen] = []
+    for tasters in range(FEWEST_TASTERS, max(FEWEST_TASTERS, most_tasters) + 1):
+        if out and not go_on():
+            break
+        out.append(seen(setups=setups, tasters=tasters, brews=brews, scatter=scatter))
+    return tuple(out)
 
 
 def power(*, setups: int, tasters: int, replicates: int, flights: int = 1, lead: float = 0.5, scatter: Scatter = USUAL) -> Power:
@@ -234,7 +243,8 @@ def _sentence(here: Seen, setups: int, replicates: int, flights: int) -> str:
         return f"{who} cannot call a winner, however good it is: brew each at least twice."
     if here.lead_80 > 6:
         return f"{who} will hardly ever call a winner: it would have to lead by more than 6 points of 9."
-    return f"{who} will call a winner 8 times in 10 only when it leads by {figures.points(here.lead_80)} points of 9."
+    alone = " What one taster finds holds for that person alone." if here.tasters == 1 else ""
+    return f"{who} will call a winner 8 times in 10 only when it leads by {figures.points(here.lead_80)} points of 9.{alone}"
 
 
 NUMBER_WORDS = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven", "Twelve")

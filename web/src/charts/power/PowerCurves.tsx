@@ -20,7 +20,7 @@ const MOST_LEAD = 6;
 export function PowerCurves({ curves, here, mostTasters, lead, height }: PowerCurvesProps) {
   const { ref, width } = useElementSize();
   const x = scaleLinear<number>({
-    domain: [1, Math.max(mostTasters, here.tasters)],
+    domain: [2, Math.max(mostTasters, here.tasters)],
     range: [34, Math.max(40, width - 64)],
   });
   const y = scaleLinear<number>({ domain: [0, MOST_LEAD], range: [height - 34, 26] });

@@ -42,10 +42,12 @@ export function useScale(brew: LiveBrew, gone: boolean): { reading: Reading | nu
       const ended = read.now.ended_s !== null && !['drink', 'over'].includes(known.current.phase);
       if ((read.begun && !known.current.begun) || ended) look();
     };
-    stream.onerror = () => {
+    const lose = () => {
       setLost(true);
       asking ??= window.setInterval(look, LOOK_AGAIN_MS);
     };
+    stream.onerror = lose;
+    stream.addEventListener('full', lose);
     return () => {
       window.clearInterval(asking);
       stream.close();

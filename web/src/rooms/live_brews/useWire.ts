@@ -90,6 +90,11 @@ export function useWire(brew: LiveBrew, gone: boolean) {
     const stream = new EventSource(SCALE_LINES);
     stop.current = () => stream.close();
     stream.onopen = () => setState('on');
+    stream.addEventListener('full', () => {
+      stream.close();
+      setState('off');
+      setTrouble('Too many pages are open on this bench. Close one, then connect again.');
+    });
     stream.onmessage = (event) => {
       const said = JSON.parse(event.data) as { text: string; trouble: string };
       if (said.trouble) {

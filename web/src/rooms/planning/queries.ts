@@ -53,6 +53,7 @@ export const powerCurveQuery = (
     queryKey: ['power-curve', body, scatter],
     queryFn: () => take(api.POST('/api/v1/calc/power-curve', { body: { ...body, scatter: sds(scatter!) } })),
     enabled: scatter !== undefined && body.setups >= 2,
+    refetchInterval: ({ state }) => (state.data && !state.data.complete ? 1000 : false),
     staleTime: Number.POSITIVE_INFINITY,
   });
 

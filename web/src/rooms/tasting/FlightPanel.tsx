@@ -23,7 +23,7 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
   const [turning, setTurning] = useState(false);
   const close = useSend(() => closeFlight(flight.id));
   const unseal = useSend(() => flipFlight(flight.id, []), { onDone: () => setTurning(true) });
-  useFlightEvents(flight.id, flight.status !== 'flipped');
+  const full = useFlightEvents(flight.id, flight.status !== 'flipped');
   const remove = useSend(() => removeFlight(flight.id), {
     onDone: (done) => {
       tellDeleted(`Flight ${flight.number}`, done.change_id);
@@ -38,6 +38,7 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
       <h1>{headline(flight)}</h1>
       <p className="quiet" style={{ marginBottom: 14 }}>
         <span>{so}</span> <span>{meaning}</span>
+        {full && <span role="status"> Many pages are open on this bench: this one looks again every 4 seconds.</span>}
       </p>
       <div className={classes.panel}>
         <div className={classes.left}>

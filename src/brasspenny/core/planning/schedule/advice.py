@@ -11,7 +11,7 @@ from ...errors import PennyError
 from .jobs import INSULATED_TAU_S, BrewJob, Resources, Vessel, Wish
 from .solver import NoSchedule, Schedule, schedule
 
-EFFORT_EACH = 0.1
+EFFORT_EACH, EACH_AT_MOST_S = 0.1, 2.0
 
 
 @dataclass(frozen=True)
@@ -87,7 +87,7 @@ def _remedies(jobs: Sequence[BrewJob], r: Resources, wish: Wish, found: Schedule
     before = found.spread_c if found else float("inf")
     for code, text, some, resources in tries:
         try:
-            after = schedule(some, resources, wish, effort=EFFORT_EACH, shortest=False)
+            after = schedule(some, resources, wish, effort=EFFORT_EACH, at_most_s=EACH_AT_MOST_S, shortest=False)
         except PennyError:
             continue
         if after.spread_c < before - 0.2:

@@ -36,7 +36,9 @@ EFFORT = 0.8
 the same day."""
 SEEDS = 4
 AT_MOST_S = 9.0
-"""Of the clock, whatever the machine: then the best found so far is given."""
+"""Of the solver's own clock for a whole schedule, whatever the machine: then the best found so far is given."""
+LAST_S = 0.25
+"""What a search is still given once that is over."""
 
 
 @dataclass(frozen=True)
@@ -79,14 +81,16 @@ class NoSchedule(Inconsistent):
     """Nothing fits. The reason says what is in the way, the remedy what would help."""
 
 
-def schedule(jobs: Sequence[BrewJob], resources: Resources, wish: Wish = Wish(), *, effort: float = EFFORT, shortest: bool = True) -> Schedule:
-    """Place these brews. effort: of searching at most, in the solver's own count of work; the best found by then is given (proven False). shortest: of those
-    with this spread, look for the shortest.
+def schedule(
+    jobs: Sequence[BrewJob], resources: Resources, wish: Wish = Wish(), *, effort: float = EFFORT, at_most_s: float = AT_MOST_S, shortest: bool = True
+) -> Schedule:
+    """Place these brews. effort: of searching at most, in the solver's own count of work; at_most_s: by its clock, for machines that are busy; the best found by then is given
+    (proven False). shortest: of those with this spread, look for the shortest.
 
     Raises NoSchedule naming what is in the way, OutOfDomain for none or too many brews.
     """
     _check(jobs, resources, wish)
-    model = _Model(jobs, resources, wish)
+    model = _Model(jobs, resources, wish, at_most_s)
     model.least_spread(effort * (0.8 if shortest else 1))
     if shortest:
         model.least_time(effort * 0.2)
@@ -143,7 +147,7 @@ class _Vars:
 
 
 class _Model:
-    def __init__(self, jobs: Sequence[BrewJob], resources: Resources, wish: Wish) -> None:
+    def __init__(self, jobs: Sequence[BrewJob], resources: Resources, wish: Wish, at_most_s: float) -> None:
         from ortools.sat.python import cp_model  # here: it takes a second to load, and only a schedule needs it
 
         self.cp, self.jobs, self.r, self.wish = cp_model, jobs, resources, wish
@@ -160,6 +164,8 @@ class _Model:
         self.solver = cp_model.CpSolver()
         self.solver.parameters.num_workers = 1  # one steady search beats several racing ones on small machines, and repeats itself
         self.proven = False
+        self.left_s = at_most_s
+        self.best: Schedule | None = None
 
     # --- one brew -------------------------------------------------------------------------------------------------
 
@@ -294,7 +300,8 @@ class _Model:
             self.m.add(self.tasting <= plain.tasting + units(LONGER_S))
             self._hint(self._as_hint(plain))
             self.solver.parameters.fix_variables_to_their_hinted_value = True
-            self._solve(effort)
+            if self._solve(effort) in (self.cp.OPTIMAL, self.cp.FEASIBLE):
+                self.best = self.answer()
             self.solver.parameters.fix_variables_to_their_hinted_value = False
         met = self._as_close_as_wished(0.6 * effort)
         status = self.cp.UNKNOWN
@@ -305,10 +312,11 @@ class _Model:
             if status == self.cp.OPTIMAL:
                 break
         self.solver.parameters.optimize_with_core = False
-        if status not in (self.cp.OPTIMAL, self.cp.FEASIBLE):
+        if status in (self.cp.OPTIMAL, self.cp.FEASIBLE):
+            self.best = self.answer()
+        if self.best is None:
             raise NoSchedule("wish", "these brews do not fit into four hours.", "Ask for fewer, or add hands, brewers or kettles.")
         self.proven = status == self.cp.OPTIMAL
-        self.best = self.answer()
         coldest_c = min(c.temperature_c for c in self.best.cups)
         if coldest_c < self.wish.low_c - NEARLY_C:
             raise NoSchedule("wish", *self._what_is_in_the_way(coldest_c))
@@ -348,8 +356,9 @@ class _Model:
 
     def _solve(self, effort: float, model: Any = None):
         self.solver.parameters.max_deterministic_time = effort
-        self.solver.parameters.max_time_in_seconds = AT_MOST_S
+        self.solver.parameters.max_time_in_seconds = max(LAST_S, self.left_s)
         status = self.solver.solve(model or self.m)
+        self.left_s -= self.solver.wall_time
         if status in (self.cp.OPTIMAL, self.cp.FEASIBLE):  # the next search starts from this answer
             self._hint([(self.m.get_int_var_from_proto_index(i), x) for i, x in enumerate(self.solver.response_proto.solution)])
         return status
