@@ -10,14 +10,14 @@ from copy import deepcopy
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
-from threading import Timer
 from typing import Any
 
 from flask import Flask, Response, g, request, send_file
 from flask_compress import Compress
 from flask_openapi import APIBlueprint, Info, OpenAPI
 
-from . import __version__, access, config, moved, pages, request_hooks
+from . import __version__, access, config, moved, pages, request_hooks, warm_up
+from .act import Act
 from .bench import sessions
 from .bench.routes import bp as bench
 from .bench_files.routes import bp as bench_files
@@ -26,7 +26,6 @@ from .calculators.routes import bp as calculators
 from .cards.routes import bp as cards
 from .charts.routes import bp as charts
 from .config import PROJECT
-from .core.planning.schedule.solver import load_solver
 from .damaged_rows.routes import bp as damaged_rows
 from .grinding.routes import bp as grinding
 from .history.routes import bp as history
@@ -192,16 +191,10 @@ def _register(app: OpenAPI, room: APIBlueprint) -> None:
         app.paths[path] = app.paths[path].model_copy(update={m: op for m, op in item if op is not None})
 
 
-LOAD_SOLVER_AFTER_S = 5.0
-"""Once the first pages are out."""
-
-
 def from_environment() -> Flask:
     """What each serving process calls; the command line has set these."""
-    ahead = Timer(LOAD_SOLVER_AFTER_S, load_solver)
-    ahead.daemon = True
-    ahead.start()
     connection.bind(os.environ["PENNY_DATABASE_URL"])
+    warm_up.in_background(lambda: Act(None, utc_now(), random.SystemRandom()))
     return create_app(
         Serving(
             database_url=os.environ["PENNY_DATABASE_URL"],

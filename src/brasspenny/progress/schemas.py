@@ -58,7 +58,8 @@ class ProgressAnswer(Answer):
 
 
 class TrialListed(Answer):
-    """headline: what was found, null before a flip; kept: letters of the setups it says to keep; leans: of the one to brew meanwhile, may be empty."""
+    """headline: what was found, null before a flip; kept: letters of the setups it says to keep; leans: of the one to brew meanwhile, may be empty. judging: it is
+    being judged; ask again."""
 
     id: str
     number: int
@@ -71,6 +72,7 @@ class TrialListed(Answer):
     headline: str | None
     kept: list[str]
     leans: str
+    judging: bool
     tags: list[str]
 
 

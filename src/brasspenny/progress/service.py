@@ -87,5 +87,6 @@ def _listed(trial: Trial, found: queries.TrialCounts, listed: lists.Listed) -> s
         headline=listed.text,
         kept=list(listed.kept),
         leans=listed.leans,
+        judging=listed.judging,
         tags=trial.tags,
     )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
@@ -27,11 +28,12 @@ def settles(touched: Iterable[tuple[str, str, str]]) -> list[str]:
 @dataclass(frozen=True)
 class Listed:
     """text: what was found, None where nothing could be; kept, leans: the pennies that lead it, as
-    core.judging.answer says."""
+    core.judging.answer says. judging: it is not known yet; the list is to be asked for again."""
 
     text: str | None
     kept: tuple[str, ...] = ()
     leans: str = ""
+    judging: bool = False
 
 
 def settle(trial_id: str, act: Act) -> Listed:
@@ -60,9 +62,17 @@ def stamps(trial_ids: Sequence[str]) -> dict[str, str]:
     return {trial_id: f"{CORE_VERSION}.{changes}{figures.units().mark}" for trial_id, changes in queries.change_counts(trial_ids).items()}
 
 
+LIST_S = 1.5
+"""How long a list judges before it says that the rest is being judged: after an update every headline is out of date."""
+
+
 def headlines(trial_ids: Sequence[str], act: Act) -> dict[str, Listed]:
-    """Of trials with a flipped flight; what changed since it was kept is judged now."""
+    """Of trials with a flipped flight; what changed since it was kept is judged now, as far as LIST_S goes, and at least one of them."""
     wanted = stamps(trial_ids)
     kept = {row.trial_id: row for row in Headline.select().where(Headline.trial.in_(list(trial_ids) or [""]))}
-    stands = {t for t in trial_ids if t in kept and kept[t].stamp == wanted.get(t)}
-    return {t: Listed(kept[t].text, tuple(kept[t].kept), kept[t].leans) if t in stands else settle(t, act) for t in trial_ids}
+    out = {t: Listed(row.text, tuple(row.kept), row.leans) for t, row in kept.items() if row.stamp == wanted.get(t)}
+    until = time.monotonic() + LIST_S
+    for trial_id in trial_ids:
+        if trial_id not in out:
+            out[trial_id] = settle(trial_id, act) if time.monotonic() < until else Listed(None, judging=True)
+    return out

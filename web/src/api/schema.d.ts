@@ -11627,7 +11627,8 @@ export interface components {
         };
         /**
          * TrialListed
-         * @description headline: what was found, null before a flip; kept: letters of the setups it says to keep; leans: of the one to brew meanwhile, may be empty.
+         * @description headline: what was found, null before a flip; kept: letters of the setups it says to keep; leans: of the one to brew meanwhile, may be empty. judging: it is
+         *     being judged; ask again.
          */
         TrialListed: {
             /** Id */
@@ -11655,6 +11656,8 @@ export interface components {
             kept: string[];
             /** Leans */
             leans: string;
+            /** Judging */
+            judging: boolean;
             /** Tags */
             tags: string[];
         };

@@ -146,7 +146,7 @@ function Verdict({ trial: t }: { trial: TrialListed }) {
         )}
         {!t.leans && <Coins letters={t.kept.length ? t.kept : t.setups} size={t.kept.length ? 44 : 28} />}
         <span>
-          <b>{t.headline ?? 'Read the verdict'}</b>
+          <b>{t.headline ?? (t.judging ? 'Being judged …' : 'Read the verdict')}</b>
           <span className="quiet small">
             {t.question} · trial {t.number}
           </span>

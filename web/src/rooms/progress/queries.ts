@@ -7,9 +7,13 @@ export type MarginCaveat = Schemas['MarginCaveatShown'];
 export type Grade = NonNullable<Schemas['ProgressAnswer']['grade']>;
 export type TrialListed = Schemas['TrialListed'];
 
+/** While some are being judged, the list is asked for again. */
+const againIn = (trials: readonly TrialListed[] | undefined) => (trials?.some((t) => t.judging) ? 1500 : false);
+
 export const trialsQuery = queryOptions({
   queryKey: ['trials', 'newest'],
   queryFn: async () => (await take(api.GET('/api/v1/trials'))).trials,
+  refetchInterval: ({ state }) => againIn(state.data),
 });
 
 export const TRIALS_SHOWN = ['all', 'waiting', 'judged', 'archived'] as const;

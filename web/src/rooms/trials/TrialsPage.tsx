@@ -110,7 +110,11 @@ function TrialLine({ trial: t, onTag }: { trial: TrialListed; onTag: (tag: strin
         <RailDots stops={t.stops} />
       </span>
       <p className={classes.found}>
-        {t.headline ? <b>{t.headline}</b> : <span className="quiet">{t.next_action}</span>}
+        {t.headline ? (
+          <b>{t.headline}</b>
+        ) : (
+          <span className="quiet">{t.judging ? 'Being judged …' : t.next_action}</span>
+        )}
       </p>
     </li>
   );
