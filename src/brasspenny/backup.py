@@ -85,6 +85,8 @@ def make(path: Path, now: datetime) -> Done:
             manifest = _write(out, conn, now)
         done = _compared(half, manifest)
         half.rename(path)
+    except pymysql.err.MySQLError as error:
+        raise Broken(f"The database went away while the backup was made ({error.args[-1]}). No file was written; try again once it runs.") from None
     except OSError as error:
         raise Broken(f"{path} cannot be written ({error.strerror}).") from None
     finally:
@@ -188,12 +190,13 @@ def _compare(conn: pymysql.connections.Connection, schema: str, manifest: dict[s
 
 
 def _drop(conn: pymysql.connections.Connection, schema: str) -> None:
-    with conn.cursor() as cursor:
-        cursor.execute("SET FOREIGN_KEY_CHECKS = 1, UNIQUE_CHECKS = 1")
-        try:
+    """Whatever becomes of it: where the database is away, a scratch database is left behind, and nothing else."""
+    try:
+        with conn.cursor() as cursor:
+            cursor.execute("SET FOREIGN_KEY_CHECKS = 1, UNIQUE_CHECKS = 1")
             cursor.execute(f"DROP DATABASE IF EXISTS `{schema}`")
-        except pymysql.err.OperationalError:
-            return
+    except pymysql.err.MySQLError:
+        return
 
 
 # --- putting it back -------------------------------------------------------------------------------------------------

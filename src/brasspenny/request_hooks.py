@@ -27,6 +27,7 @@ from .refusals import Refusal, Stale
 from .store import connection
 from .store.connection import database
 from .store.models import units_of_bench
+from .store.writing import FULL
 
 log = logging.getLogger("brasspenny")
 
@@ -65,7 +66,6 @@ MOST_TRIES = 5
 NO_NAME = 1267
 """An id compared with letters that no id is made of."""
 AWAY = (DEADLOCK, 0, 1040, 1053, 2002, 2003, 2006, 2013, 2055)
-FULL = (3, 1021, 1026, 1030, 1114)
 NOT_NOW: dict[int, tuple[str, str]] = (
     dict.fromkeys(AWAY, ("The database does not answer", "What you wrote is still here and not saved yet. Try again in a moment."))
     | dict.fromkeys(FULL, ("The disk is full", "Nothing was saved. Free some space on the machine that runs this bench, then try again."))

@@ -13,7 +13,7 @@ import pytest
 
 from brasspenny import backup, nightly
 from brasspenny.config import PROJECT
-from brasspenny.store import connection
+from brasspenny.store import connection, dump
 
 from ..let_in import empty_bench
 
@@ -230,3 +230,25 @@ def test_the_commands_back_up_a_running_bench_and_restore_a_stopped_one(tmp_path
     assert {t: manifest(again)["tables"][t] for t in manifest(file)["tables"]} == manifest(file)["tables"]
     code, said = penny("backup", again)
     assert code == 2 and "is there already" in said
+
+
+@pytest.mark.parametrize("when", ["written", "compared"])
+def test_a_database_that_goes_away_leaves_no_file_and_a_sentence(demo, tmp_path, monkeypatch, when):
+    read, cut = dump.lines, []
+
+    def cut_off(conn, schema, table):
+        for line in read(conn, schema, table):
+            yield line
+            if not cut and ("_scratch_" in schema) == (when == "compared"):
+                cut.append(table)
+                with connection.database.connection_context():
+                    connection.database.execute_sql(f"KILL {conn.thread_id()}")
+
+    monkeypatch.setattr(dump, "lines", cut_off)
+    with pytest.raises(backup.Broken, match="database|put back"):
+        backup.make(tmp_path / "bench.zip", NOW)
+    assert cut and list(tmp_path.iterdir()) == []
+    with connection.database.connection_context():
+        for (name,) in connection.database.execute_sql("SHOW DATABASES").fetchall():
+            if "_scratch_" in name:
+                connection.database.execute_sql(f"DROP DATABASE `{name}`")

@@ -7,6 +7,7 @@ import subprocess
 import sys
 import time
 import urllib.request
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from pathlib import Path
@@ -20,6 +21,7 @@ from brasspenny.store.connection import LOCK_S, MIGRATIONS, database
 
 from ..opened import session_of
 from .host import Host
+from .test_damaged_rows import LISTS, OF_TRIAL
 
 
 @pytest.fixture
@@ -168,3 +170,40 @@ def test_two_instances_on_one_database_are_one_bench(empty):
     finally:
         for each in instances:
             each.stop()
+
+
+@contextmanager
+def full_disk(server) -> Iterator[None]:
+    """Nothing can be written any more, in any table."""
+    with link(server) as held, held.cursor() as cursor:
+        cursor.execute("SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE'")
+        tables = [name for (name,) in cursor.fetchall()]
+        for name in tables:
+            for when in ("INSERT", "UPDATE"):
+                cursor.execute(
+                    f"CREATE TRIGGER full_{name}_{when} BEFORE {when} ON `{name}` FOR EACH ROW SIGNAL SQLSTATE 'HY000' SET MYSQL_ERRNO = 1021, MESSAGE_TEXT = 'x'"
+                )
+        try:
+            yield
+        finally:
+            for name in tables:
+                for when in ("INSERT", "UPDATE"):
+                    cursor.execute(f"DROP TRIGGER full_{name}_{when}")
+
+
+def test_on_a_full_disk_everything_can_be_read_though_nothing_is_stored(server, demo):
+    with database.connection_context():
+        trial, asks = (
+            database.execute_sql("SELECT trial_id FROM flight WHERE status = 'flipped' LIMIT 1").fetchone()[0],
+            {"tds_pct": 1.4, "attribute": "liking"},
+        )
+    pages = [*LISTS, *(p.replace("{id}", trial) for p in OF_TRIAL)]
+    demo.get("/trials")  # this device is known; an unknown one is not let in before it is written down
+    demo.get("/charts")  # read from stored points alone: a brew whose point is out of date waits for room
+    with database.connection_context():
+        for table in ("kept", "headline", "learnt_scatter", "stored_verdict"):
+            database.execute_sql(f"DELETE FROM `{table}`")
+    with full_disk(server):
+        broken = {p: s for p in pages if (s := demo.client.get(p, query_string=asks).status_code) != 200}
+        assert demo.call("POST", "/people", {"name": "Nobody yet"}, status=503)["title"] == "The disk is full"
+    assert broken == {}

@@ -1,6 +1,7 @@
 """Scatter learnt from earlier panels: what the mixture is, which way it moves a verdict, and that it never binds one."""
 
 import json
+import math
 import subprocess
 import sys
 
@@ -141,3 +142,10 @@ def test_the_command_learns_from_earlier_files_and_says_so(tmp_path):
     assert "Judged with" not in run().stdout and "scatter" not in json.loads(run("--json").stdout)
     missing = run("--history", str(tmp_path / "none.csv"))
     assert missing.returncode == 2 and "none.csv cannot be read" in missing.stderr
+
+
+def test_only_a_number_for_each_node_can_be_read_as_a_likelihood():
+    nodes = math.prod(reference_grid().shape)
+    assert Learnt.is_text(" ".join(["-1.25"] * nodes))
+    for text in ("", "zzz", " ".join(["-1.25"] * (nodes - 1)), " ".join(["nan"] * nodes)):
+        assert not Learnt.is_text(text)

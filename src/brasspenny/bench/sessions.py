@@ -16,7 +16,7 @@ from ..refusals import Locked, NotFound, TooMany
 from ..store.connection import database
 from ..store.models import Bench
 from ..store.seen_devices import LetIn, OpeningKey, PassphraseGuess, hash_of_token
-from ..store.writing import use_case
+from ..store.writing import spared_when_full, use_case
 from . import schemas as s
 
 COOKIE_KEY = "let_in"
@@ -123,7 +123,8 @@ def _checked(passphrase: str) -> str:
 def is_let_in(token: str | None, now: datetime) -> bool:
     row = _live(token, now)
     if row is not None and row.seen_at < now - LOOK_AGAIN:
-        LetIn.update(seen_at=now).where(LetIn.id == row.id).execute()
+        with spared_when_full():
+            LetIn.update(seen_at=now).where(LetIn.id == row.id).execute()
     return row is not None
 
 

@@ -12,6 +12,8 @@ from typing import Any, TypeAlias
 
 import peewee as pw
 
+from ..core.errors import PennyError
+from ..core.limits import check_tds
 from ..core.tasting.seal import holds
 from ..core.trial.value import ELSEWHERE
 from ..store.models import Bench, KitItem, Person
@@ -120,6 +122,7 @@ def _check_links(unit: Unit, root_of: dict[tuple[str, Any], Root]) -> None:
     _points_inside(unit, root_of)
     _knows_its_newest(unit)
     _is_of_one_trial(unit)
+    _is_as_strong_as_can_be(unit)
 
 
 def _root(kind: str, number: int, row: Row, root_of: dict[tuple[str, Any], Root]) -> Root:
@@ -162,6 +165,15 @@ def _is_of_one_trial(unit: Unit) -> None:
             raise Unfit("run", number, "trial_id: it is another than its setup's")
         if setup_of[row["setup_revision_id"]] != row["setup_id"]:
             raise Unfit("run", number, "setup_revision_id: it is a revision of another setup")
+
+
+def _is_as_strong_as_can_be(unit: Unit) -> None:
+    concentrate = {row["id"]: bool(row["concentrate"]) for row in unit.of("run")}
+    for number, row in unit.rows.get("reading", ()):
+        try:
+            check_tds("tds_pct", row["tds_pct"], concentrate=concentrate[row["run_id"]])
+        except PennyError as error:
+            raise Unfit("reading", number, f"tds_pct: {error.reason}") from None
 
 
 def _file_history(changes: Iterable[Row], units: dict[Root, Unit], root_of: dict[tuple[str, Any], Root]) -> list[tuple[int, Row]]:

@@ -18,11 +18,12 @@ from ..bench.schemas import BenchPatch
 from ..brewing.liking_schemas import PassOrWhole
 from ..brewing.schemas import FilingPatch, InstrumentCheckBody, Observed, ReadingBody, RunPatch, ServedBody
 from ..core.brewing.along import MarkedStep
+from ..core.judging.learnt import Learnt
 from ..core.tasting.sheets import refuse_value
 from ..core.vocabulary import KITS, AttributeCode, Blinding, BrewerType, Purpose
 from ..devices.scale import Mistake
 from ..grinding.schemas import DoseBody, FilterTestBody, SampleBody
-from ..http import TYPE_WORDS, Body, line, refuse_absurd
+from ..http import TYPE_WORDS, Body, line, quantity, refuse_absurd
 from ..kit.facts import FACTS
 from ..kit.schemas import KitPatch, PairBody, StockBody
 from ..live_brews.schemas import Instrument, MarkKind
@@ -165,6 +166,7 @@ JSON_COLUMNS: dict[tuple[str, str], Any] = {
 }
 OTHER_COLUMNS: dict[tuple[str, str], Any] = {
     ("setup", "letter"): Letter,
+    ("reading", "tds_pct"): quantity("concentrate_tds_pct"),
     ("reading", "source"): Literal["typed", "simulated", "meter"],
     ("flight", "blinding"): Blinding,
     ("flight", "attributes"): list[AttributeCode],
@@ -250,6 +252,8 @@ def check(kind: str, row: Row) -> None:
         _check_score(row)
     elif kind == "run_sheet":
         _check_run_sheet(row)
+    elif kind == "learnt_scatter":
+        _check_learnt(row)
     elif kind == "stored_verdict":
         if not isinstance(row["payload"], dict):
             raise Invalid("payload", "it is no object")
@@ -326,6 +330,11 @@ def _check_score(row: Row) -> None:
     wrong = refuse_value(row["attribute"], value if value is None else round(2 * value) / 2)
     if wrong:
         raise Invalid("value", wrong[0])
+
+
+def _check_learnt(row: Row) -> None:
+    if row["flights"] and not Learnt.is_text(row["log_likelihood"]):
+        raise Invalid("log_likelihood", "it is no likelihood over the grid of scatters")
 
 
 def _check_run_sheet(row: Row) -> None:

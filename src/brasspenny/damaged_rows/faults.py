@@ -7,6 +7,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+import peewee as pw
+from playhouse.mysql_ext import JSONField
+
 from ..bench_files import kinds as k
 from ..bench_files.here import as_json, fields_without_pictures, rows_of, rows_where
 from ..bench_files.units import OWNERS, Row, Unfit, Unit, check_links, check_tastings
@@ -58,15 +61,17 @@ def forget() -> None:
     _rounds.clear()
 
 
-def look() -> list[Fault]:
-    """Every fault of the bench's rows; where no row is at fault by itself, of the rows of a trial or a loose brew together. Raises Looking once the time is over and none was found."""
+def look() -> list[Fault] | None:
+    """Every fault of the bench's rows; where no row is at fault by itself, of the rows of a trial or a loose brew together. None: all was looked through lately, and nothing was found.
+    Raises Looking once the time is over and none was found."""
     state = _rounds.setdefault(database.execute_sql("SELECT DATABASE()").fetchone()[0], _Round())
     until = time.monotonic() + LOOK_S
     if time.monotonic() < state.clean_until:
-        return []
+        return None
     found: list[Fault] = []
     while state.table < len(CHECKED):
         model = CHECKED[state.table]
+        found += [] if state.after else _nulls(model)
         for row in _rows(model, state.after):
             found += _fault_of(model, row)
             state.after = row.get("id")
@@ -80,6 +85,15 @@ def look() -> list[Fault]:
     if not found:
         state.clean_until = time.monotonic() + REST_S
     return found
+
+
+def _nulls(model: type[Table]) -> Iterator[Fault]:
+    """A JSON null where the column itself is to be empty: some read it as a value."""
+    for field in k.fields_of(model):
+        if isinstance(field, JSONField) and field.null and "id" in model._meta.fields:
+            for row in rows_where(k.name_of(model), "id", [i for (i,) in model.select(model.id).where(pw.SQL(f"`{field.column_name}` = 'null'")).tuples()]):
+                if row.get("deleted_at") is None and not _is_deleted(unit := unit_of(k.name_of(model), row)):
+                    yield Fault(k.name_of(model), row, field.column_name, "it is null", unit)
 
 
 def _rows(model: type[Table], after: Any) -> Iterator[Row]:

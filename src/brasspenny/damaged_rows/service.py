@@ -15,7 +15,7 @@ from ..bench_files.here import NO_VALUE, empty_value, rows_of
 from ..bench_files.units import OWNERS, SHARED, Root, Row, Unit
 from ..refusals import Conflict, NotFound
 from ..store import charted
-from ..store.models import Bench, Change, DamagedRow
+from ..store.models import Bench, Change, Charted, DamagedRow, Headline, Kept
 from ..store.writing import insert, use_case
 from . import faults
 from . import schemas as s
@@ -27,9 +27,13 @@ MOST_ONE_BY_ONE = 12
 
 
 def answer_without(again: Callable[[], R], error: Exception, expected: tuple[type[Exception], ...], act: Act) -> R:
-    """Look for damaged rows after `error`, set their units aside and do it again. Raises `error` where that was not the cause, and faults.Looking while that is open."""
+    """Look for damaged rows after `error`, set their units aside and do it again; where none is the cause, forget what was computed and stored. Raises what it still
+    ends in, and faults.Looking while that is open."""
+    found = faults.look()
+    if found is None:
+        raise error
     by_unit: dict[Root, list[faults.Fault]] = defaultdict(list)
-    for fault in faults.look():
+    for fault in found:
         by_unit[fault.unit].append(fault)
     units = list(by_unit.values())
     for some in [[unit] for unit in units[:MOST_ONE_BY_ONE]] + ([units] if len(units) > 1 else []):
@@ -43,7 +47,16 @@ def answer_without(again: Callable[[], R], error: Exception, expected: tuple[typ
             log.info("not because of %s: %s", [unit[0].unit for unit in some], other)
             for unit in some:
                 _restore(unit[0].unit)
-    raise error
+    _forget_what_was_computed()
+    return again()
+
+
+@use_case
+def _forget_what_was_computed() -> None:
+    """What can be computed again is damaged as easily, and nobody misses it."""
+    Kept.delete().execute()
+    Headline.delete().execute()
+    Charted.update(worked_out_by="").execute()
 
 
 @use_case

@@ -8,6 +8,7 @@ it is written. Tasters' touches do not wait here; they hold their flight, which 
 from __future__ import annotations
 
 import json
+import logging
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from functools import wraps
@@ -18,6 +19,8 @@ import peewee as pw
 from playhouse.mysql_ext import JSONField
 
 from .connection import database
+
+log = logging.getLogger("brasspenny")
 
 HOLD = "SELECT id FROM bench WHERE id = 1 FOR UPDATE"
 """The first statement of a transaction: what it reads after this is what was committed last, not an older picture."""
@@ -44,6 +47,23 @@ def held() -> Iterator[None]:
         if database.transaction_depth() == 1:
             database.execute_sql(HOLD)
         yield
+
+
+FULL = (3, 1021, 1026, 1030, 1114)
+"""MariaDB's numbers for a disk that is full."""
+
+
+@contextmanager
+def spared_when_full() -> Iterator[None]:
+    """For what is stored only so that it need not be computed again: on a full disk it is not, and what was asked for is answered all the same."""
+    try:
+        with database.atomic():
+            yield
+    except pw.OperationalError as error:
+        if error.args[:1] and error.args[0] in FULL:
+            log.info("not stored: %s", error)
+        else:
+            raise
 
 
 AT_ONCE = 500

@@ -15,6 +15,7 @@ from ..core.trial.tasted import scale_of
 from ..core.trial.value import LearntScatter, Trial
 from ..store import blind_keys
 from ..store.models import LearntScatter as KeptScatter
+from ..store.writing import spared_when_full
 
 
 def learnt_scatter(trial: Trial, scores: Sequence[Score], act: Act) -> LearntScatter | None:
@@ -23,7 +24,8 @@ def learnt_scatter(trial: Trial, scores: Sequence[Score], act: Act) -> LearntSca
     kept = next((x for x in trial.learnt_scatter if x.passes == passes), None)
     if kept is None:
         kept = _learn(trial, scores, passes)
-        KeptScatter.insert(trial=trial.id, at=act.now, **kept._asdict()).on_conflict_ignore().execute()
+        with spared_when_full():
+            KeptScatter.insert(trial=trial.id, at=act.now, **kept._asdict()).on_conflict_ignore().execute()
     return kept if kept.flights else None
 
 

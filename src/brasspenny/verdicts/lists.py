@@ -12,6 +12,7 @@ from ..core.errors import PennyError
 from ..refusals import NotFound
 from ..store import queries
 from ..store.models import Headline
+from ..store.writing import spared_when_full
 from .answering import answer_of
 from .service import judged
 from .view import View, look
@@ -48,7 +49,8 @@ def settle(trial_id: str, act: Act) -> Listed:
         return Listed(None)
     except PennyError:  # more than can be judged; the verdict's own page says so
         found = Listed(None)
-    Headline.replace(trial=trial_id, stamp=stamp, text=found.text, kept="".join(found.kept), leans=found.leans).execute()
+    with spared_when_full():
+        Headline.replace(trial=trial_id, stamp=stamp, text=found.text, kept="".join(found.kept), leans=found.leans).execute()
     return found
 
 

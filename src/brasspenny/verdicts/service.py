@@ -10,8 +10,8 @@ from ..core.judging.answer import Found, answer
 from ..core.trial.setups import display_names
 from ..core.trial.value import OF_DATA, fingerprint
 from ..store import queries
-from ..store.connection import database
 from ..store.models import StoredVerdict
+from ..store.writing import spared_when_full
 from . import schemas as s
 from .answering import answer_of
 from .judged import Judged, VerdictPart, Which, parts_of, work_out
@@ -72,7 +72,7 @@ def _stored(trial_id: str, wanted: Sequence[str]) -> list[StoredVerdict]:
     return list(StoredVerdict.select(*columns).where(StoredVerdict.trial == trial_id).order_by(StoredVerdict.judged_at.desc()))
 
 
-@database.atomic()
+@spared_when_full()
 def _store(view: View, wanted: str, sighted: bool, judged: s.JudgedAnswer, headline: str) -> None:
     """Two processes may judge the same data at once; the first one's row stands."""
     StoredVerdict.insert(

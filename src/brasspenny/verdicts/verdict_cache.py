@@ -14,6 +14,7 @@ from ..act import Act
 from ..compute_turns import turn
 from ..core.trial.value import fingerprint
 from ..store.models import Kept
+from ..store.writing import spared_when_full
 
 BENCH = "bench"
 """Owner of what belongs to no trial."""
@@ -46,7 +47,8 @@ class Keeper:
             payload = self._of_another(layer, wanted) if waited else None
             if payload is None:
                 payload = layer.work(part)
-                Kept.replace(owner=self.owner, layer=layer.name, data_hash=wanted, payload=payload, at=self.act.now).execute()
+                with spared_when_full():
+                    Kept.replace(owner=self.owner, layer=layer.name, data_hash=wanted, payload=payload, at=self.act.now).execute()
         self._found[layer.name] = (wanted, payload)
         return payload
 

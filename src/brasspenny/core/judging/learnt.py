@@ -6,6 +6,7 @@ the power 0.5, into a mixture with the default prior: 0.8 of the learnt, 0.2 of 
 
 from __future__ import annotations
 
+import math
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 
@@ -32,6 +33,15 @@ class Learnt:
     def of_text(cls, log_likelihood: str, flights: int, cups: int) -> Learnt:
         """As `text` was kept."""
         return cls(np.array(log_likelihood.split(), dtype=float), flights, cups)
+
+    @staticmethod
+    def is_text(log_likelihood: str) -> bool:
+        """Whether `of_text` can read it: a finite number for each node of the reference grid."""
+        try:
+            values = np.array(log_likelihood.split(), dtype=float)
+        except ValueError:
+            return False
+        return values.size == math.prod(reference_grid().shape) and bool(np.isfinite(values).all())
 
     @property
     def text(self) -> str:
