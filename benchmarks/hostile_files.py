@@ -1,4 +1,4 @@
-"""Mutated benches, workbooks, tables and pictures sent to a bench: how many were answered by 5xx, how many broke a page, how long and how much memory a refusal took.
+"""Mutated benches, workbooks, tables, pictures and backups sent to a bench: how many were answered by 5xx, how many broke a page, how long and how much memory a refusal took.
 
     PYTHONPATH=src:.:benchmarks .venv/bin/python benchmarks/hostile_files.py [ROUNDS OF EACH, 250 by default] [SEED]
 
@@ -8,7 +8,9 @@ Every file begins as one that the bench takes. A bench that is taken all the sam
 from __future__ import annotations
 
 import base64
+import hashlib
 import io
+import json
 import random
 import resource
 import sys
@@ -17,21 +19,24 @@ import time
 import zipfile
 from collections import Counter
 from collections.abc import Callable
+from datetime import timedelta
 from pathlib import Path
 
 import openpyxl
 import served
 from PIL import Image
 
+from brasspenny import backup
 from brasspenny.app import Serving, create_app
 from brasspenny.bench_files import out
+from brasspenny.damaged_rows.faults import forget as look_anew
 from brasspenny.http import utc_now
 from brasspenny.store import connection
 from tests.api.host import Host
 from tests.api.test_bench_files import a_small_bench
 from tests.conftest import Ticking
 from tests.let_in import LetInClient, empty_bench
-from tests.mutated import a_bench, mutated_bytes, zipped
+from tests.mutated import ODD, a_bench, mutated_bytes, zipped
 
 PAGES = ("", "/progress", "/results", "/flights", "/verdict", "/verdict/next", "/verdict/value", "/plan", "/report", "/history", "/slots", "/run-sheet")
 LISTS = ("/trials", "/brews", "/charts", "/search?q=a", "/people", "/kit", "/recipes", "/palate", "/bench", "/loose-runs")
@@ -114,10 +119,60 @@ def main() -> int:
                     host.call("DELETE", f"/photos/{answer.get_json()['id']}")
             grown = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) / 1024
             print(f"{kind:14} {dict(sorted(answers.items()))}  longest {longest:.2f} s, memory + {grown:.0f} MB", flush=True)
+        faults += backups(Path(folder), host, rng, max(10, rounds // 25))
     for fault in faults[:20]:
         print("FAULT", fault)
     print(f"{len(faults)} faults")
     return 1 if faults else 0
+
+
+def a_backup(parts: dict[str, bytes], rng: random.Random) -> bytes:
+    """Bytes of it are others; or a value of a row is, and the manifest agrees."""
+    if rng.random() < 0.4:
+        return mutated_bytes(zipped(parts), rng)
+    name = rng.choice([n for n in parts if n.startswith("tables/") and len(parts[n]) > 2 and "schema_migration" not in n])
+    lines = parts[name].decode().splitlines()
+    number = rng.randrange(len(lines))
+    row = json.loads(lines[number])
+    place = rng.randrange(len(row))
+    row[place] = rng.choice([*(v for v in ODD if v not in ("\ud800",)), json.dumps(rng.choice([[1], {"a": 1}, "zzz"]))])
+    lines[number] = json.dumps(row, ensure_ascii=False)
+    raw = ("\n".join(lines) + "\n").encode()
+    manifest = json.loads(parts["manifest.json"])
+    manifest["tables"][Path(name).stem]["sha256"] = hashlib.sha256(raw).hexdigest()
+    return zipped(parts | {name: raw, "manifest.json": json.dumps(manifest).encode()})
+
+
+def backups(folder: Path, host: Host, rng: random.Random, rounds: int) -> list[tuple]:
+    """Each is restored over the bench, or refused with a sentence; the bench is looked at, and the true one put back."""
+    a_small_bench(host)
+    backup.make(folder / "true.zip", utc_now())
+    with zipfile.ZipFile(folder / "true.zip") as packed:
+        parts = {name: packed.read(name) for name in packed.namelist()}
+    answers: Counter[str] = Counter()
+    faults: list[tuple] = []
+    longest = 0.0
+    for number in range(rounds):
+        (folder / "other.zip").write_bytes(a_backup(parts, rng))
+        began = time.perf_counter()
+        try:
+            _, aside = backup.restore(folder / "other.zip", utc_now() + timedelta(hours=number))
+        except backup.Broken:
+            answers["refused"] += 1
+            continue
+        except Exception as error:
+            faults.append(("backups", type(error).__name__, str(error)[:200]))
+            continue
+        finally:
+            longest = max(longest, time.perf_counter() - began)
+        answers["restored"] += 1
+        look_anew()
+        faults += looked_at(host)
+        for restored in (aside, backup.restore(folder / "true.zip", utc_now() + timedelta(hours=number, minutes=1))[1]):
+            with connection.database.connection_context():
+                connection.database.execute_sql(f"DROP DATABASE `{restored}`")
+    print(f"{'backups':14} {dict(answers)}  longest {longest:.2f} s", flush=True)
+    return faults
 
 
 def looked_at(host: Host) -> list[tuple]:

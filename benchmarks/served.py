@@ -53,6 +53,13 @@ def come_in(base: str, key: str) -> None:
     urllib.request.install_opener(opener)
 
 
+def come_in_again(port: int) -> None:
+    """After the bench was emptied, and its sessions with it."""
+    with connection.database.connection_context():
+        key = make_key(utc_now())
+    come_in(f"http://127.0.0.1:{port}", key)
+
+
 def client_of(app: Flask) -> FlaskClient:
     """A client without a server in between, let in."""
     with connection.database.connection_context():
@@ -75,9 +82,7 @@ def bench(server: mariadb.Server, port: int, workers: int) -> Iterator[processes
                     break
             except OSError:
                 time.sleep(0.1)
-        with connection.database.connection_context():
-            key = make_key(utc_now())
-        come_in(f"http://127.0.0.1:{port}", key)
+        come_in_again(port)
         time.sleep(2)  # until the other one has read the program in, too
         yield serving
     finally:

@@ -12,6 +12,14 @@ Steps = Generator[tuple[int, int], None, R]
 """(Done, of how many) as it goes; what it comes to is returned. Closed before its end, it has written nothing."""
 
 
+def half(steps: Steps[R], *, first: bool) -> Steps[R]:
+    """Steps that are one half of a longer way: each counts once, of twice as many."""
+    tracked = TrackedSteps(steps)
+    for done, of in tracked:
+        yield (done if first else of + done), 2 * of
+    return tracked.came_to
+
+
 class TrackedSteps(Generic[R]):
     """Steps to be gone through once. came_to: once they are."""
 

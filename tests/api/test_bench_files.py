@@ -340,3 +340,14 @@ def test_an_import_that_nobody_waits_for_any_more_writes_nothing(demo, tmp_path)
     assert demo.get("/trials")["trials"] == [] and demo.get("/people")["people"] == []
     with connection.database.connection_context():
         assert sum(into.write(rows, NOW).came.values()) > 100
+
+
+def test_reading_a_bench_stops_where_whoever_sent_it_leaves(small, tmp_path, monkeypatch):
+    folder, seen = taken_out(tmp_path / "bench"), []
+    monkeypatch.setattr(reading, "TELLS_EVERY", 5)
+    check = reading.check
+    monkeypatch.setattr(reading, "check", lambda kind, row: (seen.append(kind), check(kind, row)))
+    steps = reading.read_steps(reading.reader_of(folder))
+    done, of = next(steps)
+    steps.close()
+    assert (done, len(seen)) == (5, 5) and of > 50

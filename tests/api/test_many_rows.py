@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 
 from brasspenny.act import Act
 from brasspenny.store import connection
-from brasspenny.store.models import KitItem, Reading, Run, Setup, SetupRevision
+from brasspenny.store.models import KitItem, Photo, Reading, Run, Setup, SetupRevision
 from brasspenny.store.writing import AT_ONCE, batched, insert
 
 NOW = datetime(2026, 3, 1, 9, 30, 15, 123456, tzinfo=UTC)
@@ -46,3 +46,20 @@ def test_defaults_are_each_rows_own_and_more_rows_than_one_statement_takes_all_c
         assert KitItem.select().count() == len(ids) and {k.facts == {} for k in KitItem.select().limit(3)} == {True}
         insert(Reading, [])
     assert [len(some) for some in batched(ids)] == [AT_ONCE, AT_ONCE, 3]
+
+
+def test_many_pictures_are_no_more_than_a_database_takes_in_one_statement(app):
+    act = Act(None, NOW, random.Random(5))
+    with connection.database.connection_context():
+        (packet,) = connection.database.execute_sql("SELECT @@max_allowed_packet").fetchone()
+        setup = Setup.create(id=act.new_id(), trial=None, letter="•", name="Cup", created_at=NOW)
+        revision = SetupRevision.create(id=act.new_id(), setup=setup.id, number=1, dose_g=18, brew_water_g=290, bypass_g=0, created_at=NOW)
+        run = Run.create(
+            id=act.new_id(), setup=setup.id, setup_revision=revision.id, number=1, brewed_at=NOW, dose_g=18, bypass_g=0, moisture_pct=0, created_at=NOW
+        )
+        image = act.rng.randbytes(1_000_000)
+        of = {"run": run.id, "kind": "bed", "media_type": "image/jpeg", "image": image, "width": 9, "height": 9, "created_at": NOW}
+        count = packet // len(image) + 2
+        insert(Photo, ({"id": act.new_id(), **of} for _ in range(count)))
+        assert Photo.select().count() == count
+        assert bytes(Photo.select().first().image) == image

@@ -15,6 +15,7 @@ from PIL import Image
 from pydantic import BaseModel, Field
 
 from ..interchange.workbooks import UNPACKING_ERRORS
+from ..progress_stream import TELLS_EVERY, Steps, TrackedSteps
 from ..store.models import Photo
 from . import kinds as k
 from . import older
@@ -76,7 +77,13 @@ def reader_of_zip(file: IO[bytes]) -> Read:
 
 def read(get: Read) -> Rows:
     """Kind → rows, checked against the manifest and the schema. Raises NotABench, before anything is written."""
+    return TrackedSteps(read_steps(get)).to_the_end()
+
+
+def read_steps(get: Read) -> Steps[Rows]:
+    """The same, reporting (rows read, rows in all) as it goes: where the client leaves, it stops."""
     manifest = _manifest(get)
+    done, of = 0, sum(kind.rows for kind in manifest.kinds.values())
     out: Rows = {}
     for model in k.KINDS:
         name = k.name_of(model)
@@ -87,7 +94,12 @@ def read(get: Read) -> Rows:
         raw = _part(get, f"data/{name}.json")
         if hashlib.sha256(raw).hexdigest() != stated.sha256:
             raise NotABench(f"data/{name}.json is not what the manifest says. Export it again; to change a bench, change it in the program.")
-        out[name] = [_values(model, older.to_present(name, row, manifest.version), i, get) for i, row in enumerate(_objects(raw, name), start=1)]
+        out[name] = rows = []
+        for number, row in enumerate(_objects(raw, name), start=1):
+            rows.append(_values(model, older.to_present(name, row, manifest.version), number, get))
+            done += 1
+            if done % TELLS_EVERY == 0:
+                yield done, of
     return out
 
 

@@ -10,7 +10,7 @@ from typing import IO
 from flask import Response, request
 
 from ..http import act, blueprint, file_of, told_as_it_goes
-from ..progress_stream import Steps
+from ..progress_stream import Steps, half
 from ..refusals import Unprocessable
 from . import into, out, reading
 from . import schemas as s
@@ -45,7 +45,8 @@ def _arrived(stream: IO[bytes]) -> IO[bytes]:
 def _steps(file: IO[bytes], now: datetime) -> Steps[into.Arrived]:
     try:
         with file:
-            return (yield from into.write_steps(reading.read(reading.reader_of_zip(file)), now))
+            rows = yield from half(reading.read_steps(reading.reader_of_zip(file)), first=True)
+            return (yield from half(into.write_steps(rows, now), first=False))
     except reading.NotABench as error:
         raise Unprocessable("data", str(error), "Nothing was written. Export the bench again, or choose another file.") from None
 

@@ -66,8 +66,8 @@ def spared_when_full() -> Iterator[None]:
             raise
 
 
-AT_ONCE = 500
-"""Rows a statement."""
+AT_ONCE, AT_ONCE_BYTES = 500, 4_000_000
+"""Rows and bytes a statement: a database takes no longer one than its max_allowed_packet, often 16 MB."""
 
 
 def insert(model: type[pw.Model], rows: Iterable[Mapping[str, Any]]) -> None:
@@ -76,9 +76,23 @@ def insert(model: type[pw.Model], rows: Iterable[Mapping[str, Any]]) -> None:
     fields = model._meta.sorted_fields
     names = ", ".join(f"`{f.column_name}`" for f in fields)
     one = f"({', '.join(['%s'] * len(fields))})"
-    for some in batched(rows):
-        values = [_stored(f, row) for row in some for f in fields]
+    for some in _in_statements([_stored(f, row) for f in fields] for row in rows):
+        values = [value for row in some for value in row]
         model._meta.database.execute_sql(f"INSERT INTO `{model._meta.table_name}` ({names}) VALUES {', '.join([one] * len(some))}", values)
+
+
+def _in_statements(rows: Iterable[list[Any]]) -> Iterator[list[list[Any]]]:
+    some: list[list[Any]] = []
+    size = 0
+    for row in rows:
+        more = sum(len(value) for value in row if isinstance(value, str | bytes | memoryview))
+        if some and (len(some) >= AT_ONCE or size + more > AT_ONCE_BYTES):
+            yield some
+            some, size = [], 0
+        some.append(row)
+        size += more
+    if some:
+        yield some
 
 
 def _stored(field: pw.Field, row: Mapping[str, Any]) -> Any:

@@ -119,7 +119,7 @@ function In() {
           far={far}
           label="How far the import is"
           before="Reading the file"
-          told={({ done, of }) => `${done} of ${of} rows`}
+          told={({ done, of }) => `${Math.round((100 * done) / of)} %: every row is checked, then all are written`}
         />
       )}
       {trouble && (
