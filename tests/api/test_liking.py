@@ -31,7 +31,8 @@ def like(host, run, **body):
 def test_a_cup_is_liked_in_three_touches_and_brewed_again_a_little_coarser(host, cup):
     told = like(host, cup, by_pass={"": 4}, words=["bitter"])
     (change,) = told["changes"]
-    assert told["liking"] == 4 and (change["before"], change["to"], change["can_be_brewed"]) == ("4.5", "4.7", True)
+    proposal = change["proposal"]
+    assert told["liking"] == 4 and proposal["turns"] == [{"dial": "Windlass mill", "before": "4.5", "after": "4.7"}] and proposal["can_be_brewed"]
     assert "4.5 → 4.7 on the Windlass mill" in change["text"] and "never evidence" in told["sighted"]
     made = host.call("POST", f"/runs/{cup['id']}/again", {"code": change["code"]})
     assert made["trial_id"] is None and "4.7" in made["brewed_as"]
@@ -43,13 +44,46 @@ def test_a_cup_is_liked_in_three_touches_and_brewed_again_a_little_coarser(host,
 def test_the_adviser_works_from_taste_alone_and_shows_two_rules_that_pull_apart(host, cup):
     assert host.get(f"/runs/{cup['id']}/again")["changes"] == []
     told = like(host, cup, by_pass={"hot": 6, "cool": 5}, words=["sour"])
-    assert told["liking"] == 5.5 and [c["to"] for c in told["changes"]] == ["4.3"]
+    assert told["liking"] == 5.5 and [c["proposal"]["after"] for c in told["changes"]] == ["4.3"]
     run = host.get("/loose-runs")["runs"][0]
     told = like(host, run, by_pass={}, words=["sharp", "wants brighter"])
     assert len(told["changes"]) == 1 and told["liking"] is None
     run = host.get("/loose-runs")["runs"][0]
     told = like(host, run, words=["wants brighter", "wants heavier"])
     assert told["disagreement"] == "" and told["changes"]
+
+
+def test_of_a_loose_brew_the_change_is_kept_as_the_next_version_and_stands_on_its_card_and_in_its_guide(host, cup):
+    before = host.get("/recipes")["recipes"][0]
+    like(host, cup, words=["bitter"])
+    (change,) = host.get(f"/runs/{cup['id']}/again")["changes"]
+    made = host.call("POST", f"/runs/{cup['id']}/again", {"code": change["code"]})
+    after = host.get(f"/recipes/{before['id']}")
+    assert (len(after["versions"]), after["versions"][0]["note"]) == (2, "Grind coarser: 4.5 → 4.7 on the Windlass mill")
+    assert [(g["on"], g["setting"]) for g in after["document"]["grinds"]] == [("Windlass mill", "4.7")]
+    assert "4.7" in str(host.get(f"/recipes/{before['id']}/card"))
+    live = host.call("POST", f"/setups/{made['setup_id']}/live-brews", {})
+    assert live["grind"] == "Windlass mill 4.7"
+
+
+def test_a_larger_first_pour_is_the_same_in_the_sentence_the_version_and_the_guide(host, cup):
+    like(host, cup, words=["wants brighter"])
+    (change,) = host.get(f"/runs/{cup['id']}/again")["changes"]
+    assert change["text"] == "A larger first pour: 45 g → 54 g, with 288 g in all held"
+    made = host.call("POST", f"/runs/{cup['id']}/again", {"code": change["code"]})
+    live = host.call("POST", f"/setups/{made['setup_id']}/live-brews", {})
+    pours = [step["to_g"] for step in live["steps"] if step["to_g"]]
+    assert (pours[0], pours[-1]) == (54, 288)
+
+
+def test_a_dial_whose_steps_nobody_knows_is_asked_about_and_not_turned(host):
+    old = host.call("POST", "/kit", {"kind": "grinder", "name": "Old mill", "grinder": {"scale": "dial", "direction": "larger_is_coarser"}})
+    body = {"recipe_version_id": host.recipe(TEXT)["versions"][0]["id"], "name": "Cup", "variables": {"grinder": old["name"], "grind_setting": "3.5"}}
+    host.call("POST", "/loose-runs", body)
+    run = host.get("/loose-runs")["runs"][0]
+    (change,) = like(host, run, words=["bitter"])["changes"]
+    assert not change["proposal"]["can_be_brewed"] and "enter it in Kit" in change["proposal"]["unknown"]
+    assert "enter it in Kit" in host.call("POST", f"/runs/{run['id']}/again", {"code": change["code"]}, status=422)["errors"][0]["reason"]
 
 
 def test_a_temperature_goes_into_the_setup_of_a_trial_and_nothing_counts_as_evidence(host, mill):

@@ -145,13 +145,16 @@ def test_strengths_are_matched_before_coding_and_both_values_stay(host):
 def test_one_change_is_advised_drafted_and_kept_as_the_next_version(host):
     recipe = host.recipe(TEXT)
     trial = host.ask()
-    setup = host.call("POST", f"/trials/{trial['id']}/setups", {"recipe_version_id": recipe["versions"][0]["id"]})
+    mill = {"scale": "dial", "direction": "larger_is_finer", "step": 0.5}
+    host.call("POST", "/kit", {"kind": "grinder", "name": "Shop mill", "grinder": mill})
+    on = {"grinder": "Shop mill", "grind_setting": "7"}
+    setup = host.call("POST", f"/trials/{trial['id']}/setups", {"recipe_version_id": recipe["versions"][0]["id"], "variables": on})
     run = host.brew(trial["id"], setup, brew_water_g=288, beverage_g=250, tds=[1.2], total_time_s=120, pour_end_s=105)
     got = host.get(f"/runs/{run['id']}/advice?words=sour,thin")
     assert {(t["label"], t["state"]) for t in got["targets"]} == {("Strength", "below"), ("Yield", "below"), ("Total time", "below")}
-    assert got["change"]["code"] == "under_finer" and "one change" in got["draft_says"] and got["recipe_version"] == 1
+    assert (got["change"]["code"], got["says"], got["recipe_version"]) == ("under_finer", "7 → 8 on the Shop mill", 1)
     kept = host.call("POST", f"/recipes/{got['recipe_id']}/versions", {"document": got["draft"], "note": got["change"]["text"]}, rev=got["recipe_rev"])
-    assert len(kept["versions"]) == 2 and "finer" in kept["document"]["grind"]
+    assert len(kept["versions"]) == 2 and [(g["on"], g["setting"]) for g in kept["document"]["grinds"]] == [("Shop mill", "8")]
     assert "pull apart" in host.get(f"/runs/{run['id']}/advice?words=sour,bitter")["disagreement"]
     assert host.get(f"/runs/{run['id']}/advice?words=lovely", status=422)["errors"][0]["field"] == "words.0"
 

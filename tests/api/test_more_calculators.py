@@ -39,7 +39,7 @@ def test_calculators_about_brews_made_say_what_they_found(host):
     matched = host.call("POST", "/calc/strength-match", example(host, "strength-match"))
     assert [round(s["add_water_g"], 1) for s in matched["servers"]] == [21.3, 0.0] and matched["needed"]
     advised = host.call("POST", "/calc/dial-in", example(host, "dial-in"))
-    assert (advised["change"]["code"], advised["draft"]["grind"]) == ("under_finer", "5.8, 2 steps finer")
+    assert (advised["change"]["code"], advised["draft"]) == ("under_finer", None) and "grinder" in advised["proposal"]["unknown"]
     (pour,) = host.call("POST", "/calc/pour-segments", example(host, "pour-segments"))["pours"]
     assert pour["start_s"] == pytest.approx(0.75, abs=0.5) and pour["added_g"] == pytest.approx(15, abs=0.5)
     brewed = host.call("POST", "/calc/simulate", example(host, "simulate") | {"course": True})

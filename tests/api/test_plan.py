@@ -206,3 +206,18 @@ def test_own_scatter_is_used_once_there_are_blind_flights_enough(host):
         host.taste(host.flight(trial["id"], runs, people), lambda mark, taster: rng.choice((5, 6, 7)))
     own = host.get("/scatter")
     assert own["own"] and "3 blind flights" in own["source"] and 0.5 < own["noise"] < 1.2
+
+
+def test_a_run_sheet_names_dose_and_setting_and_leaves_out_what_is_brewed(host):
+    host.call("POST", "/kit", {"kind": "grinder", "name": "Shop mill", "grinder": {"scale": "dial", "direction": "larger_is_finer", "step": 0.5}})
+    trial = host.ask()
+    a = host.setup(trial["id"], grinder="Shop mill", grind_setting="8")
+    host.copy(a, filter="Thick crêpe", dose_g=17)
+    host.brew(trial["id"], a)
+    sheet = host.call("POST", f"/trials/{trial['id']}/run-sheet", {})["sheet"]
+    assert "A1" not in {c["brew"] for c in sheet["cups"]} and "B1" in {c["brew"] for c in sheet["cups"]}
+    labels = {block["label"] for block in sheet["blocks"] if block["brew"] == "B1"}
+    assert {"Prepare: rinse, preheat, weigh in 17 g", "Grind 17 g: Shop mill 8"} <= labels
+    assert "Shop mill 8" in host.client.get(f"/api/v1/trials/{trial['id']}/run-sheet.ics").text.replace("\r\n ", "")
+    slots = host.get(f"/trials/{trial['id']}/slots")["slots"]
+    assert {(x["letter"], x["dose_g"], x["ground_on"]) for x in slots} == {("A", 18, "Shop mill 8"), ("B", 17, "Shop mill 8")}

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 from ..core.brewing import adviser
+from ..core.brewing.proposals import Brewed, Proposal, propose
 from ..core.extraction.results import typical_retained
 from ..core.extraction.yields import yield_basis_of
+from ..core.grinding.dials import dial_id
 from ..core.kit.heat import boiling_point_c
-from ..core.recipe.model import Recipe as CoreRecipe
 from ..core.trial.measured import measure_run
 from ..core.trial.setups import recipe_of
+from ..core.vocabulary import BREWERS
 from ..store import queries
+from ..store.load_trial import load_dials
 from ..store.models import Bench, Recipe, RecipeVersion, Run, SetupRevision
 from .runs import instrument
 
@@ -29,14 +33,44 @@ class Behind:
         strength = self.measured.strength
         self.results = adviser.Results(strength.tds_pct if strength else None, self.ey.value if self.ey else None, run.total_time_s)
         self.kept_water = typical_retained([self.measured.retained_water_ratio])
-        facts = ((self.revision.kit or {}).get("brewer") or {}).get("facts", {})
-        self.limits = adviser.Limits(boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m), least_dose_g=facts.get("dose_low_g"))
+        self.dials = load_dials()
+        self.brewed = Brewed(dial_id(self.revision.kit) or "", self.revision.grind_setting)
+        self.limits = adviser.Limits(
+            at_finest=self._is_at_finest(),
+            boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m),
+            least_dose_g=self._facts_of("brewer").get("dose_low_g"),
+            paper=self._is_paper(),
+        )
+
+    def _facts_of(self, kind: str) -> dict[str, Any]:
+        return ((self.revision.kit or {}).get(kind) or {}).get("facts", {})
+
+    def _is_paper(self) -> bool:
+        """By the filter's material; of a filter that is no piece of the kit, by whether the brewer throws its filters away."""
+        if material := self._facts_of("filter").get("material"):
+            return material == "paper"
+        return not (self.revision.brewer_type and BREWERS[self.revision.brewer_type].lasting)
+
+    def _is_at_finest(self) -> bool:
+        if self.brewed.dial_id not in self.dials.sides:
+            return False
+        scale, setting = self.dials.scales[self.dials.names[self.brewed.dial_id]], self.dials.read(self.brewed.dial_id, self.brewed.setting)
+        return setting is not None and scale.finest is not None and scale.coarseness(setting) <= scale.coarseness(scale.finest)
 
     def advise(self, words: Sequence[str]) -> adviser.Advised:
-        return adviser.advise(self.recipe, self.results, words, yield_basis=self.yield_basis, retained_water_ratio=self.kept_water, limits=self.limits)
+        return adviser.advise(self.recipe, self.results, words, limits=self.limits)
 
-    def draft(self, change: adviser.Advice) -> CoreRecipe | None:
-        return adviser.draft_of(self.recipe, change, self.results, yield_basis=self.yield_basis, retained_water_ratio=self.kept_water, limits=self.limits)
+    def propose(self, change: adviser.Advice) -> Proposal:
+        return propose(
+            self.recipe,
+            change,
+            self.results,
+            yield_basis=self.yield_basis,
+            retained_water_ratio=self.kept_water,
+            limits=self.limits,
+            dials=self.dials,
+            brewed=self.brewed,
+        )
 
     @property
     def kept(self) -> tuple[Recipe, RecipeVersion] | None:

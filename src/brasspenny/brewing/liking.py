@@ -8,8 +8,7 @@ from typing import Any
 from ..act import Act
 from ..core.brewing import adviser
 from ..core.brewing.liked import SIGHTED, Liked, LikedBrew, liked_most
-from ..core.recipe.changes import differences, in_words
-from ..core.recipe.model import Recipe as CoreRecipe
+from ..core.brewing.proposals import Proposal
 from ..core.trial.measured import run_label
 from ..history import service as history
 from ..recipes import service as recipes
@@ -19,12 +18,12 @@ from ..store.writing import use_case
 from ..trials import service as trials
 from ..trials.schemas import SetupPatch, VariablesPatch
 from . import liking_schemas as s
+from .advice import shape_proposal
 from .behind import Behind
 from .runs import open_run
-from .turning import on_dial, turned_to
+from .turning import said
 
 LATELY = timedelta(days=7)
-AS_VARIABLES = {"temperature": "temperature_c", "dose": "dose_g"}
 
 
 def liked_of(run: Run) -> Liked:
@@ -57,17 +56,13 @@ class _Again(Behind):
         return [a for a in (self.advised.change, self.advised.rival) if a is not None]
 
     def shown(self, change: adviser.Advice) -> s.NextChangeShown:
-        to, turn = turned_to(self.revision, change), on_dial(self.revision, change)
-        draft = None if change.knob == "grind" else self.draft(change)
-        how = turn or (in_words(differences(self.recipe, draft)) if draft else change.size)
+        proposal = self.propose(change)
         return s.NextChangeShown(
             code=change.code,
-            text=f"{change.text}: {how}",
+            text=f"{change.text}: {said(proposal) or change.size}",
             reason=change.reason,
             confidence=change.confidence,
-            before=self.revision.grind_setting if change.knob == "grind" else "",
-            to=to,
-            can_be_brewed=bool(to) or draft is not None,
+            proposal=shape_proposal(proposal),
         )
 
 
@@ -85,6 +80,7 @@ def read_again(run_id: str) -> s.AgainAnswer:
         sighted=SIGHTED,
         changes=[found.shown(c) for c in found.changes],
         disagreement=found.advised.disagreement,
+        missing=list(found.advised.missing),
         signs=[adviser.SIGN_LABELS[x] for x in found.advised.signs],
         taste_words=[adviser.SIGN_LABELS[w] for w in adviser.TASTE_SIGNS],
     )
@@ -99,44 +95,45 @@ def brew_again(run_id: str, sent: s.AgainBody, act: Act) -> s.NextBrewAnswer:
     if sent.code and change is None:
         raise Unprocessable("code", "That change is not advised for this brew.", "Choose one of the changes shown, or brew it unchanged.")
     variables, version_id = _changed(found, change, act) if change else ({}, None)
-    said = found.shown(change).text if change else ""
+    brewed_as = found.shown(change).text if change else ""
     if found.run.trial_id is None:
-        return _loose_again(found, variables, version_id, said, act)
-    return _setup_again(found, variables, version_id, said, act)
+        return _loose_again(found, variables, version_id, brewed_as, act)
+    return _setup_again(found, variables, version_id, brewed_as, act)
 
 
 def _changed(found: _Again, change: adviser.Advice, act: Act) -> tuple[dict[str, Any], str | None]:
-    """Variables of the setup that change, and the recipe version that holds what is no variable."""
-    if change.knob == "grind":
-        to = turned_to(found.revision, change)
-        if not to:
-            raise Unprocessable("code", "The dial it was ground on is not known.", "Give the setup a grinder of the kit and a setting, or turn it by hand.")
-        return {"grind_setting": to}, None
-    draft = found.draft(change)
-    if draft is None:
-        raise Unprocessable("code", "This change is no number of the recipe.", "Make it by hand, and say so in the note.")
-    if field := AS_VARIABLES.get(change.knob):
-        return {field: getattr(draft, field)}, None
-    return {}, _next_version(found, draft, change, act)
-
-
-def _next_version(found: _Again, draft: CoreRecipe, change: adviser.Advice, act: Act) -> str:
-    if found.kept is None:
-        raise Unprocessable("code", "This brew has no recipe to keep the change in.", "Give its setup a recipe, or make the change by hand.")
+    """Variables of the setup that change, and the recipe version that holds the change: of a loose brew always where it has a recipe, of a trial's setup where it is no variable."""
+    proposal = found.propose(change)
+    if not proposal.can_be_brewed:
+        why = proposal.unknown or "This change is no number of the recipe."
+        raise Unprocessable("code", why, "Make it by hand, and say so in the note.")
+    variables = _variables(found, proposal)
+    loose = found.run.trial_id is None
+    if found.kept is None or proposal.recipe is None or (variables and not loose):
+        if not variables:
+            raise Unprocessable("code", "This brew has no recipe to keep the change in.", "Give its setup a recipe, or make the change by hand.")
+        return variables, None
     kept, _ = found.kept
-    return recipes.keep_version(kept, draft, change.text, kept.rev, act)
+    return variables, recipes.keep_version(kept, proposal.recipe, found.shown(change).text[:200], kept.rev, act)
 
 
-def _loose_again(found: _Again, variables: dict[str, Any], version_id: str | None, said: str, act: Act) -> s.NextBrewAnswer:
+def _variables(found: _Again, proposal: Proposal) -> dict[str, Any]:
+    if proposal.variable in ("dose_g", "temperature_c", "brew_water_g"):
+        return {proposal.variable: proposal.value}
+    own = next((t for t in proposal.turns if t.dial_id == found.brewed.dial_id), None)
+    return {"grind_setting": own.after} if own else {}
+
+
+def _loose_again(found: _Again, variables: dict[str, Any], version_id: str | None, brewed_as: str, act: Act) -> s.NextBrewAnswer:
     revision, setup = found.revision, Setup.get_by_id(found.run.setup_id)
     fields = ("coffee", "grinder", "grind_setting", "filter", "brewer", "water", "temperature_c", "dose_g", "brew_water_g")
     same = {name: getattr(revision, name) for name in fields if getattr(revision, name) not in ("", None)}
     asked = VariablesPatch(**(same | variables))
     made = trials.loose_setup(asked, version_id or revision.recipe_version_id, setup.name, [], act)
-    return s.NextBrewAnswer(setup_id=made.id, trial_id=None, brewed_as=said)
+    return s.NextBrewAnswer(setup_id=made.id, trial_id=None, brewed_as=brewed_as)
 
 
-def _setup_again(found: _Again, variables: dict[str, Any], version_id: str | None, said: str, act: Act) -> s.NextBrewAnswer:
+def _setup_again(found: _Again, variables: dict[str, Any], version_id: str | None, brewed_as: str, act: Act) -> s.NextBrewAnswer:
     setup = trials.open_setup(found.run.setup_id)
     if variables or version_id:
         if Run.select().where((Run.setup == setup.id) & (Run.purpose == "evidence") & Run.deleted_at.is_null()).exists():
@@ -144,7 +141,7 @@ def _setup_again(found: _Again, variables: dict[str, Any], version_id: str | Non
                 "code", "This setup was already brewed for the comparison.", "Brew it unchanged, or change it in Set up and brew the comparison anew."
             )
         trials.change_setup(setup, SetupPatch(variables=VariablesPatch(**variables), recipe_version_id=version_id), setup.rev, act)
-    return s.NextBrewAnswer(setup_id=setup.id, trial_id=setup.trial_id, brewed_as=said)
+    return s.NextBrewAnswer(setup_id=setup.id, trial_id=setup.trial_id, brewed_as=brewed_as)
 
 
 # --- how was it? -----------------------------------------------------------------------------------------------------------------------

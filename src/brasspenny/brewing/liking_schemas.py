@@ -11,6 +11,7 @@ from ..core.brewing.adviser import Confidence
 from ..core.tasting.words import MOST_WORDS
 from ..core.vocabulary import PassName
 from ..http import Answer, Body, line
+from .advice import ProposalAnswer
 
 PassOrWhole = PassName | Literal[""]
 Liking = Annotated[float, Field(ge=1, le=9, multiple_of=0.5, description="1 dislike extremely to 9 like extremely")]
@@ -24,15 +25,13 @@ class LikingBody(Body):
 
 
 class NextChangeShown(Answer):
-    """One change for the next brew. before, to: on the dial it was ground on, "" where no dial is turned; can_be_brewed: in one press."""
+    """One change for the next brew. proposal: what it comes to, and whether it can be brewed in one press."""
 
     code: str
     text: str
     reason: str
     confidence: Confidence
-    before: str
-    to: str
-    can_be_brewed: bool
+    proposal: ProposalAnswer
 
 
 class AgainAnswer(Answer):
@@ -48,6 +47,7 @@ class AgainAnswer(Answer):
     sighted: str
     changes: list[NextChangeShown]
     disagreement: str
+    missing: list[str]
     signs: list[str]
     taste_words: list[str]
 

@@ -155,6 +155,7 @@ class DialInBody(Body):
     at_finest: bool = False
     altitude_m: Annotated[float, Field(ge=-430, le=8850)] = 0
     least_dose_g: Annotated[float, Field(gt=0, le=10_000)] | None = None
+    paper: bool = True
 
 
 class PourSegmentsBody(Body):

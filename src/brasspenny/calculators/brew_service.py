@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from ..brewing.advice import DialInAnswer, shape_advised
 from ..core.brewing import adviser, curve, scale_log
+from ..core.brewing.proposals import propose
 from ..core.extraction.comparing import Comparison, Side, compare_yields
 from ..core.extraction.dilution import Server, match_strengths
 from ..core.extraction.measure import Brew
@@ -64,15 +65,13 @@ def match(asked: s.StrengthMatchBody) -> s.StrengthMatchAnswer:
 
 
 def advise(asked: s.DialInBody) -> DialInAnswer:
-    found = adviser.advise(
-        documents.core_recipe(asked.recipe),
-        adviser.Results(asked.tds_pct, asked.ey_pct, asked.total_time_s),
-        asked.words,
-        yield_basis=asked.yield_basis,
-        retained_water_ratio=asked.retained_water_ratio,
-        limits=adviser.Limits(asked.at_finest, boiling_point_c(asked.altitude_m), asked.least_dose_g),
-    )
-    return shape_advised(found)
+    recipe, results = documents.core_recipe(asked.recipe), adviser.Results(asked.tds_pct, asked.ey_pct, asked.total_time_s)
+    limits = adviser.Limits(asked.at_finest, boiling_point_c(asked.altitude_m), asked.least_dose_g, asked.paper)
+    found = adviser.advise(recipe, results, asked.words, limits=limits)
+    if found.change is None:
+        return shape_advised(found, None)
+    how = {"yield_basis": asked.yield_basis, "retained_water_ratio": asked.retained_water_ratio, "limits": limits}
+    return shape_advised(found, propose(recipe, found.change, results, **how))
 
 
 def cut_into_pours(asked: s.PourSegmentsBody) -> s.PourSegmentsAnswer:

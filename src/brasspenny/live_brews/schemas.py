@@ -175,7 +175,7 @@ class WeighedAnswer(Answer):
 
 
 class LiveBrewAnswer(Answer):
-    """elapsed_s at answered_at; it goes on at speed. observed: what the marks say was seen. steady_press_kg: force
+    """grind: grinder and setting, "" where neither is known. elapsed_s at answered_at; it goes on at speed. observed: what the marks say was seen. steady_press_kg: force
     to hold, low and high. before: what is done before the first water. no_steps: why
     there is nothing to follow, else "". ahead_s: how long before its
     time the next instruction is called."""
@@ -190,6 +190,7 @@ class LiveBrewAnswer(Answer):
     name: str
     number: int
     dose_g: float
+    grind: str
     water_g: float
     bypass_g: float
     temperature_c: float | None

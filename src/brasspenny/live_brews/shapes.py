@@ -13,6 +13,7 @@ from ..core.brewing.observed import STEADY_PRESS_KG
 from ..core.recipe import cautions as cautions_
 from ..core.recipe.describe import sentences
 from ..core.recipe.model import Recipe, sums, timeline
+from ..core.trial.setups import ground_on
 from ..recipes import documents
 from ..recipes.pours import pours_shown
 from ..recipes.schemas import CautionAnswer
@@ -48,6 +49,7 @@ def shape(live: LiveBrew, at: datetime) -> s.LiveBrewAnswer:
         ],
         number=logged.number if logged else setup.brews_given + 1,
         dose_g=recipe.dose_g,
+        grind=ground_on(revision),
         water_g=total.poured_g,
         bypass_g=round(total.bypass_g, 1),
         temperature_c=recipe.temperature_c,

@@ -7,13 +7,12 @@ from itertools import combinations
 from ..brewing.advice import shape_advised
 from ..brewing.behind import Behind
 from ..brewing.runs import open_run
-from ..brewing.turning import on_dial
+from ..brewing.turning import said
 from ..core.brewing import adviser
 from ..core.brewing.along import plan_now_g, planned_steps
 from ..core.extraction.comparing import compare_yields
 from ..core.extraction.dilution import Server, match_strengths, one_strength
 from ..core.extraction.target_cup import aim
-from ..core.recipe.changes import differences, in_words
 from ..core.recipe.model import Recipe as CoreRecipe
 from ..core.recipe.model import sums
 from ..core.trial.measured import MeasuredTrial, masses_of, run_label, served_apart
@@ -108,7 +107,8 @@ def advise(run_id: str, words: list[str]) -> s.AdvisedAnswer:
     """By the recipe's own windows, the brew's numbers and what it tasted of: one change, drafted."""
     behind = Behind(open_run(run_id))
     run, found = behind.run, behind.advise(words)
-    shaped = shape_advised(found)
+    proposal = behind.propose(found.change) if found.change else None
+    shaped = shape_advised(found, proposal)
     kept, version = behind.kept or (None, None)
     letter = run.setup.letter
     return s.AdvisedAnswer(
@@ -117,12 +117,13 @@ def advise(run_id: str, words: list[str]) -> s.AdvisedAnswer:
         targets=_targets(behind.recipe, behind.results),
         signs=[adviser.SIGN_LABELS[x] for x in found.signs],
         change=shaped.change,
-        on_dial=on_dial(behind.revision, found.change) if found.change else "",
+        proposal=shaped.proposal,
+        says=said(proposal) if proposal else "",
         others=shaped.others,
         disagreement=shaped.disagreement,
         signpost=shaped.signpost,
+        missing=shaped.missing,
         draft=shaped.draft,
-        draft_says=in_words(differences(behind.recipe, found.draft)) if found.draft else "",
         recipe_id=kept.id if kept else None,
         recipe_name=kept.name if kept else "",
         recipe_version=version.number if version else None,

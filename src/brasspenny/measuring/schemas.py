@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from ..brewing.advice import AdviceAnswer
+from ..brewing.advice import AdviceAnswer, ProposalAnswer
 from ..brewing.schemas import AsReadShown, Observed
 from ..core.extraction.readings import ProtocolStep
 from ..core.vocabulary import Purpose, YieldBasis
@@ -231,20 +231,21 @@ class Word(Answer):
 
 
 class AdvisedAnswer(Answer):
-    """One change for the next brew. draft: the recipe with exactly that change; recipe_id and rev: where to keep it as a version; on_dial: a turn of the grind, on
-    the dial it was ground on."""
+    """One change for the next brew. proposal: what it comes to; says: the same in a sentence, with its microns where samples tell them; draft: the recipe with exactly
+    that change; recipe_id and rev: where to keep it as a version; missing: what would let a rule speak."""
 
     run_id: str
     label: str
     targets: list[TargetShown]
     signs: list[str]
     change: AdviceAnswer | None
-    on_dial: str
+    proposal: ProposalAnswer | None
+    says: str
     others: list[AdviceAnswer]
     disagreement: str
     signpost: str
+    missing: list[str]
     draft: RecipeDocument | None
-    draft_says: str
     recipe_id: str | None
     recipe_name: str
     recipe_version: int | None

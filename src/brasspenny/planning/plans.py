@@ -16,7 +16,7 @@ from ..core.recipe.outlook import expected_drink_g
 from ..core.trial import status
 from ..core.trial.caveats import WIDEN
 from ..core.trial.measured import MeasuredTrial, cup_minutes_of
-from ..core.trial.setups import facts_of, purge_g_of
+from ..core.trial.setups import facts_of, ground_on, purge_g_of
 from ..core.trial.slots import planned_order, slots_of
 from ..core.trial.value import Plan as FrozenPlan
 from ..core.trial.value import SetupRevision
@@ -136,7 +136,11 @@ def read_slots(trial_id: str) -> s.SlotsAnswer:
     """Brews as planned or drafted, and which of them are made."""
     results = results_of(trial_id)
     drafted = results.trial.plan.drafted if results.trial.plan else None
-    return s.SlotsAnswer(slots=[s.SlotShown(**vars(x)) for x in slots_of(results)], drafted=drafted["text"] if drafted else "")
+    revisions = {setup.id: revision for setup, revision in results.setups}
+    return s.SlotsAnswer(
+        slots=[s.SlotShown(**vars(x), dose_g=revisions[x.setup_id].dose_g, ground_on=ground_on(revisions[x.setup_id])) for x in slots_of(results)],
+        drafted=drafted["text"] if drafted else "",
+    )
 
 
 def draft(trial: Trial, brews: Mapping[str, int], text: str, tasters: int, act: Act) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict, replace
 from datetime import datetime, timedelta
 from typing import Any
@@ -10,12 +11,14 @@ from ..act import Act
 from ..core import figures
 from ..core.grinding.dials import dial_id
 from ..core.kit.heat import SCALDS_C
+from ..core.planning.designs import Order
 from ..core.planning.minutes import SIEVE_SAMPLE_MIN, TIMED_DOSE_MIN
 from ..core.planning.schedule.advice import Explained, headline, schedule_and_explain
 from ..core.planning.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, grinding_s, job_from_recipe, tasting_temperature_c, usual_tau_s
 from ..core.trial.measured import MeasuredTrial
-from ..core.trial.setups import facts_of, grind_rate_of, grinder_facts_of, recipe_of
-from ..core.trial.value import SetupRevision
+from ..core.trial.setups import facts_of, grind_rate_of, grinder_facts_of, ground_on, recipe_of
+from ..core.trial.slots import Slot, slots_of
+from ..core.trial.value import Setup, SetupRevision
 from ..core.trial.value import Trial as FrozenTrial
 from ..history import service as history
 from ..interchange.run_sheet_ics import CalendarEntry, calendar
@@ -53,9 +56,10 @@ def make_sheet(trial_id: str, sent: s.SheetAsked, act: Act) -> s.TrialSheetAnswe
     order = plans.order_of(results, asked)
     if order is None or len(results.setups) < 2:
         raise Unprocessable("trial", "There is nothing to time yet.", "Set up at least two setups first.")
-    if len(order.brews) > 24:
-        raise Unprocessable("replicates", f"{len(order.brews)} brews are too many for one flight.", "Plan fewer replicates and more flights.")
-    jobs, resources, wish, notes = _asked(results, asked, order)
+    brews = _to_brew(results, order)
+    if len(brews) > 24:
+        raise Unprocessable("replicates", f"{len(brews)} brews are too many for one flight.", "Plan fewer replicates and more flights.")
+    jobs, resources, wish, notes = _asked(results, asked, brews)
     found = solve(jobs, resources, wish)
     begins_at = sent.begins_at or act.now
     sheet = RunSheet(
@@ -112,7 +116,20 @@ def beforehand(results: MeasuredTrial, asked: s.PlanBody) -> list[dict[str, Any]
 # --- what to solve -------------------------------------------------------------------------------------------------------
 
 
-def _asked(results: MeasuredTrial, asked: s.PlanBody, order) -> tuple[list[BrewJob], Resources, Wish, list[str]]:
+def _to_brew(results: MeasuredTrial, order: Order) -> list[Slot]:
+    """The brews still to be made of the first flight that has any; of a draft, all of them; where all is brewed, another flight."""
+    slots = slots_of(results)
+    drafted = results.trial.plan is not None and results.trial.plan.drafted
+    size = len(slots) if drafted else len(order.brews)
+    flights = ([x for x in slots[i : i + size] if not x.run_id] for i in range(0, len(slots), size or 1))
+    return next(filter(None, flights), None) or [_another(results.setups[b.setup][0], b.replicate) for b in order.brews]
+
+
+def _another(setup: Setup, replicate: int) -> Slot:
+    return Slot(setup.id, setup.letter, f"{setup.letter}{setup.brews_given + replicate + 1}", "")
+
+
+def _asked(results: MeasuredTrial, asked: s.PlanBody, brews: Sequence[Slot]) -> tuple[list[BrewJob], Resources, Wish, list[str]]:
     day, bench = asked.day, results.trial.bench
     notes: list[str] = []
     vessels = {use: _vessel(use, item_id, notes) for use, item_id in (("server", day.server_id), ("cup", day.cup_id))}
@@ -132,10 +149,11 @@ def _asked(results: MeasuredTrial, asked: s.PlanBody, order) -> tuple[list[BrewJ
     )
     matched = results.trial.strength_policy == "matched"
     jobs = []
-    for b in order.brews:
-        setup, revision = results.setups[b.setup]
-        jobs.append(_job(f"{setup.letter}{b.replicate + 1}", results.trial, revision, day, matched))
-        if not revision.recipe and (note := f"{setup.letter} has no pours given, so it is timed as one pour.") not in notes:
+    revisions = {setup.id: revision for setup, revision in results.setups}
+    for brew in brews:
+        revision = revisions[brew.setup_id]
+        jobs.append(_job(brew.label, results.trial, revision, day, matched))
+        if not revision.recipe and (note := f"{brew.letter} has no pours given, so it is timed as one pour.") not in notes:
             notes.append(note)
     wish = Wish(low_c=day.low_c, high_c=day.high_c, spread_c=day.spread_c, keep_order=day.keep_order)
     return jobs, resources, wish, notes
@@ -145,6 +163,7 @@ def _job(key: str, trial: FrozenTrial, revision: SetupRevision, day: s.DayBody, 
     grinder = grinder_facts_of(revision)
     drive = grinder.get("drive", "electric")
     more: dict[str, Any] = {"measure_s": 60.0 if day.measure else 0.0, "dilute_s": 30.0 if matched else 0.0}
+    more |= {"dose_g": revision.dose_g, "ground_on": ground_on(revision)}
     if revision.grinder:
         more |= {
             "grinder": revision.grinder,

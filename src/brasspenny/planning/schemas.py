@@ -250,12 +250,14 @@ class BeginBody(Body):
 
 
 class SlotShown(Answer):
-    """A brew as planned: the label it has or will have; run_id '' while it is open."""
+    """A brew as planned: the label it has or will have; run_id '' while it is open; ground_on: grinder and setting, "" where neither is known."""
 
     setup_id: str
     letter: str
     label: str
     run_id: str
+    dose_g: float
+    ground_on: str
 
 
 class SlotsAnswer(Answer):

@@ -6874,6 +6874,8 @@ export interface components {
             changes: components["schemas"]["NextChangeShown"][];
             /** Disagreement */
             disagreement: string;
+            /** Missing */
+            missing: string[];
             /** Signs */
             signs: string[];
             /** Taste Words */
@@ -6881,7 +6883,7 @@ export interface components {
         };
         /**
          * NextChangeShown
-         * @description One change for the next brew. before, to: on the dial it was ground on, "" where no dial is turned; can_be_brewed: in one press.
+         * @description One change for the next brew. proposal: what it comes to, and whether it can be brewed in one press.
          */
         NextChangeShown: {
             /** Code */
@@ -6895,12 +6897,45 @@ export interface components {
              * @enum {string}
              */
             confidence: "firm" | "usual" | "loose";
+            proposal: components["schemas"]["ProposalAnswer"];
+        };
+        /**
+         * ProposalAnswer
+         * @description text: the change in numbers, "" where it has none; held: what stays; turns: on each dial, the brew's own first; unknown: what must be known first. can_be_brewed: it is a matter of
+         *     the recipe or of a dial.
+         */
+        ProposalAnswer: {
+            /**
+             * Variable
+             * @enum {string}
+             */
+            variable: "dose_g" | "brew_water_g" | "temperature_c" | "grind_setting" | "first_pour_g" | "pours" | "filter" | "total_time_s";
+            /** Text */
+            text: string;
             /** Before */
             before: string;
-            /** To */
-            to: string;
+            /** After */
+            after: string;
+            /** Held */
+            held: string;
+            /** Turns */
+            turns: components["schemas"]["TurnAnswer"][];
+            /** Unknown */
+            unknown: string;
             /** Can Be Brewed */
             can_be_brewed: boolean;
+        };
+        /**
+         * TurnAnswer
+         * @description A setting on one dial, before and after, as it is written there.
+         */
+        TurnAnswer: {
+            /** Dial */
+            dial: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
         };
         /**
          * LikingBody
@@ -7116,7 +7151,7 @@ export interface components {
         };
         /**
          * LiveBrewAnswer
-         * @description elapsed_s at answered_at; it goes on at speed. observed: what the marks say was seen. steady_press_kg: force
+         * @description grind: grinder and setting, "" where neither is known. elapsed_s at answered_at; it goes on at speed. observed: what the marks say was seen. steady_press_kg: force
          *     to hold, low and high. before: what is done before the first water. no_steps: why
          *     there is nothing to follow, else "". ahead_s: how long before its
          *     time the next instruction is called.
@@ -7142,6 +7177,8 @@ export interface components {
             number: number;
             /** Dose G */
             dose_g: number;
+            /** Grind */
+            grind: string;
             /** Water G */
             water_g: number;
             /** Bypass G */
@@ -8112,8 +8149,8 @@ export interface components {
         };
         /**
          * AdvisedAnswer
-         * @description One change for the next brew. draft: the recipe with exactly that change; recipe_id and rev: where to keep it as a version; on_dial: a turn of the grind, on
-         *     the dial it was ground on.
+         * @description One change for the next brew. proposal: what it comes to; says: the same in a sentence, with its microns where samples tell them; draft: the recipe with exactly
+         *     that change; recipe_id and rev: where to keep it as a version; missing: what would let a rule speak.
          */
         AdvisedAnswer: {
             /** Run Id */
@@ -8125,17 +8162,18 @@ export interface components {
             /** Signs */
             signs: string[];
             change: components["schemas"]["AdviceAnswer"] | null;
-            /** On Dial */
-            on_dial: string;
+            proposal: components["schemas"]["ProposalAnswer"] | null;
+            /** Says */
+            says: string;
             /** Others */
             others: components["schemas"]["AdviceAnswer"][];
             /** Disagreement */
             disagreement: string;
             /** Signpost */
             signpost: string;
+            /** Missing */
+            missing: string[];
             draft: components["schemas"]["RecipeDocument"] | null;
-            /** Draft Says */
-            draft_says: string;
             /** Recipe Id */
             recipe_id: string | null;
             /** Recipe Name */
@@ -8155,12 +8193,12 @@ export interface components {
              * Knob
              * @enum {string}
              */
-            knob: "dose" | "grind" | "temperature" | "agitation" | "pours" | "first_pour" | "filter";
+            knob: "dose" | "water" | "grind" | "temperature" | "pours" | "first_pour" | "filter" | "time";
             /**
              * Direction
              * @enum {string}
              */
-            direction: "finer" | "coarser" | "hotter" | "cooler" | "more" | "less" | "gentler" | "larger" | "thinner";
+            direction: "finer" | "coarser" | "hotter" | "cooler" | "more" | "less" | "gentler" | "larger" | "thinner" | "longer" | "shorter";
             /** Text */
             text: string;
             /** Reason */
@@ -8173,7 +8211,7 @@ export interface components {
              */
             confidence: "firm" | "usual" | "loose";
             /** Explains */
-            explains: ("weak" | "strong" | "low_yield" | "high_yield" | "fast" | "slow" | "thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier" | "low_dose")[];
+            explains: ("weak" | "strong" | "low_yield" | "high_yield" | "fast" | "slow" | "thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "wants_less_bitter" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier" | "stuck" | "low_dose" | "strength_met" | "yield_met")[];
             /** Then */
             then: string;
         };
@@ -9662,7 +9700,7 @@ export interface components {
         };
         /**
          * SlotShown
-         * @description A brew as planned: the label it has or will have; run_id '' while it is open.
+         * @description A brew as planned: the label it has or will have; run_id '' while it is open; ground_on: grinder and setting, "" where neither is known.
          */
         SlotShown: {
             /** Setup Id */
@@ -9673,6 +9711,10 @@ export interface components {
             label: string;
             /** Run Id */
             run_id: string;
+            /** Dose G */
+            dose_g: number;
+            /** Ground On */
+            ground_on: string;
         };
         /**
          * DesignBody
@@ -13300,18 +13342,22 @@ export interface components {
         };
         /**
          * DialInAnswer
-         * @description change: the one thing to change, null when all is on target. draft: the recipe with just that changed, where it is a number of the recipe's.
+         * @description change: the one thing to change, null when all is on target, when the signs pull apart or when too little is known (missing); proposal: what it comes to. draft: the recipe with just
+         *     that changed, where it is a matter of the recipe's.
          */
         DialInAnswer: {
             /** Signs */
-            signs: ("weak" | "strong" | "low_yield" | "high_yield" | "fast" | "slow" | "thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier" | "low_dose")[];
+            signs: ("weak" | "strong" | "low_yield" | "high_yield" | "fast" | "slow" | "thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "wants_less_bitter" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier" | "stuck" | "low_dose" | "strength_met" | "yield_met")[];
             change: components["schemas"]["AdviceAnswer"] | null;
+            proposal: components["schemas"]["ProposalAnswer"] | null;
             /** Others */
             others: components["schemas"]["AdviceAnswer"][];
             /** Disagreement */
             disagreement: string;
             /** Signpost */
             signpost: string;
+            /** Missing */
+            missing: string[];
             draft: components["schemas"]["RecipeDocument"] | null;
         };
         /**
@@ -13370,7 +13416,7 @@ export interface components {
              * Words
              * @default []
              */
-            words?: ("thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier")[];
+            words?: ("thin" | "sour" | "salty" | "drying" | "hollow" | "bitter" | "watery" | "woody" | "sharp" | "wants_sweetness" | "wants_less_bitter" | "very_sweet" | "boozy" | "balanced" | "wants_brighter" | "wants_heavier" | "stuck")[];
             /**
              * Yield Basis
              * @default in_cup
@@ -13395,6 +13441,11 @@ export interface components {
             altitude_m?: number;
             /** Least Dose G */
             least_dose_g?: number | null;
+            /**
+             * Paper
+             * @default true
+             */
+            paper?: boolean;
         };
         /**
          * PourSegmentsAnswer

@@ -62,6 +62,11 @@ class GrinderScale:
             return 1 / (self.marks or USUAL_MARKS[self.kind])
         return 1.0 if self.kind == "clicks" else STEPLESS_STEP
 
+    @property
+    def has_known_step(self) -> bool:
+        """Whether one step of it is known: clicks and marks count themselves, any other dial is told in the kit."""
+        return bool(self.step) or self.kind in ("clicks", *MARKED)
+
     def coarseness(self, setting: float) -> float:
         return setting if self.direction == "larger_is_coarser" else -setting
 

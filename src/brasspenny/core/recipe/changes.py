@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
 
 from .. import figures
 from ..extraction.yields import BREWER_LABELS
 from ..units import write_duration
-from .model import STEP_LABELS, Recipe
+from .model import STEP_LABELS, Recipe, sums
+from .scaling import to_water
 from .writing import write_step
 
 FIELD_WORDS: dict[str, tuple[str, str]] = {
@@ -56,6 +57,10 @@ def differences(before: Recipe, after: Recipe) -> tuple[RecipeChange, ...]:
         old, new = _shown(name, getattr(before, name), unit), _shown(name, getattr(after, name), unit)
         if old != new:
             found.append(RecipeChange(label, old, new))
+    poured = _poured_in_proportion(before, after)
+    if poured:
+        found = [c for c in found if c.what != FIELD_WORDS["brew_water_g"][0]]
+        return (*found, poured)
     a, b = [write_step(s) for s in before.steps], [write_step(s) for s in after.steps]
     for tag, i1, i2, j1, j2 in SequenceMatcher(None, a, b, autojunk=False).get_opcodes():
         if tag == "equal":
@@ -65,6 +70,17 @@ def differences(before: Recipe, after: Recipe) -> tuple[RecipeChange, ...]:
             step = before.steps[i1 + k] if old else after.steps[j1 + k]
             found.append(RecipeChange(f"Step {(i1 if old else j1) + k + 1}, {STEP_LABELS[step.kind].lower()}", old, new))
     return tuple(found)
+
+
+def _poured_in_proportion(before: Recipe, after: Recipe) -> RecipeChange | None:
+    """The same pours of another water in all are one change, not one a pour."""
+    if before.steps == after.steps or len(before.steps) != len(after.steps):
+        return None
+    water, to = sums(before).poured_g, sums(after).poured_g
+    scaled = to_water(replace(before, brew_ratio=None), to) if water and to and abs(water - to) > 0.05 else None
+    if scaled is None or any(write_step(x) != write_step(y) for x, y in zip(scaled.steps, after.steps, strict=True)):
+        return None
+    return RecipeChange("Water, each pour in proportion", f"{figures.grams_as_said(water)} g", f"{figures.grams_as_said(to)} g")
 
 
 def in_words(changes: tuple[RecipeChange, ...]) -> str:

@@ -112,6 +112,17 @@ def recipe_of(revision: SetupRevision) -> Recipe:
     return from_document(revision.recipe) if revision.recipe else plain_pour(revision.dose_g, revision.brew_water_g, revision.bypass_g, revision.temperature_c)
 
 
+def ground_on(revision: SetupRevision) -> str:
+    """Where and how fine it is ground, as it stands wherever coffee is ground: "Shop mill 8"; the recipe's words where no setting is known; '' without either.
+
+    >>> ground_on(SetupRevision("r", "s", 1, "", "Shop mill", "8", "", "", None, "", 93.0, 18.0, 290.0, 0.0, "", "", None, None, None))
+    'Shop mill 8'
+    """
+    if revision.grinder or revision.grind_setting:
+        return " ".join(filter(None, (revision.grinder, revision.grind_setting)))
+    return recipe_of(revision).grind
+
+
 def facts_of(revision: SetupRevision, kind: str) -> dict[str, Any]:
     """The kit's facts as they were when the setup was made; {} when there are none."""
     return ((revision.kit or {}).get(kind) or {}).get("facts", {})

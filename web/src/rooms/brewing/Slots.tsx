@@ -1,4 +1,5 @@
 import { NextLink } from '../../ui/NextLink';
+import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import classes from './Brew.module.css';
 import type { Slot } from './turn';
@@ -47,6 +48,10 @@ export function Slots({ trialId, slots, drafted, chosen, poured, onChoose }: Slo
                 <span>
                   {slot.label}
                   <span className="sr-only"> is to be brewed</span>
+                  <span className="quiet small">
+                    {' '}
+                    {fixed(slot.dose_g, 1)} g{slot.ground_on && ` · ${slot.ground_on}`}
+                  </span>
                 </span>
               </button>
             )}

@@ -99,7 +99,8 @@ function NextBrew({ again: a }: { again: Again }) {
       {a.disagreement && <p role="note">{a.disagreement}</p>}
       {a.changes.length === 0 && (
         <p className="quiet small">
-          {a.signs.length ? 'No rule speaks for one change.' : 'Say what it tasted of, and one change is proposed.'}
+          {a.missing.join(' ') ||
+            (a.signs.length ? 'No rule speaks for one change.' : 'Say what it tasted of, and one change is proposed.')}
         </p>
       )}
       <Button variant="default" loading={go.isPending && go.variables === ''} onClick={() => go.mutate('')}>
@@ -118,7 +119,8 @@ function Change({ change, busy, onBrew }: { change: ChangeShown; busy: boolean; 
       <p className="small">
         {change.reason} <span className="quiet">A {change.confidence} rule.</span>
       </p>
-      {change.can_be_brewed && (
+      {change.proposal.unknown && <p className="small">{change.proposal.unknown}</p>}
+      {change.proposal.can_be_brewed && (
         <Button disabled={busy} onClick={onBrew}>
           Brew it again so
         </Button>

@@ -176,7 +176,7 @@ function Head({ brew, onDrop }: { brew: LiveBrew; onDrop: () => void }) {
       <div className={classes.who}>
         <h1>{brew.trial_id === null ? brew.name : `Brew ${calledOf(brew)} · ${brew.name}`}</h1>
         <p className="quiet">
-          {fixed(brew.dose_g, 1)} g · {fixed(brew.water_g, 0)} g water
+          {fixed(brew.dose_g, 1)} g{brew.grind && ` · ${brew.grind}`} · {fixed(brew.water_g, 0)} g water
           {brew.temperature_c !== null && ` · ${heat(brew.temperature_c)}`}
           {brew.instrument === 'simulated' && (
             <b className={classes.simulated}>

@@ -67,7 +67,7 @@ export function NextChange({ runs }: { runs: RunMeasured[] }) {
 }
 
 function Change({ advised: a }: { advised: Advised }) {
-  const keep = useSend(() => addVersion(a.recipe_id!, a.recipe_rev!, a.draft!, a.change!.text), {
+  const keep = useSend(() => addVersion(a.recipe_id!, a.recipe_rev!, a.draft!, `${a.change!.text}: ${a.says}`), {
     onDone: () => tellDone(`${a.recipe_name}: the next version is kept.`),
   });
   return (
@@ -76,29 +76,26 @@ function Change({ advised: a }: { advised: Advised }) {
       {a.change ? (
         <>
           <p className={classes.verdictLine}>
-            {a.change.text}: {a.on_dial || a.change.size}
+            {a.change.text}: {a.says || a.change.size}
           </p>
           <p>{a.change.reason}</p>
+          {a.proposal?.unknown && <p role="note">{a.proposal.unknown}</p>}
           <p className="quiet small">
             Rests on {a.change.explains.join(', ').replaceAll('_', ' ')}; a {a.change.confidence} rule. {a.change.then}
           </p>
         </>
       ) : (
-        <p className={classes.verdictLine}>
-          {a.signs.length ? 'No rule speaks for one change.' : 'No change suggested.'}
-        </p>
+        <p className={classes.verdictLine}>{a.signs.length ? 'Nothing to turn yet.' : 'No change suggested.'}</p>
       )}
       {a.disagreement && (
         <p role="note" className={classes.apart}>
           {a.disagreement}
         </p>
       )}
+      {a.missing.map((m) => (
+        <p key={m}>{m}</p>
+      ))}
       {a.signpost && <p>{a.signpost}</p>}
-      {a.draft && (
-        <p>
-          <span className="quiet">Drafted:</span> {a.draft_says}
-        </p>
-      )}
       {a.draft && a.recipe_id && (
         <div className={classes.keepRow}>
           <Button loading={keep.isPending} onClick={() => keep.mutate()}>

@@ -50,7 +50,7 @@ class HandsBlock:
 @dataclass(frozen=True)
 class BrewJob:
     """One brew to place. hands: blocks fixed to its start. total_s: when the drips stop. drink_c: temperature of the drink
-    then. grind_s 0: nothing to grind. started_s: begun already, then; measured: its sample is taken. All times s."""
+    then. grind_s 0: nothing to grind. dose_g, ground_on: said where it is weighed in and ground. started_s: begun already, then; measured: its sample is taken. All times s."""
 
     key: str
     label: str
@@ -69,6 +69,18 @@ class BrewJob:
     server: str = "server"
     started_s: float | None = None
     measured: bool = False
+    dose_g: float = 0.0
+    ground_on: str = ""
+
+    @property
+    def grind_label(self) -> str:
+        """ "Grind 18 g by hand: Shop mill 8"."""
+        dose = f" {self.dose_g:g} g" if self.dose_g else ""
+        return f"Grind{dose}{' by hand' if self.hand_grinder else ''}{f': {self.ground_on}' if self.ground_on else ''}"
+
+    @property
+    def prepare_label(self) -> str:
+        return f"Prepare: rinse, preheat, weigh in{f' {self.dose_g:g} g' if self.dose_g else ''}"
 
 
 @dataclass(frozen=True)

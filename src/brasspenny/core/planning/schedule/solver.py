@@ -177,7 +177,7 @@ class _Model:
         if not begun:
             m.add(start >= self.now + prep)
             m.add(start - prep >= units(self.r.heat_s) if self.now == 0 else start - prep >= self.now)
-        self._hands(start, -prep, prep, job.key, "Prepare: rinse, preheat, weigh in")
+        self._hands(start, -prep, prep, job.key, job.prepare_label)
         for block in job.hands:
             self._hands(start, units(block.start_s), max(1, units(block.duration_s)), job.key, block.label)
         ground = self._grind(i, job, start, prep, begun)
@@ -204,7 +204,7 @@ class _Model:
         at = self.m.new_int_var(self.now, self.horizon, f"grind{i}")
         self.m.add(at + lasts <= start - prep)
         self.m.add(start - prep - at - lasts <= units(self.wish.longest_ground_s))
-        self._hands(at, 0, hands, job.key, f"Grind{' by hand' if job.hand_grinder else ''}")
+        self._hands(at, 0, hands, job.key, job.grind_label)
         self._lane("grinder: " + job.grinder, at, lasts, job, "Grind")
         return at
 
