@@ -48,16 +48,22 @@ export function Slots({ trialId, slots, drafted, chosen, poured, onChoose }: Slo
                 <span>
                   {slot.label}
                   <span className="sr-only"> is to be brewed</span>
-                  <span className="quiet small">
-                    {' '}
-                    {fixed(slot.dose_g, 1)} g{slot.ground_on && ` · ${slot.ground_on}`}
-                  </span>
                 </span>
               </button>
             )}
           </li>
         ))}
       </ol>
+      {next && (
+        <p>
+          {next.label}: <b className="num">{fixed(next.dose_g, 1)} g</b>
+          {next.ground_on && (
+            <>
+              , ground on <b>{next.ground_on}</b>
+            </>
+          )}
+        </p>
+      )}
       {done === slots.length && !poured && (
         <NextLink to={`/trials/${trialId}/taste`} takesFocus>
           Pour them blind
