@@ -22,7 +22,7 @@ from ..core.judging.learnt import Learnt
 from ..core.tasting.sheets import refuse_value
 from ..core.vocabulary import KITS, AttributeCode, Blinding, BrewerType, Purpose
 from ..devices.scale import Mistake
-from ..grinding.schemas import DoseBody, FilterTestBody, SampleBody
+from ..grinding.schemas import DoseBody, FilterTestBody, SampleBody, Source
 from ..http import TYPE_WORDS, Body, line, quantity, refuse_absurd
 from ..kit.facts import FACTS
 from ..kit.schemas import KitPatch, PairBody, StockBody
@@ -177,6 +177,8 @@ OTHER_COLUMNS: dict[tuple[str, str], Any] = {
     ("flight_brew", "round_no"): Annotated[int, Field(ge=1, le=9)],
     ("flight_cup", "round_no"): Annotated[int, Field(ge=1, le=9)],
     ("sheet_cup", "position"): Annotated[int, Field(ge=0, le=99)],
+    **{(kind, "source"): Source for kind in ("sieve_sample", "grinder_dose", "filter_test")},
+    ("palate_presentation", "step"): Annotated[float, Field(gt=0, le=1000)],
     ("live_brew", "instrument"): Instrument,
     ("live_brew", "mistake"): Mistake,
     ("run", "purpose"): Purpose,

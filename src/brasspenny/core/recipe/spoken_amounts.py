@@ -64,8 +64,9 @@ def _done_then(s: State, m: re.Match) -> str | None:
     """ "2:30 done": the clock was said first."""
     if s.clock_s is None:
         return None
-    s.values["total_time_s"], s.clock_s = (s.values.get("total_time_s", (None, None))[0], s.clock_s), None
-    return f"done by {write_duration(s.values['total_time_s'][1])}"
+    at, s.clock_s = s.clock_s, None
+    s.values["total_time_s"] = about(at)
+    return f"done at about {write_duration(at)}"
 
 
 @rule(rf"(?:it\s+(?:is|should\s+be)\s+)?(?:done|finish(?:e[sd])?|total(?:\s+time)?|drawdown)\s+(?:(by|in|at|of|after)\s+)?{T}")
@@ -73,8 +74,21 @@ def _done(s: State, m: re.Match) -> str:
     if m[1] and m[1].lower() == "after":
         s.values["total_time_s"] = (seconds(m[2]), s.values.get("total_time_s", (None, None))[1])
         return f"done after {write_duration(seconds(m[2]))} at the earliest"
-    s.values["total_time_s"] = (s.values.get("total_time_s", (None, None))[0], seconds(m[2]))
-    return f"done by {write_duration(seconds(m[2]))}"
+    if m[1] and m[1].lower() == "by":
+        s.values["total_time_s"] = (s.values.get("total_time_s", (None, None))[0], seconds(m[2]))
+        return f"done by {write_duration(seconds(m[2]))}"
+    s.values["total_time_s"] = about(seconds(m[2]))
+    return f"done at about {write_duration(seconds(m[2]))}"
+
+
+def about(at_s: float) -> tuple[float, float]:
+    """A finish said as one time: the window on both sides of it, 6 % and no less than 10 s, in steps of 5 s.
+
+    >>> about(180), about(480)
+    ((170, 190), (450, 510))
+    """
+    half = max(10, 5 * round(0.06 * at_s / 5))
+    return max(1, at_s - half), at_s + half
 
 
 @rule(rf"(?:all|last)\s+(?:water|pours?)\s+(?:in|ends?)\s+by\s+{T}")
@@ -90,7 +104,7 @@ def _drips(s: State, m: re.Match) -> str:
     s.values["ends"] = "drips_stop"
     s.drained_at = len(s.steps)
     if s.clock_s is not None:
-        s.values["total_time_s"], s.clock_s = (s.values.get("total_time_s", (None, None))[0], s.clock_s), None
+        s.values["total_time_s"], s.clock_s = about(s.clock_s), None
     return "ends when the drips stop"
 
 
