@@ -391,7 +391,9 @@ def _judge(args: argparse.Namespace) -> int:
         + "\n"
     )
     for camp in said.groups:
-        print(f"  {len(camp.tasters)} tasters ({', '.join(camp.tasters)}) like {camp.best} best")
+        print(
+            f"  {len(camp.tasters)} tasters ({', '.join(camp.tasters)}) like {' and '.join(camp.favourites)} {'best' if len(camp.favourites) == 1 else 'alike'}"
+        )
     for s in sorted(found.setups, key=lambda s: -s.mean):
         ends = f"{s.interval[0]:.1f} to {s.interval[1]:.1f}   best {s.probability_best:4.0%}   risks {s.expected_regret:.2f}" if s.interval else ""
         print(f"  {s.setup:<24} {s.mean:4.1f}   {ends}")

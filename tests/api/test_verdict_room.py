@@ -69,7 +69,8 @@ def test_which_for_whom_is_said_even_in_a_tie(host, judged):
     assert host.get(f"/trials/{judged['id']}/verdict")["blind"]["verdict"]["kind"] == "tie"
     a, b = host.get(f"/trials/{judged['id']}/verdict/characters")["characters"]
     assert a["text"] == "Choose White weave if you want more sweetness and drink it hot." and not a["steady"]
-    assert (b["text"], b["swing"], b["steady"]) == ("Choose Thick crêpe if you want less sweetness.", 0, True)
+    assert (a["cooled"]["better"], a["cooled"]["change"], a["cooled"]["interval"], a["cooled"]["shown"]) == ("hot", 2, [2, 2], True)
+    assert (b["text"], b["cooled"]["change"], b["steady"]) == ("Choose Thick crêpe if you want less sweetness.", 0, True)
 
 
 def test_results_are_worked_out_once_and_again_when_what_they_rest_on_changes(host, judged, monkeypatch):

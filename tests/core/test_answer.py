@@ -152,3 +152,54 @@ def test_the_pennies_that_lead_are_kept_leaned_to_or_dropped_and_never_the_avera
     assert pennies(sighted=True) == ((), "B", ())
     scores = camps_panel()
     assert answer_of_scores(judge(scores), scores).kept == ("A", "D"), "each kind of guest has its own"
+
+
+@pytest.mark.parametrize("setups", [2, 3])
+def test_what_is_not_clear_always_leaves_the_leader_a_rival(setups):
+    """Dropping the last rival would be winning at a lower bar."""
+    open_, near = 0, 0
+    for seed in range(40):
+        rng = np.random.default_rng(seed)
+        lead = {"A": 1.3, "B": 0.0, "C": -0.2}
+        scores = panel(rng, [{s: lead[s] for s in "ABC"[:setups]}] * 5, brews=2, spread=1.0)
+        found = judge(scores)
+        if found.verdict.kind == "not_enough":
+            open_ += 1
+            near += any(d.p_adjusted <= 0.05 for d in found.differences)
+            assert len(found.verdict.dropped) < setups - 1
+            assert answer_of_scores(found, scores).headline.count("rop") == (1 if found.verdict.dropped else 0)
+    assert open_ > 5 and near > 0, "none of these panels comes near the bar"
+
+
+def test_favourites_that_are_level_are_called_alike():
+    """Seven like A; five give C and D the same: neither is their one favourite."""
+    likes = [{"A": 3.0, "B": -0.5, "C": -1.5, "D": -1.5}] * 7 + [{"A": -3.0, "B": -0.5, "C": 1.5, "D": 1.5}] * 5
+    scores = panel(np.random.default_rng(4), likes, spread=0.0)
+    said = answer_of_scores(judge(scores), scores)
+    assert said.headline == "Seven like A best, five like C and D alike: choose by guest"
+    assert said.kept == ("A", "C", "D")
+
+
+def test_groups_that_share_a_favourite_are_served_it():
+    likes = [{"A": 3.0, "B": -3.0, "C": 0.0}] * 6 + [{"A": 1.0, "B": 1.0, "C": -3.0}] * 6
+    scores = panel(np.random.default_rng(4), likes, spread=0.0)
+    assert answer_of_scores(judge(scores), scores).kind != "camps"
+
+
+def test_a_compromise_has_its_interval_or_is_open():
+    near = [{"A": 2.0, "B": -2.0, "C": 0.5, "D": 0.5}] * 6 + [{"A": -2.0, "B": 2.0, "C": 0.5, "D": 0.5}] * 6
+    open_ = answer_of_scores(judge(scores := panel(np.random.default_rng(1), near)), scores)
+    assert open_.kind == "camps" and "for a mixed table is open" in open_.certainty and "mixed table" not in open_.action
+    found = find_segments(camps_panel())
+    mean, low, high = found.least_liked
+    assert found.compromise == "C" and low < mean < high and mean == min(g.means["C"] for g in found.segments)
+    assert f"{mean:.1f} ({low:.1f} to {high:.1f})" in answer_of_scores(judge(camps_panel()), camps_panel()).certainty
+
+
+def test_a_groups_favourite_has_a_probability_that_falls_as_its_lead_shrinks():
+    rng = np.random.default_rng(7)
+    sure, near = ([{"A": 2.0, "B": -2.0, "C": 2.0 - lead}] * 6 + [{"A": -2.0, "B": 2.0, "C": -2.0}] * 6 for lead in (2.5, 0.2))
+    shares = [
+        next(g.probability_best for g in find_segments(panel(rng, likes)).segments if len(g.tasters) == 6 and "T0" in g.tasters) for likes in (sure, near)
+    ]
+    assert shares[0] > 0.95 > shares[1]

@@ -1,9 +1,12 @@
 """Two setups' yields compared, and cups brought to one strength."""
 
 import math
+from dataclasses import replace
 
+import numpy as np
 import pytest
 
+from benchmarks.false_different import share_false, side
 from brasspenny.core.errors import Inconsistent, NotEnoughKnowns, OutOfDomain
 from brasspenny.core.extraction.comparing import compare_yields
 from brasspenny.core.extraction.dilution import Server, match_strengths
@@ -69,3 +72,20 @@ def test_cups_are_thinned_to_the_weakest_and_keep_their_solids():
     assert not match_strengths([Server("A", 210, 1.42), Server("B", 210, 1.38)]).needed
     with pytest.raises(Inconsistent, match="water cannot strengthen it"):
         match_strengths([Server("A", 210, 1.52), Server("B", 215, 1.38)], target_tds_pct=1.4)
+
+
+@pytest.mark.parametrize(("brews", "readings", "step_g"), [((1, 1), 1, 1.0), ((1, 1), 3, 0.5), ((2, 2), 1, 1.0), ((3, 3), 1, 0.1), ((1, 3), 2, 0.01)])
+def test_equal_yields_are_seldom_called_different(brews, readings, step_g):
+    """A cell of benchmarks/false_different.py: 5 % and three standard errors."""
+    pairs = 300
+    assert share_false(pairs, brews, readings, step_g) <= 0.05 + 3 * math.sqrt(0.05 * 0.95 / pairs)
+
+
+def test_yields_that_differ_are_still_told_apart():
+    """Two points of yield, three brews each at a good scale: eight times in ten and more."""
+    rng, told = np.random.default_rng(5), 0
+    for _ in range(100):
+        first, second = side(rng, 3, 3, 0.1, 0.0, 0.3), side(rng, 3, 3, 0.1, 0.0, 0.3)
+        second = [(replace(b, dose_g=round(b.dose_g * 20 / 22, 1)), read) for b, read in second]
+        told += compare_yields(("A", first), ("B", second), yield_basis="in_cup", instrument=Instrument()).verdict == "different"
+    assert told >= 80

@@ -45,7 +45,7 @@ def test_propagated_uncertainty_agrees_with_simulation(bypass_g):
 
 
 def test_one_instruments_accuracy_cancels_in_a_difference():
-    i = un.Instrument(accuracy_pct=0.03, resolution_pct=0, scale_resolution_g=0)
+    i = un.Instrument(accuracy_pct=0.03, resolution_pct=0, scale_resolution_g=0, repeatability_pct=0)
     a, b = un.strength_of([1.5], i), un.strength_of([1.2], i)
     assert un.strength_difference(a, b, i).u == 0
     assert un.in_cup_difference(a, 13 - 2, b, 18 - 2, i).u * math.sqrt(3) == pytest.approx(0.15)

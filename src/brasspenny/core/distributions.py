@@ -7,7 +7,7 @@ from collections.abc import Callable
 from math import sqrt, tau
 
 import numpy as np
-from scipy.special import bdtrik, betainc, betaincinv, chdtri, fdtrc, ndtr, ndtri, stdtrit
+from scipy.special import bdtrik, betainc, betaincinv, chdtri, fdtrc, ndtr, ndtri, stdtr, stdtrit
 
 __all__ = [
     "at_least",
@@ -19,6 +19,7 @@ __all__ = [
     "ndtri",
     "normal_density",
     "share_interval",
+    "stdtr",
     "stdtrit",
     "two_sided_half",
 ]

@@ -10,7 +10,7 @@ from ..core.errors import BadScores
 from ..core.judging import Judgement, Score, judge
 from ..core.judging.character import characters
 from ..core.judging.learnt import Learnt
-from ..core.judging.passes import PASS_ORDER, leaders_by_pass
+from ..core.judging.passes import PASS_ORDER, changing_leaders
 from ..core.judging.ranks import rank_setups
 from ..core.tasting.sheets import LIKING, SCALES
 from ..core.trial.tasted import Tasted, scale_of
@@ -90,7 +90,7 @@ def _pass(name: str, rows: Sequence[Score], part: AttributePart, learnt: Learnt 
 
 def _changes(scores: Sequence[Score], names: dict[str, str]) -> str:
     """ "White weave leads hot; Thick crêpe leads cool." """
-    leaders = {p: x for p, x in leaders_by_pass(scores).items() if p}
+    leaders = {p: x for p, x in changing_leaders(scores).items() if p}
     if len(set(leaders.values())) < 2:
         return ""
     said: dict[str, list[str]] = {}

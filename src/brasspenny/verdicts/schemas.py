@@ -209,26 +209,34 @@ class JustRightShown(Answer):
 
 
 class SegmentShown(Answer):
+    """favourites: more than one where they are level; probability_best: that `best` is theirs."""
+
     tasters: list[str]
     means: dict[str, float]
     best: str
+    favourites: list[str]
+    probability_best: float
 
 
 class SegmentsShown(Answer):
-    """Empty segments: read the panel as one."""
+    """Empty segments: read the panel as one. compromise: null while it is open; least_liked: its mean among those who like it least, and its interval."""
 
     segments: list[SegmentShown]
     compromise: str | None
+    least_liked: list[float] | None
     text: str
 
 
 class CampShown(Answer):
-    """A group of tasters who like alike. loses: points it gives up when everybody is served that setup."""
+    """A group of tasters who like alike. favourites: more than one where they are level; probability_best: that `best` is theirs. loses: points it gives up when everybody is served
+    that setup."""
 
     tasters: list[str]
     best: str
     means: dict[str, float]
     loses: dict[str, float]
+    favourites: list[str]
+    probability_best: float
 
 
 class AnswerShown(Answer):
@@ -320,17 +328,29 @@ class TraitShown(Answer):
     attribute: str
     more: bool
     points: float
-    probability: float
+    p_adjusted: float
+
+
+class ChangeWhileCooling(Answer):
+    """The largest change between two passes, points, with its interval over tasters."""
+
+    better: str
+    worse: str
+    change: float
+    interval: list[float]
+    p_value: float
+    shown: bool
 
 
 class CharacterShown(Answer):
-    """by_pass: mean liking; swing: best pass less worst; plain: what it is like beside the others."""
+    """by_pass: mean liking; steady: false where a change while it cools is shown, true where there can be none to speak of, null where neither is known; plain: what it is like beside the
+    others."""
 
     setup: str
     name: str
     traits: list[TraitShown]
     by_pass: dict[str, float]
-    swing: float | None
+    cooled: ChangeWhileCooling | None
     steady: bool | None
     text: str
     plain: str

@@ -130,5 +130,11 @@ def _words(found: Tasted) -> list[s.WordsShown]:
 
 def _segments(found: Tasted) -> s.SegmentsShown:
     segments = find_segments(found.counting())
-    shown = [s.SegmentShown(tasters=sorted(found.names[t] for t in g.tasters), means=g.means, best=g.best) for g in segments.segments]
-    return s.SegmentsShown(segments=shown, compromise=segments.compromise, text=segments.text)
+    shown = [
+        s.SegmentShown(
+            tasters=sorted(found.names[t] for t in g.tasters), means=g.means, best=g.best, favourites=list(g.favourites), probability_best=g.probability_best
+        )
+        for g in segments.segments
+    ]
+    least = list(segments.least_liked) if segments.least_liked else None
+    return s.SegmentsShown(segments=shown, compromise=segments.compromise, least_liked=least, text=segments.text)

@@ -10791,7 +10791,8 @@ export interface components {
         };
         /**
          * CampShown
-         * @description A group of tasters who like alike. loses: points it gives up when everybody is served that setup.
+         * @description A group of tasters who like alike. favourites: more than one where they are level; probability_best: that `best` is theirs. loses: points it gives up when everybody is served
+         *     that setup.
          */
         CampShown: {
             /** Tasters */
@@ -10806,6 +10807,10 @@ export interface components {
             loses: {
                 [key: string]: number;
             };
+            /** Favourites */
+            favourites: string[];
+            /** Probability Best */
+            probability_best: number;
         };
         /** CaveatShown */
         CaveatShown: {
@@ -11040,7 +11045,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** SegmentShown */
+        /**
+         * SegmentShown
+         * @description favourites: more than one where they are level; probability_best: that `best` is theirs.
+         */
         SegmentShown: {
             /** Tasters */
             tasters: string[];
@@ -11050,16 +11058,22 @@ export interface components {
             };
             /** Best */
             best: string;
+            /** Favourites */
+            favourites: string[];
+            /** Probability Best */
+            probability_best: number;
         };
         /**
          * SegmentsShown
-         * @description Empty segments: read the panel as one.
+         * @description Empty segments: read the panel as one. compromise: null while it is open; least_liked: its mean among those who like it least, and its interval.
          */
         SegmentsShown: {
             /** Segments */
             segments: components["schemas"]["SegmentShown"][];
             /** Compromise */
             compromise: string | null;
+            /** Least Liked */
+            least_liked: number[] | null;
             /** Text */
             text: string;
         };
@@ -11246,8 +11260,27 @@ export interface components {
             characters: components["schemas"]["CharacterShown"][];
         };
         /**
+         * ChangeWhileCooling
+         * @description The largest change between two passes, points, with its interval over tasters.
+         */
+        ChangeWhileCooling: {
+            /** Better */
+            better: string;
+            /** Worse */
+            worse: string;
+            /** Change */
+            change: number;
+            /** Interval */
+            interval: number[];
+            /** P Value */
+            p_value: number;
+            /** Shown */
+            shown: boolean;
+        };
+        /**
          * CharacterShown
-         * @description by_pass: mean liking; swing: best pass less worst; plain: what it is like beside the others.
+         * @description by_pass: mean liking; steady: false where a change while it cools is shown, true where there can be none to speak of, null where neither is known; plain: what it is like beside the
+         *     others.
          */
         CharacterShown: {
             /** Setup */
@@ -11260,8 +11293,7 @@ export interface components {
             by_pass: {
                 [key: string]: number;
             };
-            /** Swing */
-            swing: number | null;
+            cooled: components["schemas"]["ChangeWhileCooling"] | null;
             /** Steady */
             steady: boolean | null;
             /** Text */
@@ -11277,8 +11309,8 @@ export interface components {
             more: boolean;
             /** Points */
             points: number;
-            /** Probability */
-            probability: number;
+            /** P Adjusted */
+            p_adjusted: number;
         };
         /**
          * PairingAnswer

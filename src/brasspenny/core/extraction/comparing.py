@@ -1,7 +1,8 @@
 """Two setups' brews compared: is the difference of their yields, or strengths, more than scatter? docs/formulas.md §3.
 
-With replicates the scatter from brew to brew carries the interval; with single brews only readings and resolution do, and
-the answer is about those two brews. One instrument reads both, so of its accuracy error a only a·|slope₁ − slope₂| stays.
+With replicates the scatter from brew to brew carries the interval, and never less than what masses and readings are good for: yields read to one step of a
+coarse scale can lie on one another by chance. With single brews masses, readings and resolution carry it, and the answer is about those two brews. A single brew
+against n others borrows their scatter, with n − 1 degrees of freedom in all. One instrument reads both, so of its accuracy error a only a·|slope₁ − slope₂| stays.
 "Different" means that the 95 % interval of the difference leaves out 0; "same" that it holds 0 and stays within the margin;
 "cannot tell" everything else.
 """
@@ -18,7 +19,7 @@ from .. import figures
 from ..errors import NotEnoughKnowns, PennyError
 from ..vocabulary import YieldBasis
 from .measure import Brew, Measured, measure
-from .uncertainty import Estimate, Instrument, Pooled, effective_df, pool_brews
+from .uncertainty import Estimate, Instrument, Pooled, effective_df, pool_brews, t_975
 from .yields import YIELD_BASIS_LABELS
 
 Verdict = Literal["different", "same", "cannot_tell"]
@@ -52,13 +53,14 @@ class Comparison:
 
 @dataclass(frozen=True)
 class _Brewed:
-    """A brew's yield and strength with how the yield answers to a point of strength (its slope), and its own scatter."""
+    """A brew's yield and strength with how the yield answers to a point of strength (its slope), its readings' own scatter, and what its masses leave open in the yield."""
 
     ey: Estimate
     tds: Estimate
     slope: float
     scatter_u: float
     scatter_df: float
+    masses_u: float
 
 
 def compare_yields(
@@ -75,8 +77,8 @@ def compare_yields(
     """
     sides = [_brewed(f"{where}.brews", brews, yield_basis, instrument) for where, (_, brews) in (("first", first), ("second", second))]
     pooled = [_side(name, brews, instrument) for (name, _), brews in zip((first, second), sides, strict=True)]
-    ey = _difference(*sides, instrument, slope=lambda b: b.slope, value=lambda b: b.ey.value)
-    tds = _difference(*sides, instrument, slope=lambda b: 1.0, value=lambda b: b.tds.value)
+    ey = _difference(*sides, instrument, slope=lambda b: b.slope, value=lambda b: b.ey.value, masses=lambda b: b.masses_u)
+    tds = _difference(*sides, instrument, slope=lambda b: 1.0, value=lambda b: b.tds.value, masses=lambda b: 0.0)
     verdict = judge_difference(ey, margin_ey_pct)
     single = min(len(s) for s in sides) == 1
     return Comparison(*pooled, ey, tds, verdict, _text(first[0], second[0], ey, verdict, yield_basis, single), single)
@@ -121,7 +123,8 @@ def _one(m: Measured, ey: Estimate, brew: Brew, yield_basis: YieldBasis) -> _Bre
         c0 = m.tds_undiluted_pct / 100
         slope = brew.brew_water_g / brew.dose_g / (1 - c0) ** 2 * brew.beverage_g / (brew.beverage_g - brew.bypass_g)
     df = float(m.strength.scatter_df) if m.strength.scatter_df else math.inf
-    return _Brewed(ey, m.strength.estimate, slope, m.strength.u_scatter_pct, df)
+    masses_u = math.sqrt(max(0.0, ey.u**2 - (slope * m.strength.u_tds_pct) ** 2))
+    return _Brewed(ey, m.strength.estimate, slope, m.strength.u_scatter_pct, df, masses_u)
 
 
 def _side(name: str, brews: Sequence[_Brewed], instrument: Instrument) -> Side:
@@ -136,23 +139,39 @@ def _side(name: str, brews: Sequence[_Brewed], instrument: Instrument) -> Side:
     )
 
 
-def _difference(first: Sequence[_Brewed], second: Sequence[_Brewed], instrument: Instrument, *, slope, value) -> Estimate:
+def _difference(first: Sequence[_Brewed], second: Sequence[_Brewed], instrument: Instrument, *, slope, value, masses) -> Estimate:
     rest = instrument.u_accuracy_pct * abs(statistics.fmean(map(slope, first)) - statistics.fmean(map(slope, second)))
-    parts = [(rest, math.inf)]
-    for mine, other in ((first, second), (second, first)):
-        parts += _scatter_parts(mine, other, instrument, slope, value)
+    parts = [(rest, math.inf), *_scatter_parts(first, second, instrument, slope, value, masses)]
     u = math.hypot(*(p for p, _ in parts))
     return Estimate(statistics.fmean(map(value, first)) - statistics.fmean(map(value, second)), u, effective_df(u, parts))
 
 
-def _scatter_parts(mine: Sequence[_Brewed], other: Sequence[_Brewed], instrument: Instrument, slope, value) -> list[tuple[float, float]]:
-    """Brew-to-brew scatter of this side's mean; a single brew borrows the other side's, and two single ones have their readings' only."""
-    if len(mine) > 1:
-        return [(statistics.stdev(map(value, mine)) / math.sqrt(len(mine)), len(mine) - 1)]
-    if len(other) > 1:
-        return [(statistics.stdev(map(value, other)), len(other) - 1)]
-    (b,) = mine
-    return [(slope(b) * b.scatter_u, b.scatter_df), (slope(b) * instrument.resolution_pct / math.sqrt(12), math.inf)]
+def _scatter_parts(first: Sequence[_Brewed], second: Sequence[_Brewed], instrument: Instrument, slope, value, masses) -> list[tuple[float, float]]:
+    """The uncorrelated parts of the difference of the two means, each with its degrees of freedom."""
+    own = [_own_u(side, instrument, slope, masses) for side in (first, second)]
+    several = [side for side in (first, second) if len(side) > 1]
+    if not several:
+        return [part for side in (first, second) for part in _parts_of_one(side[0], instrument, slope, masses)]
+    if len(several) == 1:  # one scatter, seen once, stands for both means
+        (side,) = several
+        s, n = statistics.stdev(map(value, side)), len(side)
+        return [_wider((s * math.sqrt(1 + 1 / n), n - 1), (math.hypot(*own), math.inf))]
+    found = [(statistics.stdev(map(value, side)) / math.sqrt(len(side)), float(len(side) - 1)) for side in (first, second)]
+    u = math.hypot(*(part for part, _ in found))
+    return found if t_975(effective_df(u, found)) * u >= t_975(math.inf) * math.hypot(*own) else [(math.hypot(*own), math.inf)]
+
+
+def _wider(*parts: tuple[float, float]) -> tuple[float, float]:
+    return max(parts, key=lambda part: t_975(part[1]) * part[0])
+
+
+def _own_u(side: Sequence[_Brewed], instrument: Instrument, slope, masses) -> float:
+    """What masses and readings alone leave open in the mean of a side."""
+    return math.sqrt(sum(part**2 for b in side for part, _ in _parts_of_one(b, instrument, slope, masses))) / len(side)
+
+
+def _parts_of_one(b: _Brewed, instrument: Instrument, slope, masses) -> list[tuple[float, float]]:
+    return [(slope(b) * b.scatter_u, b.scatter_df), (slope(b) * instrument.resolution_pct / math.sqrt(12), math.inf), (masses(b), math.inf)]
 
 
 def _text(first: str, second: str, d: Estimate, verdict: Verdict, yield_basis: YieldBasis, single: bool) -> str:

@@ -17,15 +17,19 @@ from dataclasses import dataclass
 from scipy.special import stdtrit
 
 OUTLIER_FROM_MEDIAN_TDS_PCT = 0.06
+USUAL_REPEATABILITY_PCT = 0.015
+"""Of one reading: between the 0.01 and 0.02 % TDS that samples stirred and cooled alike come to."""
 
 
 @dataclass(frozen=True)
 class Instrument:
-    """accuracy_pct: half-width a, % TDS; resolution_pct: step r, % TDS; scale_resolution_g: step of the scale, g."""
+    """accuracy_pct: half-width a, % TDS; resolution_pct: step r, % TDS; scale_resolution_g: step of the scale, g; repeatability_pct: SD of one reading of one drink about its own mean, %
+    TDS, for a drink that was read once."""
 
     accuracy_pct: float = 0.03
     resolution_pct: float = 0.01
     scale_resolution_g: float = 0.1
+    repeatability_pct: float = USUAL_REPEATABILITY_PCT
 
     @property
     def u_mass_g(self) -> float:
@@ -55,7 +59,7 @@ class Estimate:
 
 @dataclass(frozen=True)
 class Strength:
-    """Mean of the readings with its standard uncertainty and its type A part (0 and no freedom for one reading)."""
+    """Mean of the readings with its standard uncertainty and its type A part; of one reading that is the usual repeatability, with no freedom of its own (0)."""
 
     tds_pct: float
     u_tds_pct: float
@@ -88,13 +92,13 @@ def t_975(df: float) -> float:
 
 
 def strength_of(readings_pct: Sequence[float], instrument: Instrument) -> Strength:
-    """Mean strength of ≥ 1 readings of one drink, %, with u(c) = √(s²/n + a²/3 + r²/12).
+    """Mean strength of ≥ 1 readings of one drink, %, with u(c) = √(s²/n + a²/3 + r²/12); s of a lone reading is the usual repeatability.
 
     >>> round(strength_of([1.41, 1.43, 1.42], Instrument()).u_tds_pct, 3)
     0.018
     """
     n, mean = len(readings_pct), statistics.fmean(readings_pct)
-    u_a = math.sqrt(math.fsum((c - mean) ** 2 for c in readings_pct) / (n - 1) / n) if n > 1 else 0.0
+    u_a = math.sqrt(math.fsum((c - mean) ** 2 for c in readings_pct) / (n - 1) / n) if n > 1 else instrument.repeatability_pct
     u_b = math.hypot(instrument.u_accuracy_pct, instrument.resolution_pct / math.sqrt(12))
     return Strength(mean, math.hypot(u_a, u_b), u_a, n - 1)
 
@@ -190,7 +194,7 @@ def in_cup_difference(first: Strength, first_drink_out: float, second: Strength,
 
     `*_drink_out` are beverage ratios B/D. The shared accuracy error a cancels but for a·|B₁/D₁ − B₂/D₂|.
 
-    >>> i = Instrument(accuracy_pct=0.03, resolution_pct=0, scale_resolution_g=0)
+    >>> i = Instrument(accuracy_pct=0.03, resolution_pct=0, scale_resolution_g=0, repeatability_pct=0)
     >>> d = in_cup_difference(strength_of([1.5], i), 11.0, strength_of([1.2], i), 16.0, i)
     >>> round(d.u * math.sqrt(3), 2)
     0.15

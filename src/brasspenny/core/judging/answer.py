@@ -28,12 +28,15 @@ Plain = Mapping[str, Any]
 
 @dataclass(frozen=True)
 class Camp:
-    """Tasters who like alike. loses: what this group gives up, points, if everybody is served that setup."""
+    """Tasters who like alike. favourites: more than one where they are level; probability_best: that `best` is theirs. loses: what this group gives up, points, if everybody is served
+    that setup."""
 
     tasters: tuple[str, ...]
     best: str
     means: dict[str, float]
     loses: dict[str, float]
+    favourites: tuple[str, ...]
+    probability_best: float
 
 
 @dataclass(frozen=True)
@@ -108,7 +111,7 @@ def _said(found: Found) -> Answer | None:
 def _with_pennies(said: Answer, found: Found) -> Answer:
     """Which pennies lead it. With labels in sight none is kept or dropped; along a ladder a point is found, and a rung is only leaned to."""
     if said.kind == "camps":
-        return replace(said, kept=tuple(dict.fromkeys(camp.best for camp in said.groups)))
+        return replace(said, kept=tuple(dict.fromkeys(letter for camp in said.groups for letter in camp.favourites)))
     if said.kind not in ("setup", "ladder"):
         return said
     verdict, leans = found.verdict or {}, (found.lean or {}).get("setup") or ""
@@ -154,7 +157,15 @@ def camps_of(segments: Plain | None) -> tuple[Camp, ...]:
     """What each group would lose under each choice."""
     groups = (segments or {}).get("segments") or []
     return tuple(
-        Camp(tuple(g["tasters"]), g["best"], dict(g["means"]), {letter: max(g["means"].values()) - mean for letter, mean in g["means"].items()}) for g in groups
+        Camp(
+            tuple(g["tasters"]),
+            g["best"],
+            dict(g["means"]),
+            {letter: max(g["means"].values()) - mean for letter, mean in g["means"].items()},
+            tuple(g["favourites"]),
+            g["probability_best"],
+        )
+        for g in groups
     )
 
 
@@ -162,13 +173,9 @@ def _camps(found: Found) -> Answer | None:
     camps = camps_of(found.segments)
     if len(camps) < 2:
         return None
-    best = [c.best for c in camps]
-    if len(set(best)) == 1:
+    if set.intersection(*(set(c.favourites) for c in camps)):
         return None  # they differ in how much, not in which
-    likes = ", ".join(
-        f"{_count(len(c.tasters))} like {_call(found, c.best)} best" if i == 0 else f"{_count(len(c.tasters))} like {_call(found, c.best)}"
-        for i, c in enumerate(camps)
-    )
+    likes = ", ".join(_likes(found, c, first=i == 0) for i, c in enumerate(camps))
     headline = f"{likes[:1].upper()}{likes[1:]}: choose by guest"
     costs = "; ".join(
         f"{_call(found, other.best)} for everybody costs {figures.points(c.loses[other.best])} points to those who like {_call(found, c.best)}"
@@ -176,9 +183,24 @@ def _camps(found: Found) -> Answer | None:
         for other in camps
         if other.best != c.best
     )
-    middle = (found.segments or {}).get("compromise")
-    safest = f" {_call(found, middle)} is the safest for a mixed table." if middle else ""
-    return Answer("camps", _sighted(found, headline), f"No one setup suits all: {costs}.{safest}", _by_guest(found, middle), camps, found.sighted)
+    middle, least = (found.segments or {}).get("compromise"), (found.segments or {}).get("least_liked")
+    safest = " Which is the safest for a mixed table is open."
+    if middle and least:
+        mean, low, high = (figures.points(x) for x in least)
+        safest = f" {_call(found, middle)} is the safest for a mixed table: whoever likes it least still gives it {mean} ({low} to {high})."
+    sure = " ".join(
+        f"That {_call(found, c.best)} is the favourite of its {_count(len(c.tasters))} has probability {figures.chance(c.probability_best)}."
+        for c in camps
+        if len(c.favourites) == 1
+    )
+    return Answer(
+        "camps", _sighted(found, headline), f"No one setup suits all: {costs}.{safest} {sure}".rstrip(), _by_guest(found, middle), camps, found.sighted
+    )
+
+
+def _likes(found: Found, camp: Camp, *, first: bool) -> str:
+    alike = len(camp.favourites) > 1
+    return f"{_count(len(camp.tasters))} like {_call(found, *camp.favourites)}{' alike' if alike else ' best' if first else ''}"
 
 
 def _by_guest(found: Found, middle: str | None) -> str:

@@ -18,25 +18,33 @@ FEWEST_TASTERS, FEWEST_FOR_THREE, LEAST_IN_SEGMENT = 8, 16, 3
 SAMPLES, BOOTSTRAPS, STARTS, SEED = 999, 30, 40, 17
 LOWEST_SHARE, LEAST_JACCARD = 0.05, 0.75
 LLOYD_ROUNDS = 12
+PANELS_AGAIN, SURE_OF_COMPROMISE = 1000, 0.8
+LEVEL_POINTS = 0.05
+"""Means that are written alike are level."""
 ALL_SPLITS_UP_TO = 12
 
 
 @dataclass(frozen=True)
 class Segment:
-    """Tasters who like alike, and each setup's mean liking among them."""
+    """Tasters who like alike, and each setup's mean liking among them. favourites: what they like best, more than one where those are level; probability_best: that `best`, the first
+    of them, is their favourite, over other tasters of their kind."""
 
     tasters: tuple[str, ...]
     means: dict[str, float]
     best: str
+    favourites: tuple[str, ...]
+    probability_best: float
 
 
 @dataclass(frozen=True)
 class Segments:
-    """One segment unless two (from sixteen tasters: three) are shown. compromise: the setup whose worst segment likes it most."""
+    """One segment unless two (from sixteen tasters: three) are shown. compromise: the setup whose worst segment likes it most, None while that is open; least_liked: its mean in
+    the segment that likes it least, with the 95 % interval."""
 
     segments: tuple[Segment, ...]
     compromise: str | None
     text: str
+    least_liked: tuple[float, float, float] | None = None
 
 
 def find_segments(scores: Sequence[Score]) -> Segments:
@@ -52,8 +60,8 @@ def find_segments(scores: Sequence[Score]) -> Segments:
         return Segments((), None, "No groups of tasters show: read the panel as one.")
     groups = [_segment([t for t, at in zip(tasters, labels, strict=True) if at == g], tasters, setups, table) for g in range(labels.max() + 1)]
     groups.sort(key=lambda s: (-len(s.tasters), s.best, s.tasters))
-    compromise = max(setups, key=lambda name: (min(g.means[name] for g in groups), name))
-    return Segments(tuple(groups), compromise, _text(groups, compromise))
+    compromise, least = _compromise(groups, tasters, setups, table)
+    return Segments(tuple(groups), compromise, _text(groups, compromise), least)
 
 
 def _profiles(scores: Sequence[Score]):
@@ -67,13 +75,36 @@ def _profiles(scores: Sequence[Score]):
 
 
 def _segment(members: list[str], tasters: list[str], setups: list[str], table: np.ndarray) -> Segment:
-    means = table[[tasters.index(t) for t in members]].mean(0)
-    return Segment(tuple(members), {k: float(m) for k, m in zip(setups, means, strict=True)}, setups[int(means.argmax())])
+    own = table[[tasters.index(t) for t in members]]
+    means, best = own.mean(0), int(own.mean(0).argmax())
+    favourites = tuple(k for k, m in zip(setups, means, strict=True) if means[best] - m < LEVEL_POINTS)
+    again = _other_panels(own, np.random.default_rng(SEED))
+    share = float((again.argmax(1) == best).mean())
+    return Segment(tuple(members), {k: float(m) for k, m in zip(setups, means, strict=True)}, setups[best], favourites, share)
 
 
-def _text(groups: list[Segment], compromise: str) -> str:
-    said = "; ".join(f"{len(g.tasters)} like {g.best} best" for g in groups)
-    return f"{'Two' if len(groups) == 2 else 'Three'} kinds of drinkers: {said}. The best compromise is {compromise}."
+def _other_panels(own: np.ndarray, rng: np.random.Generator) -> np.ndarray:
+    """Means (draws, setups) over as many tasters drawn anew from these: which others of their kind might have sat here."""
+    pick = rng.integers(0, len(own), (PANELS_AGAIN, len(own)))
+    return own[pick].mean(1)
+
+
+def _compromise(groups: list[Segment], tasters: list[str], setups: list[str], table: np.ndarray) -> tuple[str | None, tuple[float, float, float] | None]:
+    """The setup that the least satisfied group likes most, and what that group gives it; None where other tasters of these kinds would too often choose another."""
+    rng = np.random.default_rng(SEED)
+    again = np.stack([_other_panels(table[[tasters.index(t) for t in g.tasters]], rng) for g in groups])  # groups, draws, setups
+    least = again.min(0)
+    best = max(range(len(setups)), key=lambda k: (min(g.means[setups[k]] for g in groups), setups[k]))
+    if (least.argmax(1) == best).mean() < SURE_OF_COMPROMISE:
+        return None, None
+    low, high = np.quantile(least[:, best], (0.025, 0.975))
+    return setups[best], (min(g.means[setups[best]] for g in groups), float(low), float(high))
+
+
+def _text(groups: list[Segment], compromise: str | None) -> str:
+    said = "; ".join(f"{len(g.tasters)} like {' and '.join(g.favourites)} {'best' if len(g.favourites) == 1 else 'alike'}" for g in groups)
+    middle = f"The best compromise is {compromise}." if compromise else "Which is the best compromise is open."
+    return f"{'Two' if len(groups) == 2 else 'Three'} kinds of drinkers: {said}. {middle}"
 
 
 # --- the four conditions ---------------------------------------------------------------------------------------------

@@ -14,7 +14,8 @@ from .effects import Flat, WithTau
 from .evidence import GRADES, grade
 from .learnt import Learnt, clear_each
 from .mixtures import below, quantile
-from .passes import leaders_by_pass
+from .multiplicity import holm
+from .passes import changing_leaders
 from .permutation import sign_flip_p
 from .posterior import Nodes, integrate
 from .scores import Cups, Score, cups_of
@@ -180,20 +181,6 @@ def _differences(cups: Cups, flat: Flat, with_tau: WithTau, delta: float) -> tup
     )
 
 
-def holm(p_values: Sequence[float]) -> list[float]:
-    """Holm's step-down adjustment (1979, Scand. J. Stat.), in the order given.
-
-    >>> [round(p, 3) for p in holm([0.01, 0.04, 0.03])]
-    [0.03, 0.06, 0.06]
-    """
-    order = sorted(range(len(p_values)), key=lambda i: p_values[i])
-    out, so_far = [0.0] * len(p_values), 0.0
-    for rank, i in enumerate(order):
-        so_far = max(so_far, min(1.0, (len(p_values) - rank) * p_values[i]))
-        out[i] = so_far
-    return out
-
-
 # --- the rule --------------------------------------------------------------------------------------------------------
 
 
@@ -201,19 +188,28 @@ def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words, bar: 
     k, delta = len(setups), words.delta
     leader = max(range(k), key=lambda i: setups[i].mean)
     name = setups[leader].setup
-    dropped = _dropped(name, setups, differences)
+    dropped = _all_but_one_rival(_dropped(name, setups, differences), name, setups)
     others = [i for i in range(k) if i != leader]
     single = cups.most_brews == 1
     if not nodes.linked or (len(cups.tasters) <= 2 and single):
         return words.not_enough(setups, leader, (), differences)  # what cannot win cannot lose either: an anecdote drops nothing
     if all(1 - below(0, *flat.difference(leader, i)) >= bar for i in others) and setups[leader].probability_best >= CLEAR_BEST:
-        return words.clear(setups[leader], dropped)
+        return words.clear(setups[leader], _dropped(name, setups, differences))
     level = 1 - TIE_SLACK / k
     equal = [i for i in others if below(delta, *with_tau.difference(leader, i)) - below(-delta, *with_tau.difference(leader, i)) >= level]
     if equal:
         tied = tuple(setups[i].setup for i in sorted([leader, *equal]))
         return words.tie(setups[leader], tied, tuple(d for d in dropped if d not in tied))
     return words.not_enough(setups, leader, dropped, differences)
+
+
+def _all_but_one_rival(dropped: tuple[str, ...], leader: str, setups) -> tuple[str, ...]:
+    """Dropping is winning at a lower bar: whatever is not clear leaves the leader a rival, the nearest of those that would go."""
+    rivals = [s for s in setups if s.setup != leader]
+    if len(dropped) < len(rivals):
+        return dropped
+    nearest = max(rivals, key=lambda s: s.mean).setup
+    return tuple(d for d in dropped if d != nearest)
 
 
 def _dropped(leader: str, setups, differences) -> tuple[str, ...]:
@@ -328,14 +324,15 @@ def _caveats(cups: Cups, scores: Sequence[Score], nodes: Nodes, these_cups: bool
     found.extend(_pass_caveat(scores))
     segments = find_segments(scores)
     if segments.segments:
-        groups = "; ".join(f"{len(g.tasters)} like {words.call(g.best)} best" for g in segments.segments)
-        cure = f"Choose by group; the best compromise is {words.call(segments.compromise)}."
+        groups = "; ".join(f"{len(g.tasters)} like {words.call(*g.favourites)} {'best' if len(g.favourites) == 1 else 'alike'}" for g in segments.segments)
+        middle = f"the best compromise is {words.call(segments.compromise)}" if segments.compromise else "which is the best compromise is open"
+        cure = f"Choose by group; {middle}."
         found.append(Caveat("segments", f"Different kinds of drinkers: {groups}. One average hides them.", cure))
     return tuple(found)
 
 
 def _pass_caveat(scores: Sequence[Score]):
-    leaders = leaders_by_pass(scores)
-    if len(set(leaders.values())) > 1:
+    leaders = changing_leaders(scores)
+    if leaders:
         said = ", ".join(f"{name} leads {p or 'without a pass'}" for p, name in leaders.items())
         yield Caveat("leader_changes", f"The leader changes by pass: {said}.", "Judge the pass at which people will drink it.")

@@ -162,9 +162,11 @@ function Camps({ answer }: { answer: VerdictAnswer }) {
             </tr>
             <tr>
               {letters.map((l) => (
-                <td key={l} data-best={g.best === l || undefined}>
+                <td key={l} data-best={g.favourites.includes(l) || undefined}>
                   <span className="num">{fixed(g.means[l], 1)}</span>
-                  <span className="quiet small">{g.best === l ? 'liked best' : `loses ${fixed(g.loses[l], 1)}`}</span>
+                  <span className="quiet small">
+                    {g.favourites.includes(l) ? 'liked best' : `loses ${fixed(g.loses[l], 1)}`}
+                  </span>
                 </td>
               ))}
             </tr>
@@ -186,7 +188,7 @@ function CampsOnChart({ judged, answer }: { judged: Judged; answer: VerdictAnswe
             ey: s.extraction_yield.value!,
             tds: s.tds.value!,
             likedBy: groups
-              .filter((g) => g.best === s.setup)
+              .filter((g) => g.favourites.includes(s.setup))
               .map((g) => plural(g.tasters.length, 'taster'))
               .join(', '),
           },

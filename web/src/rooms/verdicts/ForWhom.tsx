@@ -4,7 +4,7 @@ import { Lines } from '../../ui/Lines';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
-import { cooling } from './cooling';
+import { asItCools, cooling } from './cooling';
 import { type AttributeJudged, attributeQuery, charactersQuery, type VerdictAnswer } from './queries';
 import classes from './Verdict.module.css';
 
@@ -28,13 +28,7 @@ export function ForWhom({ trialId, answer }: { trialId: string; answer: VerdictA
                       <p>
                         <b>{c.text || c.name}</b>
                       </p>
-                      <p className="quiet small">
-                        {c.swing === null
-                          ? 'Tasted in one pass: how it cools is not known.'
-                          : `${c.steady ? 'Steady' : 'Changes'} as it cools: ${Object.entries(c.by_pass)
-                              .map(([p, m]) => `${p} ${fixed(m, 1)}`)
-                              .join(', ')}.`}
-                      </p>
+                      <p className="quiet small">{asItCools(c)}</p>
                       <Words answer={answer} setup={c.setup} />
                     </div>
                   </li>
