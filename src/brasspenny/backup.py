@@ -232,7 +232,7 @@ def restore(path: Path, now: datetime) -> tuple[Done, str]:
             _compare(conn, fresh, manifest)
         except BaseException as error:
             _drop(conn, fresh)
-            if isinstance(error, (pymysql.err.Error, KeyError, ValueError, zipfile.BadZipFile)):
+            if isinstance(error, (pymysql.err.Error, KeyError, TypeError, ValueError, zipfile.BadZipFile, zlib.error)):
                 raise Broken(f"The backup could not be put back: {error.args[-1] if error.args else error}. Nothing was changed.") from None
             raise
         conn.commit()

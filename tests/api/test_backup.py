@@ -1,5 +1,6 @@
 """A bench in one file: taken while it is written to, proved by being put back, refused when damaged or too new; what was there is kept aside."""
 
+import hashlib
 import json
 import os
 import stat
@@ -120,6 +121,24 @@ def test_a_damaged_file_is_refused_and_nothing_is_changed(demo, made, put_back):
     ):
         with pytest.raises(backup.Broken):
             backup.restore(rewritten(made, part, change), NOW)
+    assert demo.get("/trials") == before
+
+
+def odd_row(raw: bytes) -> bytes:
+    """The first row with an object in place of a text."""
+    first, rest = raw.split(b"\n", 1)
+    row = json.loads(first)
+    row[1] = {"a": 1}
+    return json.dumps(row).encode() + b"\n" + rest
+
+
+def test_a_value_that_no_column_takes_is_refused_with_a_sentence_though_the_manifest_agrees(demo, made):
+    before = demo.get("/trials")
+    with zipfile.ZipFile(made) as packed:
+        raw = odd_row(packed.read("tables/person.jsonl"))
+    with_manifest(made, lambda m: m["tables"]["person"].update(sha256=hashlib.sha256(raw).hexdigest()))
+    with pytest.raises(backup.Broken, match="could not be put back"):
+        backup.restore(rewritten(made, "tables/person.jsonl", lambda _: raw), NOW)
     assert demo.get("/trials") == before
 
 

@@ -86,7 +86,7 @@ def test_setups_of_one_ratio_are_one_rung():
     assert use.step_not_told([(15, 1.4), (15, 1.3)], 50.0) == use.step_not_told([], 5.0) == use.step_not_told(rungs, None) == ""
 
 
-@pytest.mark.parametrize(("tells", "tds", "within"), [(None, 1.4, 0.05), (5.0, 1.4, 0.07), (0.1, 1.4, 0.01)])
+@pytest.mark.parametrize(("tells", "tds", "within"), [(None, 1.4, 0.05), (5.0, 1.4, 0.05), (2.0, 1.4, 0.03), (0.1, 1.4, 0.01)])
 def test_strengths_match_within_what_is_told(tells, tds, within):
     assert use.matched_within_tds_pct(tells, tds) == within
 
@@ -97,3 +97,36 @@ def test_two_alike_may_stand_in_for_each_other_and_two_apart_may_not():
 
     pairs = threshold.stand_ins({"Bo": keen(6), "Imke": keen(6), "Wessel": keen(20)})
     assert [(a, b) for a, b, _ in pairs] == [("Bo", "Imke")]
+
+
+def answered(rng, tells: float | None, count: int):
+    """Answers of one who tells `tells` apart three times in four (None: guesses), each step chosen as a series chooses it."""
+    steps = (2.0, 4.0, 8.0, 16.0, 32.0)
+    belief, out = threshold.belief_of("strength", steps, []), []
+    for _ in range(count):
+        step = next_step(belief, steps, "two_afc")
+        right = rng.random() < (0.5 if tells is None else 0.5 + 0.5 * (1 - 0.5 ** (step / tells)))
+        out.append(Presented(step, bool(right)))
+        belief.tell(out[-1])
+    return steps, out
+
+
+def test_one_who_guesses_is_told_that_nothing_was_measured_and_one_who_tells_is_not():
+    rng = np.random.default_rng(6)
+    standings = {
+        who: [threshold.threshold("strength", *answered(rng, tells, 24), outlook=False).standing for _ in range(40)]
+        for who, tells in (("guesses", None), ("tells", 5.0))
+    }
+    assert standings["guesses"].count("guessing") >= 32
+    assert standings["tells"].count("guessing") <= 4
+    found = threshold.threshold("strength", (2.0, 4.0), [Presented(4.0, i % 2 == 0) for i in range(12)], outlook=False)
+    assert found.text == "Not measured: 6 of 12 right, as a guess may have. Begin again with larger steps." and threshold.panel("strength", [found]) is None
+
+
+def test_a_dull_panel_never_loosens_one_strength_and_a_keen_taster_tightens_it():
+    rng = np.random.default_rng(2)
+    dull = {f"T{i}": answered(rng, 14.0, 30)[1] for i in range(4)}
+    best = threshold.best_tells("strength", (), dull)
+    assert best is None or use.matched_within_tds_pct(best, 1.4) <= 0.05
+    keen = dull | {"K": [Presented(2.0, True) for _ in range(14)] + [Presented(1.0, i % 4 != 0) for i in range(12)]}
+    assert threshold.best_tells("strength", (), keen) < 1.5 and use.matched_within_tds_pct(threshold.best_tells("strength", (), keen), 1.4) < 0.03

@@ -8,7 +8,7 @@ from ..core.judging.scores import Score
 from ..core.palate import series
 from ..core.palate.scoring import Scoring, scoring
 from ..core.palate.series import AXES
-from ..core.palate.threshold import Belief, belief_of, panel, stand_ins, threshold
+from ..core.palate.threshold import NO_ANSWER, Belief, belief_of, panel, stand_ins, threshold
 from ..links import LinkMaker
 from ..store import blind_keys
 from ..store.models import Flight, Person, Trial
@@ -123,7 +123,7 @@ def _taster(mine: list[Answered]) -> s.TasterThreshold:
     offered = known.steps_of(axis, sorted({a.presented.step for a in mine}))
     tds = next((a.tds_pct for a in reversed(mine) if a.tds_pct), None)
     found = threshold(axis, offered, [a.presented for a in mine], tds_pct=tds)
-    enough = found.standing != "too_few"
+    enough = found.standing not in NO_ANSWER
     at: dict[float, list[bool]] = defaultdict(list)
     for a in mine:
         at[a.presented.step].append(a.presented.right)
@@ -159,7 +159,7 @@ def _months(mine: list[Answered], offered: list[float]) -> list[s.ThresholdMonth
     out = []
     for month, answers in sorted(groups.items()):
         found = threshold(mine[0].axis, offered, [a.presented for a in answers], outlook=False)
-        if found.standing != "too_few":
+        if found.standing not in NO_ANSWER:
             out.append(s.ThresholdMonth(month=month, told=found.told, interval=list(found.interval), answers=len(answers)))
     return out
 

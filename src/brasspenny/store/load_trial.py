@@ -13,7 +13,7 @@ from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
 from ..core.grinding.dials import Dials, Match, Part, RecipeSettings, dial_id, dials_of
 from ..core.grinding.doses import Dose, Ground, of_doses
-from ..core.palate.threshold import Presented, panel_tells
+from ..core.palate.threshold import Presented, best_tells, panel_tells
 from ..core.tasting.temperatures import spread_c
 from ..core.trial import value as v
 from . import blind_keys
@@ -167,17 +167,17 @@ def _bench(t: dict[str, Any]) -> v.BenchSettings:
     instrument = Instrument(t["accuracy_pct"], t["resolution_pct"], t["scale_resolution_g"])
     tolerances = Tolerances(t["tolerance_g"], t["tolerance_pct"], t["tolerance_s"], t["tolerance_c"])
     return v.BenchSettings(
-        t["bench_name"], instrument, tolerances, t["ambient_c"], t["altitude_m"], t["kit_lasts_years"], t["cups_a_day"], _tells_pct(t["told_steps"])
+        t["bench_name"], instrument, tolerances, t["ambient_c"], t["altitude_m"], t["kit_lasts_years"], t["cups_a_day"], *_tells_pct(t["told_steps"])
     )
 
 
 @lru_cache(maxsize=8)
-def _tells_pct(told: str | None) -> float | None:
-    """The step of strength this bench's panel tells apart, from every answer to a series of strengths."""
+def _tells_pct(told: str | None) -> tuple[float | None, float | None]:
+    """The step of strength this bench's panel tells apart, and that its best taster may, from every answer to a series of strengths."""
     by_person: dict[str, list[Presented]] = defaultdict(list)
     for person, step, right, method in json.loads(told or "[]"):
         by_person[person].append(Presented(float(step), bool(right), method))
-    return panel_tells("strength", (), by_person)
+    return panel_tells("strength", (), by_person), best_tells("strength", (), by_person)
 
 
 def _revisions(ids: set[str]) -> dict[str, v.SetupRevision]:

@@ -140,13 +140,17 @@ def expected_interval(belief: Belief, steps: Sequence[float], method: SeriesMeth
     return exp(float(np.median(lows))), exp(float(np.median(highs)))
 
 
-Standing = Literal["too_few", "wide", "narrow"]
+Standing = Literal["too_few", "guessing", "wide", "narrow"]
+NO_ANSWER: frozenset[Standing] = frozenset({"too_few", "guessing"})
+"""Nothing is known of what they tell, and nothing follows from it."""
+GUESSES_P = 0.2
 
 
 @dataclass(frozen=True)
 class Threshold:
     """One taster on one axis. told, interval: the step told apart 75 % of the time in 2-AFC; d_prime_1: the step with d′ = 1 and its interval; both in the
-    axis' unit. tds: told and interval in % TDS at this strength, None where it is not known. standing: whether it is worth acting on; text says it."""
+    axis' unit. tds: told and interval in % TDS at this strength, None where it is not known. standing: whether it is worth acting on (guessing: as many right as a guess
+    would have, or less than the largest step presented is told apart); text says it."""
 
     axis: PalateAxis
     answers: int
@@ -182,10 +186,12 @@ def _threshold(
     belief = belief_of(axis, steps, answers)
     told, low, high = belief.threshold()
     one, one_low, one_high = belief.threshold(1.0)
-    standing: Standing = "too_few" if len(answers) < FIRST_ANSWER else "wide" if high / low > NARROW_ENOUGH else "narrow"
+    standing = _standing(answers, told, high / low)
     text = f"Tells {in_words(axis, told, tds_pct)} apart three times in four ({range_in_words(axis, low, high)})."
     if standing == "too_few":
         text = f"{len(answers)} of {FIRST_ANSWER} presentations for a first answer."
+    elif standing == "guessing":
+        text = f"Not measured: {sum(a.right for a in answers)} of {len(answers)} right, as a guess may have. Begin again with larger steps."
     after = ""
     if outlook and standing != "narrow":
         count = max(more, FIRST_ANSWER - len(answers))
@@ -206,6 +212,23 @@ def _threshold(
     )
 
 
+def _standing(answers: Sequence[Presented], told: float, width: float) -> Standing:
+    if len(answers) < FIRST_ANSWER:
+        return "too_few"
+    if told > max(a.step for a in answers) or _p_of_guessing(answers) > GUESSES_P:
+        return "guessing"
+    return "wide" if width > NARROW_ENOUGH else "narrow"
+
+
+def _p_of_guessing(answers: Sequence[Presented]) -> float:
+    """P(as many right or more) of one who guesses: cups may have been found by chances of two kinds."""
+    chances = np.array([1.0])
+    for a in answers:
+        g = GUESS_RATE[a.method]
+        chances = np.convolve(chances, [1 - g, g])
+    return float(chances[sum(a.right for a in answers) :].sum())
+
+
 @dataclass(frozen=True)
 class PanelThreshold:
     """Of everybody with an answer: the middle threshold, how far the others lie from it (a factor), how many they are."""
@@ -222,9 +245,15 @@ def panel_tells(axis: PalateAxis, steps: Sequence[float], answers: Mapping[str, 
     return told.middle if told else None
 
 
+def best_tells(axis: PalateAxis, steps: Sequence[float], answers: Mapping[str, Sequence[Presented]]) -> float | None:
+    """The low end of the best taster's interval: a step that somebody at the table may well tell apart. None where nobody has an answer yet."""
+    found = [t for given in answers.values() if (t := threshold(axis, steps, given, outlook=False)).standing not in NO_ANSWER]
+    return min(found, key=lambda t: t.told).interval[0] if found else None
+
+
 def panel(axis: PalateAxis, thresholds: Sequence[Threshold], tds_pct: float | None = None) -> PanelThreshold | None:
     """None where nobody has an answer yet."""
-    told = [log(t.told) for t in thresholds if t.standing != "too_few"]
+    told = [log(t.told) for t in thresholds if t.standing not in NO_ANSWER]
     if not told:
         return None
     middle = exp(float(np.median(told)))

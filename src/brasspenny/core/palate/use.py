@@ -14,13 +14,14 @@ LEAST_TDS_PCT = 0.01
 """What a refractometer shows."""
 
 
-def matched_within_tds_pct(tells_pct: float | None, tds_pct: float) -> float:
-    """How far apart two strengths near tds_pct may lie and still be one to this panel, % TDS: its own threshold (tells_pct, % of strength), else the usual 0.05.
+def matched_within_tds_pct(best_tells_pct: float | None, tds_pct: float) -> float:
+    """How far apart two strengths near tds_pct may lie and still be one, % TDS: the usual 0.05, or less where somebody of this panel may tell less apart (the low end of the best taster's
+    interval, % of strength). A dull panel never loosens it: others will drink it.
 
-    >>> matched_within_tds_pct(None, 1.4), matched_within_tds_pct(5.0, 1.4)
-    (0.05, 0.07)
+    >>> matched_within_tds_pct(None, 1.4), matched_within_tds_pct(8.0, 1.4), matched_within_tds_pct(2.0, 1.4)
+    (0.05, 0.05, 0.03)
     """
-    return MATCHED_WITHIN_TDS_PCT if tells_pct is None else max(LEAST_TDS_PCT, round(tells_pct * tds_pct / 100, 2))
+    return MATCHED_WITHIN_TDS_PCT if best_tells_pct is None else min(MATCHED_WITHIN_TDS_PCT, max(LEAST_TDS_PCT, round(best_tells_pct * tds_pct / 100, 2)))
 
 
 def step_not_told(rungs: Sequence[tuple[float, float]], tells_pct: float | None) -> str:

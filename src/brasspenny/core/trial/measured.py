@@ -72,9 +72,9 @@ class MeasuredTrial:
 
     @property
     def matched_within_tds_pct(self) -> float:
-        """How far apart strengths may lie here and still be one: what this panel tells, where it was measured."""
+        """How far apart strengths may lie here and still be one: 0.05, or less where somebody of this panel may tell less."""
         read = [x for run in self.runs if (x := self.served_pct(run)) is not None]
-        return matched_within_tds_pct(self.trial.bench.tells_pct, fmean(read) if read else USUAL_TDS_PCT)
+        return matched_within_tds_pct(self.trial.bench.best_tells_pct, fmean(read) if read else USUAL_TDS_PCT)
 
     @property
     def names_by_letter(self) -> dict[str, str]:

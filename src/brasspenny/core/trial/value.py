@@ -34,7 +34,7 @@ WITNESSED: tuple[str, ...] = tuple(b.code for b in BLINDINGS if not b.sighted an
 @dataclass(frozen=True)
 class BenchSettings:
     """The bench the trial stands on: its instruments, tolerances, room (°C), how long it counts on kit that lasts, and the step of
-    strength its panel tells apart (%, None: not measured)."""
+    strength its panel tells apart (%, None: not measured), and that its best taster may (the low end of the interval)."""
 
     name: str
     instrument: Instrument
@@ -44,6 +44,7 @@ class BenchSettings:
     kit_lasts_years: float = 5.0
     cups_a_day: float = 2.0
     tells_pct: float | None = None
+    best_tells_pct: float | None = None
 
 
 @dataclass(frozen=True)
