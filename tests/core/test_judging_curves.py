@@ -1,9 +1,12 @@
 """Peaks, surfaces, factorials, next steps, value and grade: known truths put in, and what comes out."""
 
+import math
+
 import numpy as np
 import pytest
 import statsmodels.api as sm
 
+from benchmarks.settling_study import said_and_happened
 from brasspenny.core.errors import BadScores
 from brasspenny.core.judging import Score, judge
 from brasspenny.core.judging.character import characters
@@ -15,6 +18,8 @@ from brasspenny.core.judging.peak import find_peak
 from brasspenny.core.judging.scores import cups_of
 from brasspenny.core.judging.surface import panel_surface
 from brasspenny.core.judging.value import gain_per_money, tie_breaker, values_of
+
+from ..amount import examples
 
 
 def panel(rng, effects, J=8, R=2, sds=(0.4, 0.2, 0.8), rounded=True):
@@ -214,3 +219,11 @@ def test_a_verdict_carries_its_pass_and_grade():
     assert plain.evidence_grade == "good" and plain.caveats[-1].code == "conditions_unknown"
     two = [Score(s.flight, s.taster, s.setup, s.brew, p, s.score) for s in scores for p in ("hot", "cool")]
     assert judge(two).pass_ == "mean" and judge([s for s in two if s.pass_ == "hot"]).pass_ == "hot"
+
+
+def test_how_often_a_step_would_settle_is_said_about_as_often_as_it_does():
+    """A design of benchmarks/settling_study.py, by the verdict's own rule over the mixture of scatters; judged by its own scatter each draw said 3 to 7 times as much."""
+    said, happened = said_and_happened(examples(150, least=24), (4, 2, 2))
+    se = math.sqrt(happened.mean() * (1 - happened.mean()) / len(said))
+    assert abs(said.mean() - happened.mean()) <= 0.03 + 3 * max(se, 0.03)
+    assert said.mean() <= 0.1

@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from .. import figures
-from ..distributions import ndtr, ndtri, normal_density
+from ..distributions import ndtr, normal_density
 from .learnt import clear_each
 from .measures import MEASURE, Measure
 from .mixtures import systematic
@@ -23,7 +23,9 @@ from .posterior import Scatter, integrate
 from .scores import Score, cups_of
 
 DRAWS, SEED = 4_000, 23
-TIE_SLACK = 0.30
+JUDGED_BY, JUDGED_EVERY = 48, 4
+"""Of the drawn scatters, so many stand for the mixture that a verdict is judged by; and every so many draws are judged, which leaves 0.02 of chance at most."""
+CLEAR_BEST, TIE_SLACK = 0.85, 0.30
 """As in the verdict's own rule."""
 EFFORT_G, EFFORT_MIN = 18.0, 10.0
 """One brew's worth of coffee counts as much as one brew's ten minutes."""
@@ -130,7 +132,7 @@ class _Seen:
     """Seeded draws of (node, τ) and of the standard normals behind effects and data, shared by all candidates so that they differ by nothing else."""
 
     def __init__(self, nodes, at: list[int], delta: float, bar: float) -> None:
-        self.clear_z = float(ndtri(bar))
+        self.bar = bar
         self.delta, self.tie_level = delta, 1 - TIE_SLACK / nodes.basis.shape[1]
         rng = np.random.default_rng(SEED)
         steps = len(nodes.tau)
@@ -142,7 +144,8 @@ class _Seen:
         self.noise = rng.standard_normal((2, *self.z.shape))
 
     def after(self, gain: tuple[np.ndarray, np.ndarray]) -> tuple[np.ndarray, float]:
-        """Regret removed in each draw, and the chance that the question is then settled (clear, or a practical tie), once the information is raised."""
+        """Regret removed in each draw, and the chance that the question is then settled (clear, or a practical tie), once the information is raised. A draw is judged as its verdict would
+        be: by the mixture over scatters, and not by its own, which nobody will know."""
         m, t = self.information, self.prior[:, None]
         more = m * gain[0][self.node][:, None] + gain[1][self.node][:, None]
         added = np.maximum(more - m, 1e-12)
@@ -154,12 +157,19 @@ class _Seen:
         best_then = np.einsum("dki,di->dk", self.basis, then).max(1)
         best_now = np.einsum("dki,di->dk", self.basis, now).max(1)
         effects = np.sort(np.einsum("dki,di->dk", self.basis, then_flat), axis=1)
-        lead = effects[:, -1] - effects[:, -2]
-        clear = lead >= self.clear_z * np.sqrt(2 / more.mean(1))
-        shrunk = np.sort(np.einsum("dki,di->dk", self.basis, then), axis=1)
-        gap, sd = shrunk[:, -1] - shrunk[:, -2], np.sqrt(2 / (more.mean(1) + self.prior))
-        tie = ndtr((self.delta - gap) / sd) - ndtr((-self.delta - gap) / sd) >= self.tie_level
-        return best_then - best_now, float((clear | tie).mean())
+        return best_then - best_now, float(self._settled((effects[:, -1:] - effects[:, :-1])[::JUDGED_EVERY], more.mean(1)).mean())
+
+    def _settled(self, leads: np.ndarray, more: np.ndarray) -> np.ndarray:
+        """Of some draws (S,), by the rule of docs/judging.md §4. leads: of the first over each other (S, K − 1), the nearest last; more: information of all draws (D,)."""
+        some = np.linspace(0, len(more) - 1, min(JUDGED_BY, len(more))).astype(int)
+        more, prior = more[some], self.prior[some]
+        flat_sd, sd, shrink = np.sqrt(2 / more), np.sqrt(2 / (more + prior)), more / (more + prior)
+        nearest = leads[:, -1:]
+        clear = ndtr(nearest / flat_sd).mean(1) >= self.bar
+        best = np.prod(ndtr(leads[:, :, None] * (shrink / sd)), axis=1).mean(1)
+        gap = nearest * shrink
+        tie = (ndtr((self.delta - gap) / sd) - ndtr((-self.delta - gap) / sd)).mean(1) >= self.tie_level
+        return (clear & (best >= CLEAR_BEST)) | tie
 
 
 def spent(*, flights: int, brews: int, grams: float, minutes: float) -> str:
