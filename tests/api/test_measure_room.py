@@ -336,3 +336,18 @@ def test_two_readings_of_a_cup_tell_when_each_pass_opens(host, brewed):
     assert [p["name"] for p in second["passes"]] == ["hot", "warm", "cool"]
     opens = [p["opens_at"] for p in second["passes"]]
     assert opens == sorted(opens) and all(p["opens_at"] < p["closes_at"] for p in second["passes"])
+
+
+def test_zero_is_no_reading_of_coffee_whoever_gives_it(host, brewed):
+    trial, _, runs = brewed
+    masses = {"dose_g": 18, "brew_water_g": 290, "beverage_g": 250}
+    setup = host.get(f"/trials/{trial['id']}/setups")["setups"][0]["id"]
+    side = {"name": "A", "brews": [masses | {"tds_readings_pct": [1.4, 0]}]}
+    for method, path, body, field in (
+        ("POST", f"/runs/{runs[0]}/readings", {"tds_pct": 0}, "tds_pct"),
+        ("POST", f"/trials/{trial['id']}/runs", masses | {"setup_id": setup, "tds_readings_pct": [1.4, 0]}, "tds_readings_pct.1"),
+        ("POST", "/calc/extraction", masses | {"tds_pct": 0}, "tds_pct"),
+        ("POST", "/calc/compare-yields", {"first": side, "second": side | {"name": "B"}}, "first.brews.0.tds_readings_pct.1"),
+    ):
+        (error,) = host.call(method, path, body, status=422)["errors"]
+        assert error["field"] == field and "Zero the instrument with distilled water" in error["remedy"]

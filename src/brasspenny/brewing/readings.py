@@ -11,7 +11,7 @@ from ..core.extraction import readings
 from ..core.extraction.measure import measure
 from ..core.extraction.readings import AsRead
 from ..core.extraction.yields import undiluted_tds_pct
-from ..core.limits import check_tds
+from ..core.limits import check_read, check_tds
 from ..core.trial.measured import masses_of
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
@@ -99,6 +99,7 @@ def _as_read(run: Run, sent: s.ReadingBody, offset_pct: float) -> AsRead:
         got = readings.read_oven(**sent.oven.model_dump(), scale_resolution_g=min(0.01, instrument().scale_resolution_g))
     else:
         check_tds("tds_pct", sent.tds_pct, concentrate=bool(run.concentrate))
+        check_read("tds_pct", sent.tds_pct)
         got = readings.read_tds(sent.tds_pct, offset_pct=offset_pct)
     check_tds(given[0], got.tds_pct, concentrate=bool(run.concentrate))
     measure(masses_of(run), [got.tds_pct], instrument())  # refuses what the masses cannot have given

@@ -9,6 +9,7 @@ from typing import Any
 from ..act import Act
 from ..core.brewing.along import MadeStep, MarkedStep, TypedPour, corrected, marked_steps, planned_steps
 from ..core.extraction.measure import check_masses, check_times, measure
+from ..core.limits import check_read
 from ..core.recipe.document import from_document
 from ..core.recipe.outlook import is_concentrate
 from ..core.trial.measured import masses_of
@@ -59,6 +60,7 @@ def _log(setup: Setup, values: dict[str, Any], sent, act: Act, made: Sequence[Ma
         curve=curve,
         **values,
     )
+    _check_read(sent)
     _check(run, sent.tds_readings_pct)
     history.add(run, act=act, trial_id=run.trial_id)
     _add_readings(run, sent, act)
@@ -117,6 +119,7 @@ def correct_run(run_id: str, sent: s.RunPatch, rev: int, act: Act) -> s.RunAnswe
         observed.setdefault("stopped_first_s", run.observed.get("stopped_first_s", run.total_time_s))
     values["observed"] = observed
     if sent.tds_readings_pct:
+        _check_read(sent)
         _check(Run(**(run.__data__ | values)), [*_read(run), *sent.tds_readings_pct])
     history.edit(run, values, rev=rev, act=act, trial_id=run.trial_id)
     _add_readings(run, sent, act)
@@ -158,6 +161,11 @@ def _other_purpose(run: Run, purpose: str) -> int:
     if purpose == "evidence" and SetupRevision.get_by_id(run.setup_revision_id).setup_id != run.setup_id:
         raise Conflict("purpose", "This brew was loose: it was not brewed for the comparison.", "Brew again for the comparison; this one stays a dial-in.")
     return _next_number(run.setup_id, purpose)
+
+
+def _check_read(sent: s.RunBody | s.LooseRunBody | s.RunPatch) -> None:
+    for i, tds_pct in enumerate(sent.tds_readings_pct):
+        check_read(f"tds_readings_pct.{i}", tds_pct)
 
 
 def _check(run: Run, readings: list[float]) -> None:

@@ -12,6 +12,7 @@ from ..core.extraction.dilution import Server, match_strengths
 from ..core.extraction.measure import Brew
 from ..core.extraction.uncertainty import Instrument
 from ..core.kit.heat import boiling_point_c
+from ..core.limits import check_read
 from ..core.simulator.brews import FILTER_FACTORS, GroundTo, brew_of
 from ..core.simulator.model import USUAL, simulate_course
 from ..recipes import documents
@@ -20,11 +21,16 @@ from . import brew_schemas as s
 
 def compare(asked: s.CompareYieldsBody) -> s.CompareYieldsAnswer:
     instrument = Instrument(asked.accuracy_pct, asked.resolution_pct, asked.scale_resolution_g)
-    c = compare_yields(_brews(asked.first), _brews(asked.second), yield_basis=asked.yield_basis, instrument=instrument, margin_ey_pct=asked.margin_ey_pct)
+    c = compare_yields(
+        _brews("first", asked.first), _brews("second", asked.second), yield_basis=asked.yield_basis, instrument=instrument, margin_ey_pct=asked.margin_ey_pct
+    )
     return _shape_comparison(c)
 
 
-def _brews(side: s.BrewedIn):
+def _brews(where: str, side: s.BrewedIn):
+    for i, brew in enumerate(side.brews):
+        for k, tds_pct in enumerate(brew.tds_readings_pct):
+            check_read(f"{where}.brews.{i}.tds_readings_pct.{k}", tds_pct)
     return side.name, [(Brew(b.dose_g, b.brew_water_g, b.beverage_g, b.bypass_g, b.moisture_pct, b.concentrate), b.tds_readings_pct) for b in side.brews]
 
 

@@ -9,6 +9,7 @@ from ..core.extraction import yields as extraction
 from ..core.extraction.measure import Brew, measure
 from ..core.extraction.uncertainty import Estimate, Instrument
 from ..core.kit import heat
+from ..core.limits import check_read
 from . import schemas as s
 
 
@@ -25,6 +26,8 @@ def extract(asked: s.ExtractionBody) -> s.ExtractionAnswer:
     )
     readings = asked.tds_readings_pct if asked.tds_pct is None else [asked.tds_pct]
     try:
+        for i, tds_pct in enumerate(readings):
+            check_read(f"tds_readings_pct.{i}", tds_pct)
         m = measure(brew, readings, Instrument(asked.accuracy_pct, asked.resolution_pct, asked.scale_resolution_g))
     except PennyError as error:
         if asked.tds_pct is not None and error.field.startswith("tds_readings_pct"):

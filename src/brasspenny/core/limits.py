@@ -91,6 +91,13 @@ def refusal(field: str, limit_name: str, value: float) -> OutOfDomain:
     return OutOfDomain(field, f"{limit.label} cannot be {value:g} {limit.unit}".strip() + ".", f"{remedy} {limit.hint}".strip(), value)
 
 
+def check_read(field: str, tds_pct: float) -> None:
+    """Refuse 0 % as a reading of coffee that somebody is about to give. (What is stored stays as it is.)"""
+    if tds_pct == 0:
+        remedy = "Zero the instrument with distilled water, wipe it, and put enough of the drink on: unzeroed, or dry, it shows 0."
+        raise OutOfDomain(field, "0 % is no reading of coffee.", remedy, tds_pct)
+
+
 def check_tds(field: str, tds_pct: float, *, concentrate: bool) -> None:
     """Refuse a strength above 5 % (25 % for a concentrate) with the hint about water ppm. Source: docs/formulas.md §1."""
     limit_name = "concentrate_tds_pct" if concentrate else "tds_pct"

@@ -8631,7 +8631,7 @@ export interface components {
              * Standing
              * @enum {string}
              */
-            standing: "too_few" | "wide" | "narrow";
+            standing: "too_few" | "guessing" | "wide" | "narrow";
             /** Told */
             told: number | null;
             /** Interval */
