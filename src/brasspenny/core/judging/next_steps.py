@@ -23,6 +23,8 @@ from .posterior import Scatter, integrate
 from .scores import Score, cups_of
 
 DRAWS, SEED = 4_000, 23
+TOLD_OF_SCATTER = 0.65
+"""How far the mixture moves towards the true scatter when all scores are fresh; by benchmarks/settling_study.py."""
 JUDGED_BY, JUDGED_EVERY = 48, 4
 """Of the drawn scatters, so many stand for the mixture that a verdict is judged by; and every so many draws are judged, which leaves 0.02 of chance at most."""
 CLEAR_BEST, TIE_SLACK = 0.85, 0.30
@@ -91,7 +93,8 @@ def next_steps(
     out, drawn = [], {}
     if len(open_setups) > 1:
         for code, brews, tasters in (("one_more_brew", 1, 0), ("one_more_flight", FLIGHT_BREWS, 0), ("more_tasters", FLIGHT_BREWS, MORE_TASTERS)):
-            drawn[code], settles = seen.after(_gain(nodes.sds, j, r, brews, tasters))
+            fresh = brews * (j + tasters) if tasters else brews * j
+            drawn[code], settles = seen.after(_gain(nodes.sds, j, r, brews, tasters), fresh / (fresh + r * j))
             removes = max(0.0, float(drawn[code].mean()))
             grams = sum(dose_g[s] for s in open_setups) * brews
             spent = sum(minutes[s] for s in open_setups) * brews + MINUTES_A_CUP * len(open_setups) * brews + MINUTES_A_TASTER * tasters
@@ -143,9 +146,10 @@ class _Seen:
         self.basis = nodes.basis[self.node][:, at, :]
         self.noise = rng.standard_normal((2, *self.z.shape))
 
-    def after(self, gain: tuple[np.ndarray, np.ndarray]) -> tuple[np.ndarray, float]:
+    def after(self, gain: tuple[np.ndarray, np.ndarray], fresh: float) -> tuple[np.ndarray, float]:
         """Regret removed in each draw, and the chance that the question is then settled (clear, or a practical tie), once the information is raised. A draw is judged as its verdict would
-        be: by the mixture over scatters, and not by its own, which nobody will know."""
+        be: by the mixture over scatters, and not by its own, which nobody will know; but what is tasted then (fresh: its share of all scores) tells of the scatter, too, and draws the mixture
+        towards it."""
         m, t = self.information, self.prior[:, None]
         more = m * gain[0][self.node][:, None] + gain[1][self.node][:, None]
         added = np.maximum(more - m, 1e-12)
@@ -157,19 +161,26 @@ class _Seen:
         best_then = np.einsum("dki,di->dk", self.basis, then).max(1)
         best_now = np.einsum("dki,di->dk", self.basis, now).max(1)
         effects = np.sort(np.einsum("dki,di->dk", self.basis, then_flat), axis=1)
-        return best_then - best_now, float(self._settled((effects[:, -1:] - effects[:, :-1])[::JUDGED_EVERY], more.mean(1)).mean())
+        return best_then - best_now, float(self._settled((effects[:, -1:] - effects[:, :-1])[::JUDGED_EVERY], more.mean(1), fresh).mean())
 
-    def _settled(self, leads: np.ndarray, more: np.ndarray) -> np.ndarray:
+    def _settled(self, leads: np.ndarray, more: np.ndarray, fresh: float) -> np.ndarray:
         """Of some draws (S,), by the rule of docs/judging.md §4. leads: of the first over each other (S, K − 1), the nearest last; more: information of all draws (D,)."""
         some = np.linspace(0, len(more) - 1, min(JUDGED_BY, len(more))).astype(int)
-        more, prior = more[some], self.prior[some]
-        flat_sd, sd, shrink = np.sqrt(2 / more), np.sqrt(2 / (more + prior)), more / (more + prior)
+        own = slice(None, None, JUDGED_EVERY)
+        by_all = self._chances(leads, more[some], self.prior[some])
+        by_own = self._chances(leads, more[own, None], self.prior[own, None])
+        learnt = TOLD_OF_SCATTER * fresh
+        ahead, best, equal = ((1 - learnt) * x + learnt * y for x, y in zip(by_all, by_own, strict=True))
+        return ((ahead >= self.bar) & (best >= CLEAR_BEST)) | (equal >= self.tie_level)
+
+    def _chances(self, leads: np.ndarray, more: np.ndarray, prior: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Of each draw: that the first is ahead of its nearest, that it is the best, that the two are equal for any purpose; averaged over scatters (M,) or by its own (S, 1)."""
+        sd, shrink = np.sqrt(2 / (more + prior)), more / (more + prior)
         nearest = leads[:, -1:]
-        clear = ndtr(nearest / flat_sd).mean(1) >= self.bar
-        best = np.prod(ndtr(leads[:, :, None] * (shrink / sd)), axis=1).mean(1)
+        best = np.prod(ndtr(leads[:, :, None] * (shrink / sd if more.ndim == 1 else (shrink / sd)[:, None, :])), axis=1)
         gap = nearest * shrink
-        tie = (ndtr((self.delta - gap) / sd) - ndtr((-self.delta - gap) / sd)).mean(1) >= self.tie_level
-        return (clear & (best >= CLEAR_BEST)) | tie
+        equal = ndtr((self.delta - gap) / sd) - ndtr((-self.delta - gap) / sd)
+        return ndtr(nearest / np.sqrt(2 / more)).mean(1), best.mean(1), equal.mean(1)
 
 
 def spent(*, flights: int, brews: int, grams: float, minutes: float) -> str:
