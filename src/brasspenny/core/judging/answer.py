@@ -188,11 +188,8 @@ def _camps(found: Found) -> Answer | None:
     if middle and least:
         mean, low, high = (figures.points(x) for x in least)
         safest = f" {_call(found, middle)} is the safest for a mixed table: whoever likes it least still gives it {mean} ({low} to {high})."
-    sure = " ".join(
-        f"That {_call(found, c.best)} is the favourite of its {_count(len(c.tasters))} has probability {figures.chance(c.probability_best)}."
-        for c in camps
-        if len(c.favourites) == 1
-    )
+    one = [c.probability_best for c in camps if len(c.favourites) == 1]
+    sure = f"A group's favourite stays so with other tasters of its kind with probability {figures.chance(min(one))} at least." if one else ""
     return Answer(
         "camps", _sighted(found, headline), f"No one setup suits all: {costs}.{safest} {sure}".rstrip(), _by_guest(found, middle), camps, found.sighted
     )

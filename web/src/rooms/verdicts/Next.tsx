@@ -14,6 +14,9 @@ const NAMES: Record<NextStep['code'], string> = {
   next_value: 'The next value on the ladder',
 };
 
+/** A step that settles the question this seldom is no call to act: the button is there, and quiet. */
+const HARDLY_EVER = 0.05;
+
 /** What to do to be surer: the step that removes most doubt for its coffee and minutes. */
 export function Next({ trialId }: { trialId: string }) {
   const { data } = useQuery(nextQuery(trialId));
@@ -33,7 +36,11 @@ export function Next({ trialId }: { trialId: string }) {
         <>
           <p>{best.text}</p>
           <div className={classes.nextButtons}>
-            <Button loading={draft.isPending} onClick={() => draft.mutate({ id: trialId, code: best.code })}>
+            <Button
+              variant={best.settles !== null && best.settles < HARDLY_EVER ? 'default' : 'filled'}
+              loading={draft.isPending}
+              onClick={() => draft.mutate({ id: trialId, code: best.code })}
+            >
               Draft it
             </Button>
           </div>
