@@ -46,7 +46,7 @@ def test_a_brew_is_corrected_with_history_deleted_and_brought_back(host, api):
     dialog.get_by_role("button", name="Save the correction").click()
     expect(brew).to_contain_text("240.0 g")
     page.get_by_role("button", name="History").click()
-    expect(page.get_by_role("dialog")).to_contain_text(f"beverage g: {before} → 240")
+    expect(page.get_by_role("dialog")).to_contain_text(f"beverage: {float(before):g} g → 240 g")
     page.get_by_role("dialog").get_by_role("button", name="Undo").first.click()
     expect(brew).to_contain_text(f"{float(before):.1f} g")
     page.keyboard.press("Escape")

@@ -81,7 +81,7 @@ def test_marks_typed_wrongly_are_put_right(host, api, brewed):
     host.flip({codes[1]: 1, codes[0]: 2})
     expect(page.get_by_role("img", name=f"Cup {codes[0]} was B1")).to_be_visible()
     page.get_by_role("button", name="History").click()
-    expect(page.get_by_role("dialog")).to_contain_text("flight marks entered again in")
+    expect(page.get_by_role("dialog")).to_contain_text("entered the marks again in the flight")
 
 
 def test_a_taster_who_is_away_when_the_flight_closes_is_told_and_keeps_the_touches(api, brewed, open_context):
@@ -268,7 +268,7 @@ def test_changes_carry_the_name_chosen_on_this_device(host, brewed):
     page.get_by_label("Smallest difference that matters").fill("0,75")
     page.get_by_role("button", name="Save", exact=True).click()
     page.get_by_role("button", name="History").click()
-    expect(page.get_by_role("dialog")).to_contain_text("trial changed Thandi")
+    expect(page.get_by_role("dialog")).to_contain_text("Thandi changed the trial")
     expect(page.get_by_role("dialog")).to_contain_text("smallest difference: 0.5 → 0.75")
 
 

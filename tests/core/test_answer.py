@@ -6,6 +6,7 @@ import pytest
 from brasspenny.core.judging import Score, judge
 from brasspenny.core.judging.answer import Found, Located, answer
 from brasspenny.core.judging.guesses import Guess, count_guesses
+from brasspenny.core.judging.peak import find_peak
 from brasspenny.core.judging.segments import find_segments
 from brasspenny.interchange.scores_csv import answer_of_scores, judgement_json
 
@@ -203,3 +204,23 @@ def test_a_groups_favourite_has_a_probability_that_falls_as_its_lead_shrinks():
         next(g.probability_best for g in find_segments(panel(rng, likes)).segments if len(g.tasters) == 6 and "T0" in g.tasters) for likes in (sure, near)
     ]
     assert shares[0] > 0.95 > shares[1]
+
+
+def test_along_a_ladder_chances_and_interval_come_from_one_posterior():
+    """Six ratios, a hump near the fourth: the chance of the rungs within a step of the interval is nearly all there is, where the setups' own chances left 40 % outside."""
+    rng, rungs = np.random.default_rng(11), {letter: 13.0 + i for i, letter in enumerate("ABCDEF")}
+    scores = panel(rng, [{s: -0.35 * (x - 15.6) ** 2 for s, x in rungs.items()}] * 8, brews=2, spread=1.0)
+    peak = find_peak(scores, {(s.setup, s.brew): rungs[s.setup] for s in scores})
+    assert sum(peak.chances.values()) == pytest.approx(1)
+    low, high = peak.interval
+    outside = sum(share for s, share in peak.chances.items() if not low - 0.5 <= rungs[s] <= high + 0.5)
+    assert outside < 0.05
+    said = answer(Found({}, verdict=NOTHING, lean={"setup": "C", "text": "."}, peak=Located(**of(peak)), rungs=rungs))
+    assert said.chances == peak.chances
+
+
+NOTHING = {"headline": "", "text": "", "dropped": (), "choice": None, "tied": ()}
+
+
+def of(peak):
+    return {name: getattr(peak, name) for name in ("kind", "best", "interval", "tested", "rising", "next_value", "chances")}

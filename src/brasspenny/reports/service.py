@@ -17,7 +17,7 @@ from ..progress import service as progress
 from ..trials import service as trials
 from ..verdicts import attributes, pairing, steps, trends, value
 from ..verdicts import service as verdicts
-from ..verdicts.answering import answer_of
+from ..verdicts.answering import answer_of, as_answered
 from ..verdicts.page import scatter_used
 from ..verdicts.schemas import JudgedAnswer, ScatterUsed, SetupJudged
 from ..verdicts.secondary import beside_of
@@ -49,7 +49,7 @@ def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
         method=_method(view, main, scatter_used(view, judged, found)),
         shared=[text for text in variables[0] if all(text in v for v in variables)] if variables else [],
         setups=_setups(view, variables, bought),
-        judged=_listed(main, found.order if found else ()),
+        judged=_listed(as_answered(main, found), found.order if found else ()),
         differences=main.differences if main else [],
         findings=[*_groups(found), *_findings(view, beside, bought, scored=main is not None)],
         next=ahead[0].text if ahead else "",

@@ -8,6 +8,7 @@ from ..core.trial.ladder import ladder_of
 from . import value
 from .judged import Judged
 from .pairing import pairing_of
+from .schemas import JudgedAnswer
 from .secondary import beside_of
 from .view import View
 
@@ -43,4 +44,12 @@ def answer_of(view: View, judged: Judged) -> Answer | None:
 def _located(view: View, measure: str) -> Located | None:
     """Of the curve everybody sees; None where there is none."""
     curve = next(c for c in pairing_of(view, "liking").curves if c.measure == measure)
-    return None if curve.best is None else Located(curve.kind, curve.best, curve.interval, curve.tested, curve.rising, curve.next_value)
+    return None if curve.best is None else Located(curve.kind, curve.best, curve.interval, curve.tested, curve.rising, curve.next_value, curve.chances)
+
+
+def as_answered(judged: JudgedAnswer | None, found: Answer | None) -> JudgedAnswer | None:
+    """With the chance of being best that the headline speaks of: along a ladder the curve's, elsewhere each setup's own."""
+    if judged is None or found is None or not found.chances:
+        return judged
+    setups = [x.model_copy(update={"probability_best": found.chances.get(x.setup, x.probability_best)}) for x in judged.setups]
+    return judged.model_copy(update={"setups": setups})

@@ -10,7 +10,7 @@ from ..core.judging.learnt import told
 from . import schemas as s
 from . import secondary, value
 from . import value_schemas as w
-from .answering import answer_of
+from .answering import answer_of, as_answered
 from .judged import Judged
 from .service import judged, judged_of
 from .view import View, look
@@ -26,8 +26,8 @@ def verdict_of(view: View) -> s.VerdictAnswer:
     flights, answer = view.trial.flights, answer_of(view, main)
     return s.VerdictAnswer(
         answer=shape_answer(answer),
-        blind=main.blind,
-        sighted=main.sighted,
+        blind=as_answered(main.blind, answer),
+        sighted=main.sighted if main.blind else as_answered(main.sighted, answer),
         flights_open=sum(f.status == "open" for f in flights),
         flights_to_flip=sum(f.status == "closed" for f in flights),
         earlier=earlier,

@@ -111,7 +111,19 @@ def _surface_text(surface, points: int) -> str:
 def _curve(scores: Sequence[Score], m: Measure, numbers: Mapping[str, float], labels: Mapping[str, str], low: float, high: float) -> dict:
     kept = [x for x in scores if x.brew in numbers]
     base = {"measure": m.code, "label": m.label, "unit": m.unit.strip(), "prefix": m.prefix, "places": m.places, "points": _points(kept, numbers, labels)}
-    nothing = {"kind": "none", "best": None, "interval": None, "tested": None, "rising": "", "next_value": None, "x": [], "y": [], "low": [], "high": []}
+    nothing = {
+        "kind": "none",
+        "best": None,
+        "interval": None,
+        "tested": None,
+        "rising": "",
+        "next_value": None,
+        "x": [],
+        "y": [],
+        "low": [],
+        "high": [],
+        "chances": {},
+    }
     values = [numbers[x.brew] for x in kept]
     if not values:
         return {**base, **nothing, "text": f"No brew of these has {m.label.lower()} measured."}
@@ -123,7 +135,7 @@ def _curve(scores: Sequence[Score], m: Measure, numbers: Mapping[str, float], la
         peak = find_peak(kept, {(x.setup, x.brew): numbers[x.brew] for x in kept}, low=low, high=high, same_within=m.same_within)
     except BadScores as error:
         return {**base, **nothing, "text": f"{error.reason} {error.remedy}".capitalize()}
-    found = {k: v for k, v in asdict(peak).items() if k in ("kind", "best", "interval", "tested", "rising", "next_value")}
+    found = {k: v for k, v in asdict(peak).items() if k in ("kind", "best", "interval", "tested", "rising", "next_value", "chances")}
     return {**base, **found, **asdict(peak.curve), "text": said(peak, m)}
 
 

@@ -241,7 +241,8 @@ class CampShown(Answer):
 
 class AnswerShown(Answer):
     """The answer to the question that was asked: headline, how sure, what to do tomorrow. groups: only where the panel falls into kinds of drinkers. sighted: nothing blind was scored.
-    order: letters as every view lists them; empty for best liked first. kept, leans, dropped: letters of the pennies that lead it."""
+    order: letters as every view lists them; empty for best liked first. kept, leans, dropped: letters of the pennies that lead it. chances: along a
+    ladder, letter → that it is the best of those tested."""
 
     kind: AnswerKind
     headline: str
@@ -253,6 +254,7 @@ class AnswerShown(Answer):
     kept: list[str]
     leans: str
     dropped: list[str]
+    chances: dict[str, float]
 
 
 class ScatterUsed(Answer):

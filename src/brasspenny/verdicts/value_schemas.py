@@ -21,7 +21,8 @@ class CurvePoint(Answer):
 
 
 class CurveShown(Answer):
-    """kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all."""
+    """kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all. chances:
+    letter → that it is the best of those tested."""
 
     measure: MeasureCode
     group: str
@@ -36,6 +37,7 @@ class CurveShown(Answer):
     tested: list[float] | None
     rising: str
     next_value: float | None
+    chances: dict[str, float]
     x: list[float]
     y: list[float]
     low: list[float]

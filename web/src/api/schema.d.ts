@@ -10762,7 +10762,8 @@ export interface components {
         /**
          * AnswerShown
          * @description The answer to the question that was asked: headline, how sure, what to do tomorrow. groups: only where the panel falls into kinds of drinkers. sighted: nothing blind was scored.
-         *     order: letters as every view lists them; empty for best liked first. kept, leans, dropped: letters of the pennies that lead it.
+         *     order: letters as every view lists them; empty for best liked first. kept, leans, dropped: letters of the pennies that lead it. chances: along a
+         *     ladder, letter → that it is the best of those tested.
          */
         AnswerShown: {
             /**
@@ -10788,6 +10789,10 @@ export interface components {
             leans: string;
             /** Dropped */
             dropped: string[];
+            /** Chances */
+            chances: {
+                [key: string]: number;
+            };
         };
         /**
          * CampShown
@@ -11349,7 +11354,8 @@ export interface components {
         };
         /**
          * CurveShown
-         * @description kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all.
+         * @description kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all. chances:
+         *     letter → that it is the best of those tested.
          */
         CurveShown: {
             /**
@@ -11381,6 +11387,10 @@ export interface components {
             rising: string;
             /** Next Value */
             next_value: number | null;
+            /** Chances */
+            chances: {
+                [key: string]: number;
+            };
             /** X */
             x: number[];
             /** Y */

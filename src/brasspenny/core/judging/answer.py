@@ -41,7 +41,7 @@ class Camp:
 
 @dataclass(frozen=True)
 class Located:
-    """Where along a ladder liking is best: as core.judging.peak.Peak says, of what the answer needs."""
+    """Where along a ladder liking is best: as core.judging.peak.Peak says, of what the answer needs. chances: letter → that it is the best of those tested, by the curve."""
 
     kind: str
     best: float
@@ -49,13 +49,15 @@ class Located:
     tested: Sequence[float]
     rising: str
     next_value: float | None
+    chances: Mapping[str, float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
 class Answer:
     """headline: the answer; certainty: one sentence of how sure; action: what to do tomorrow. groups: only where the panel falls apart. sighted: nothing blind was scored.
     order: letters as every view lists them: the rungs of a ladder from the lowest, else () for best liked first. kept, leans, dropped: letters of the pennies that lead
-    it: kept (each group's own, where guests differ; more than one where they tie), the one to brew while that is open ('' where one is kept), dropped."""
+    it: kept (each group's own, where guests differ; more than one where they tie), the one to brew while that is open ('' where one is kept), dropped. chances: along a ladder, letter → that it is the best of those tested, from the posterior that the headline
+    speaks of; {} elsewhere, where each setup's own chance stands."""
 
     kind: Kind
     headline: str
@@ -67,6 +69,7 @@ class Answer:
     kept: tuple[str, ...] = ()
     leans: str = ""
     dropped: tuple[str, ...] = ()
+    chances: Mapping[str, float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -239,7 +242,7 @@ def _ladder(found: Found) -> Answer | None:
         headline = f"The best {measure.label.lower()} is not located"
         certainty = f"It may be anywhere from {ends}; {tested} was tested."
         action = _first_sentence((found.lean or {}).get("text", ""))
-    return Answer("ladder", _sighted(found, headline), certainty, action, sighted=found.sighted, order=order)
+    return Answer("ladder", _sighted(found, headline), certainty, action, sighted=found.sighted, order=order, chances=dict(peak.chances))
 
 
 def _capital(text: str) -> str:

@@ -38,7 +38,8 @@ class Curve:
 class Peak:
     """best: within the tested range, median and 95 % interval, in the number's own unit. inside: P(a peak strictly inside).
     rising: "high", "low" or "" — the end towards which liking still rises when there is no peak. distinct: levels tested.
-    next_value: one step beyond that end; next_gain: its liking less the best tested level's, mean and SD, as far as the curve holds."""
+    next_value: one step beyond that end; next_gain: its liking less the best tested level's, mean and SD, as far as the curve holds. chances: setup → the chance that it is the best of
+    those tested, by the same draws as the interval."""
 
     kind: Kind
     best: float
@@ -52,6 +53,7 @@ class Peak:
     curve: Curve
     next_value: float | None
     next_gain: tuple[float, float] | None
+    chances: Mapping[str, float]
 
 
 def find_peak(scores: Sequence[Score], at: Mapping[tuple[str, str], float], *, low: float = 1, high: float = 9, same_within: float = 0.0) -> Peak:
@@ -98,7 +100,18 @@ def find_peak(scores: Sequence[Score], at: Mapping[tuple[str, str], float], *, l
         curve=_curve(shapes, cups.grand_mean, own, low, high),
         next_value=next_value,
         next_gain=None if next_value is None else _gain(b, (next_value - middle) / half),
+        chances=_chances(shapes, cups, x),
     )
+
+
+def _chances(shapes: Sequence[_Shape], cups, x: np.ndarray) -> dict[str, float]:
+    """Each setup at the mean of its brews' numbers."""
+    setup = np.asarray(cups.brew_setup)[cups.brew]
+    at = np.array([x[setup == k].mean() if (setup == k).any() else np.nan for k in range(len(cups.setups))])
+    tested = np.flatnonzero(~np.isnan(at))
+    best = np.concatenate([shape.lines(at[tested]).argmax(1) for shape in shapes])
+    counts = np.bincount(best, minlength=len(tested)) / len(best)
+    return {cups.setups[k]: float(share) for k, share in zip(tested, counts, strict=True)}
 
 
 def said(peak: Peak, measure: Measure) -> str:
@@ -106,7 +119,7 @@ def said(peak: Peak, measure: Measure) -> str:
 
     >>> from .measures import MEASURE
     >>> curve = Curve((), (), (), ())
-    >>> said(Peak("peak", 15.4, (14.9, 15.9), 0.99, "", 6, (13, 18), 0, (0, 0), curve, None, None), MEASURE["ratio"])
+    >>> said(Peak("peak", 15.4, (14.9, 15.9), 0.99, "", 6, (13, 18), 0, (0, 0), curve, None, None, {}), MEASURE["ratio"])
     'Liked best at ratio 1:15.4 (1:14.9 to 1:15.9).'
     """
     number, what = measure.say, measure.what_before

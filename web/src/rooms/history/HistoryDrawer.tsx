@@ -5,35 +5,7 @@ import { dayAndTime } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import classes from './HistoryDrawer.module.css';
 import { type Change, historyQuery, undoChange } from './queries';
-import { entityWord } from './words';
-
-const ACTION_WORDS: Record<string, string> = {
-  create: 'added',
-  update: 'changed',
-  delete: 'deleted',
-  restore: 'brought back',
-  declare: 'declared in',
-  take_back: 'declaration taken back in',
-  close: 'closed',
-  flip: 'flipped',
-  correct_marks: 'marks entered again in',
-  verdict_then: 'verdict noted before deleting a',
-  renew_link: 'new link in',
-  withdraw_link: 'link withdrawn in',
-  add_taster: 'taster seated in',
-  leave: 'taster left',
-  come_back: 'taster came back to',
-  open_pass: 'pass opened in',
-  read_temperature: 'cup temperature read in',
-  take_back_temperature: 'cup temperature taken back in',
-  duplicate: 'duplicated',
-  judged_again: 'verdict rule changed after the flip,',
-  hold: 'held equal, which ended the declaration about',
-  host_tastes: 'tasted by its host too,',
-  open_pour_sheet: 'pour sheet opened,',
-  host_saw_key: 'pour sheet seen by the host,',
-  break_seal: 'seal broken,',
-};
+import { deedOf, differencesOf } from './sentences';
 
 /** Everything that was changed in a trial, newest first, with what stood before. */
 export function HistoryDrawer({ trialId, onClose }: { trialId: string; onClose: () => void }) {
@@ -47,11 +19,9 @@ export function HistoryDrawer({ trialId, onClose }: { trialId: string; onClose: 
             {changes.map((c) => (
               <li key={c.id}>
                 <p>
-                  <b>
-                    {entityWord(c.entity)} {ACTION_WORDS[c.action] ?? c.action}
-                  </b>{' '}
+                  <b>{deedOf(c)}</b>{' '}
                   <span className="quiet small">
-                    {c.who ?? 'No name yet'}, {dayAndTime(c.at)}
+                    {dayAndTime(c.at)}
                     {c.elsewhere && ', on another bench'}
                   </span>
                 </p>
@@ -76,23 +46,13 @@ export function HistoryDrawer({ trialId, onClose }: { trialId: string; onClose: 
 }
 
 function Differences({ change }: { change: Change }) {
-  if (change.action === 'create' || change.action === 'delete') return null;
-  const names = [...new Set([...Object.keys(change.before ?? {}), ...Object.keys(change.after ?? {})])].filter(
-    (n) => n !== 'revision_id',
-  );
+  const lines = differencesOf(change);
+  if (!lines.length) return null;
   return (
     <ul className={classes.differences}>
-      {names.map((name) => (
-        <li key={name}>
-          {name.replaceAll('_', ' ')}: <span className="num">{shown(change.before?.[name])}</span> →{' '}
-          <span className="num">{shown(change.after?.[name])}</span>
-        </li>
+      {lines.map((line) => (
+        <li key={line}>{line}</li>
       ))}
     </ul>
   );
-}
-
-function shown(value: unknown): string {
-  if (value === undefined || value === null || value === '') return '–';
-  return typeof value === 'object' ? JSON.stringify(value).replace(/["{}[\]]/g, ' ') : String(value);
 }
