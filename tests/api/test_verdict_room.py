@@ -600,3 +600,25 @@ def test_scores_as_parquet_are_those_of_the_csv_with_numbers_as_numbers(host, ju
     assert table.to_pylist() == [r | {k: int(r[k]) for k in ("flight", "brew", "cup")} | {"score": float(r["score"])} for r in rows]
     assert all(table.schema.field(n).metadata[b"meaning"] for n in table.column_names)
     assert "attachment" in got.headers["Content-Disposition"]
+
+
+def test_a_price_and_a_speed_that_are_entered_late_count_at_once_everywhere(host, people):
+    coffee = host.call("POST", "/kit", {"kind": "coffee", "name": "Lot 1", "coffee": {"roast": "light"}})
+    other = host.call("POST", "/kit", {"kind": "coffee", "name": "Lot 2", "coffee": {}})
+    trial = host.ask("Which lot?", "coffee")
+    first = host.setup(trial["id"], coffee="Lot 1")
+    made = [first, host.copy(first, coffee="Lot 2")]
+    runs = [host.brew(trial["id"], s)["id"] for s in made for _ in range(2)]
+    tasted(host, trial, runs, people, lambda letter, *_: {"A": 8, "B": 5}[letter], attributes=[])
+
+    def prices():
+        value = {x["setup"]: x["price"] for x in host.get(f"/trials/{trial['id']}/verdict/value")["setups"]}
+        report = {x["letter"]: x["price"] for x in host.get(f"/trials/{trial['id']}/report")["setups"]}
+        assert value == report
+        return value
+
+    assert prices() == {"A": None, "B": None}
+    for item, price in ((coffee, 30), (other, 50)):
+        now = next(k for k in host.get("/kit")["items"] if k["id"] == item["id"])
+        host.call("PATCH", f"/kit/{item['id']}", {"coffee": now["coffee"] | {"price_per_kg": price, "roast": "dark"}}, rev=now["rev"])
+    assert prices() == {"A": pytest.approx(0.54), "B": pytest.approx(0.9)}

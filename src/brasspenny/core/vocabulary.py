@@ -681,6 +681,10 @@ KIT_KINDS = (
     ),
 )  # fmt: skip
 KITS = by_code(KIT_KINDS)
+FACTS_OF_NOW = frozenset(
+    {"price", "price_per_kg", "price_each", "rate_g_s", "retention_g", "purge_g", "count", "heat_s", "reheat_s", "note", "published_score"}
+)
+"""What is true of kit whenever it was used: entered late, it counts for what was brewed before."""
 
 # --- for the interface -------------------------------------------------------------------------------------------------------------------------
 

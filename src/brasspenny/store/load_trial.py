@@ -16,6 +16,7 @@ from ..core.grinding.doses import Dose, Ground, of_doses
 from ..core.palate.threshold import Presented, best_tells, panel_tells
 from ..core.tasting.temperatures import spread_c
 from ..core.trial import value as v
+from ..core.trial.setups import with_facts_of_now
 from . import blind_keys
 from .connection import database
 
@@ -44,7 +45,8 @@ PLAN_NAMES = ("replicates", "flights", "tasters", "blocking", "block_factor", "s
 SETUPS = "SELECT id, letter, name, revision_id, rev, brews_given FROM setup WHERE trial_id = %s AND deleted_at IS NULL ORDER BY letter"
 REVISIONS = """
 SELECT r.id, r.setup_id, r.number, r.coffee, r.grinder, r.grind_setting, r.filter, r.brewer, r.brewer_type, r.water, r.temperature_c + 0e0, r.dose_g + 0e0,
-  r.brew_water_g + 0e0, r.bypass_g + 0e0, r.pours, r.other, r.recipe_version_id, r.recipe, r.kit
+  r.brew_water_g + 0e0, r.bypass_g + 0e0, r.pours, r.other, r.recipe_version_id, r.recipe, r.kit,
+  (SELECT JSON_OBJECTAGG(k.id, JSON_EXTRACT(k.facts, '$')) FROM used_kit u JOIN kit_item k ON k.id = u.kit_item_id WHERE u.setup_revision_id = r.id)
 FROM setup_revision r WHERE r.id IN ({marks})
 """
 """By their ids: MariaDB reads the whole table for a union of subselects."""
@@ -182,7 +184,7 @@ def _tells_pct(told: str | None) -> tuple[float | None, float | None]:
 
 def _revisions(ids: set[str]) -> dict[str, v.SetupRevision]:
     rows = _rows(REVISIONS.format(marks=",".join(["%s"] * len(ids))), *sorted(ids)) if ids else []
-    return {row[0]: v.SetupRevision(*row[:-2], _document(row[-2]), _document(row[-1])) for row in rows}
+    return {row[0]: v.SetupRevision(*row[:-3], _document(row[-3]), with_facts_of_now(_document(row[-2]), _document(row[-1]) or {})) for row in rows}
 
 
 def _brews(trial_id: str) -> tuple[v.Brew, ...]:

@@ -13,7 +13,7 @@ from ..recipe.document import from_document
 from ..recipe.fitting import plain_pour
 from ..recipe.model import Recipe
 from ..recipe.writing import pattern, same_pours
-from ..vocabulary import VARIABLES, Factor, YieldBasis
+from ..vocabulary import FACTS_OF_NOW, VARIABLES, Factor, YieldBasis
 from .value import Declared, Setup, SetupRevision, Trial
 
 VARIABLE_NAMES: tuple[str, ...] = (
@@ -121,6 +121,22 @@ def ground_on(revision: SetupRevision) -> str:
     if revision.grinder or revision.grind_setting:
         return " ".join(filter(None, (revision.grinder, revision.grind_setting)))
     return recipe_of(revision).grind
+
+
+def with_facts_of_now(kit: dict[str, Any] | None, now: Mapping[str, Mapping[str, Any]]) -> dict[str, Any] | None:
+    """A setup's record of its kit with prices, speeds and notes as they stand today: they are facts of now, and entered late they count at once. All else is a fact of then: what a brew was made
+    on. now: facts by id of the item.
+
+    >>> with_facts_of_now({"coffee": {"id": "x", "name": "Peru", "facts": {"roast": "light", "price_per_kg": 20}}}, {"x": {"roast": "dark", "price_per_kg": 24}})
+    {'coffee': {'id': 'x', 'name': 'Peru', 'facts': {'roast': 'light', 'price_per_kg': 24}}}
+    """
+    if not kit:
+        return kit
+    return {part: item | {"facts": _as_of_now(item["facts"], now[item["id"]])} if item.get("id") in now else item for part, item in kit.items()}
+
+
+def _as_of_now(then: Mapping[str, Any], now: Mapping[str, Any]) -> dict[str, Any]:
+    return {name: value for name, value in then.items() if name not in FACTS_OF_NOW} | {name: value for name, value in now.items() if name in FACTS_OF_NOW}
 
 
 def facts_of(revision: SetupRevision, kind: str) -> dict[str, Any]:
