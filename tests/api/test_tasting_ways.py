@@ -193,8 +193,11 @@ def test_passes_open_by_two_readings_or_by_hand_and_are_scored_apart(make_app):
     for reading in (80, 70):
         host.call("POST", f"/flights/{flight['id']}/temperatures", {"cup_c": reading})
         clock.at += timedelta(minutes=5)
+    clock.at += timedelta(minutes=1)
     later = host.get(f"/flights/{flight['id']}")
-    assert open_ones() == ["hot"] and later["cooling"]["now_c"] == pytest.approx(61.6, abs=0.6)
+    assert open_ones() == ["hot"] and later["cooling"]["now_c"] == pytest.approx(61, abs=1)
+    cool = next(p for p in later["passes"] if p["name"] == "cool")
+    assert cool["read_again_at"] < cool["opens_at"]
     host.call("POST", f"/flights/{flight['id']}/passes", {"name": "cool"})
     assert open_ones() == ["hot", "cool"]
     host.call("POST", f"/flights/{flight['id']}/passes", {"name": "warm"}, status=422)

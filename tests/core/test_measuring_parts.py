@@ -8,6 +8,7 @@ import statsmodels.api as sm
 from hypothesis import given
 from hypothesis import strategies as st
 
+from benchmarks.cooling_study import READ_NEAR, errors
 from brasspenny.core.brewing.observed import Tolerances, bed_reads, off_plan
 from brasspenny.core.errors import Inconsistent, OutOfDomain
 from brasspenny.core.extraction import chartlines
@@ -16,8 +17,7 @@ from brasspenny.core.extraction.readings import PROTOCOL, offset_of, read_brix, 
 from brasspenny.core.extraction.results import served_tds_pct
 from brasspenny.core.extraction.target_cup import aim
 from brasspenny.core.extraction.yields import ratio_line_tds_pct
-from brasspenny.core.kit.heat import temperature_after_c
-from brasspenny.core.tasting.serving import serving
+from brasspenny.core.tasting.serving import Cup, fitted, serving
 
 
 def test_brix_and_oven_give_a_strength_with_their_own_accuracy():
@@ -121,19 +121,42 @@ def test_the_ghost_says_which_way_to_turn_the_grind():
 @given(st.floats(15, 28), st.floats(66, 90), st.floats(0.6, 0.97), st.floats(60, 900))
 def test_each_pass_opens_when_the_cup_is_there(ambient, first, left, apart):
     second = ambient + (first - ambient) * left
-    found = serving(ambient_c=ambient, first_c=first, second_c=second, apart_s=apart)
-    assert math.isclose(temperature_after_c(ambient_c=ambient, start_c=first, tau_s=found.tau_s, elapsed_s=apart), second, rel_tol=1e-9)
+    found = serving([(0.0, first), (apart, second)], ambient_c=ambient)
+    assert found.cup.after(first, apart) == pytest.approx(second, abs=0.02)
     for p in found.passes:
         if p.opens_s:
-            assert math.isclose(temperature_after_c(ambient_c=ambient, start_c=second, tau_s=found.tau_s, elapsed_s=p.opens_s), p.from_c, rel_tol=1e-9)
+            assert found.cup.after(second, p.opens_s) == pytest.approx(p.from_c, abs=0.02)
         if p.opens_s is not None and p.closes_s is not None:
             assert p.opens_s <= p.closes_s
+        if p.read_again_s is not None:
+            assert p.read_again_s < p.opens_s and found.cup.after(second, p.read_again_s) == pytest.approx(p.from_c + 6, abs=0.02)
     assert found.hot_to_drink == (second > 65)
 
 
-def test_a_cup_at_room_temperature_cannot_be_timed():
+def test_without_evaporation_it_is_newtons_law():
+    cup = Cup(1 / 1653, 0.0, 22)
+    assert cup.after(68, 600) == pytest.approx(22 + 46 * math.exp(-600 / 1653), abs=1e-3)
+    assert cup.reaches(68, 50) == pytest.approx(1653 * math.log(46 / 28), rel=1e-6)
+
+
+def test_a_third_reading_tells_a_lid_from_an_open_cup():
+    for r in (0.02, 0.35):
+        cup = Cup(1 / 2500, r, 21)
+        found = fitted([(s, cup.after(78, s)) for s in (0, 300, 900, 1800)], ambient_c=21)
+        assert found.r == pytest.approx(r, abs=0.08)
+
+
+def test_opening_times_hold_within_eight_per_cent_where_the_cups_are_read_again_near_the_pass():
+    """Cups whose physics the model does not share: 80 to 250 g, open and under a lid (benchmarks/cooling_study.py)."""
+    found = errors(cups=24)[READ_NEAR]
+    missed = [e for by in found.values() for e in by if abs(e) > 0.08]
+    assert len(missed) <= 0.05 * sum(map(len, found.values()))
+
+
+@pytest.mark.parametrize("readings", [[(0, 40), (60, 20)], [(0, 60), (60, 60)], [(0, 60), (0, 50)], [(0, 60)]])
+def test_what_shows_no_cooling_cannot_be_timed(readings):
     with pytest.raises(OutOfDomain):
-        serving(ambient_c=21, first_c=40, second_c=20, apart_s=60)
+        serving(readings, ambient_c=21)
 
 
 # --- served, overlays ----------------------------------------------------------------------------------------------------------

@@ -8,7 +8,7 @@ from statistics import fmean
 
 from ..act import Act
 from ..core.errors import PennyError
-from ..core.tasting.serving import Serving, cooled, serving
+from ..core.tasting.serving import PassTime, Serving, serving
 from ..core.tasting.temperatures import below, unlikely
 from ..core.vocabulary import PASSES
 from ..refusals import Unprocessable
@@ -74,7 +74,7 @@ def passes(flight: Flight, ambient_c: float, now: datetime) -> list[s.PassShown]
     for name, from_c, to_c in ((p.code, p.from_c, p.to_c) for p in PASSES):
         if name not in asked and name not in times:
             continue
-        opens, closes = times.get(name, (None, None))
+        opens, closes, again = times.get(name, (None, None, None))
         by_hand = name in flight.opened
         due = opens is not None and opens <= now
         first = name == (asked or [""])[0] and (found is None or len(asked) == 1)
@@ -82,7 +82,7 @@ def passes(flight: Flight, ambient_c: float, now: datetime) -> list[s.PassShown]
             s.PassShown(
                 name=name, from_c=from_c, to_c=to_c, asked=name in asked, open=name in asked and name not in over and (by_hand or due or first), by_hand=by_hand,
                 closed=name in over,
-                known=found is not None, opens_at=opens, closes_at=closes,
+                known=found is not None, opens_at=opens, closes_at=closes, read_again_at=again if name in asked and again is not None and again > now else None,
             )
         )  # fmt: skip
     return out
@@ -107,28 +107,35 @@ def curve(flight: Flight, ambient_c: float, now: datetime) -> s.CoolingShown | N
     at, served = found
 
     def cup_at(moment: datetime) -> float:
-        return cooled(ambient_c=ambient_c, from_c=served.now_c, tau_s=served.tau_s, elapsed_s=(moment - at).total_seconds())
+        return served.cup.after(served.now_c, (moment - at).total_seconds())
 
     taken = [s.CupAt(at=datetime.fromisoformat(r["at"]), cup_c=r["cup_c"]) for r in whole(flight)]
-    first = next(r.at for r, after in zip(taken, taken[1:], strict=False) if after.at == at)
+    first = max((r.at for r in taken if r.at < at), default=at)
     moments = [first + timedelta(seconds=CURVE_S * i / (CURVE_POINTS - 1)) for i in range(CURVE_POINTS)]
     return s.CoolingShown(now_c=round(cup_at(now), 1), readings=taken, curve=[s.CupAt(at=m, cup_c=round(cup_at(m), 1)) for m in moments])
 
 
-def _times(at: datetime, p) -> tuple[datetime | None, datetime | None]:
+def _times(at: datetime, p: PassTime) -> tuple[datetime | None, datetime | None, datetime | None]:
     def moment(seconds: float | None) -> datetime | None:
         return None if seconds is None else at + timedelta(seconds=seconds)
 
-    return moment(p.opens_s), moment(p.closes_s)
+    return moment(p.opens_s), moment(p.closes_s), moment(p.read_again_s)
+
+
+MOST_FITTED = 6
+"""Readings that the law is laid through, the newest of them."""
 
 
 def _cooling(flight: Flight, ambient_c: float) -> tuple[datetime, Serving] | None:
-    if len(whole(flight)) < 2:
-        return None
+    """By the newest readings that show the cups cooling one after the other."""
     taken = [(datetime.fromisoformat(r["at"]), r["cup_c"]) for r in whole(flight)]
-    for (before, hotter_c), (at, cup_c) in reversed(list(zip(taken, taken[1:], strict=False))):
+    for end in range(len(taken), 1, -1):
+        chain = [taken[end - 1]]
+        while len(chain) < min(end, MOST_FITTED) and taken[end - 1 - len(chain)][1] > chain[0][1]:
+            chain.insert(0, taken[end - 1 - len(chain)])
+        at, first = chain[-1][0], chain[0][0]
         try:
-            return at, serving(ambient_c=ambient_c, first_c=hotter_c, second_c=cup_c, apart_s=(at - before).total_seconds())
+            return at, serving([((moment - first).total_seconds(), cup_c) for moment, cup_c in chain], ambient_c=ambient_c)
         except PennyError:
             continue
     return None

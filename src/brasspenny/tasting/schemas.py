@@ -149,8 +149,8 @@ class SheetShown(Answer):
 
 
 class PassShown(Answer):
-    """asked: on the sheets. open: may be tasted now; by_hand: the host opened it; closed: the cups were read below it since. opens_at, closes_at: by the newest two readings, null
-    when the room is too warm for it; known: whether there are such readings."""
+    """asked: on the sheets. open: may be tasted now; by_hand: the host opened it; closed: the cups were read below it since. opens_at, closes_at: by the newest readings, null
+    when the room is too warm for it; known: whether there are such readings; read_again_at: when another reading makes its opening sure."""
 
     name: PassName
     from_c: float
@@ -162,6 +162,7 @@ class PassShown(Answer):
     known: bool
     opens_at: datetime | None
     closes_at: datetime | None
+    read_again_at: datetime | None
 
 
 class CupReadShown(Answer):

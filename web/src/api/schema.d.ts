@@ -10111,8 +10111,8 @@ export interface components {
         };
         /**
          * PassShown
-         * @description asked: on the sheets. open: may be tasted now; by_hand: the host opened it; closed: the cups were read below it since. opens_at, closes_at: by the newest two readings, null
-         *     when the room is too warm for it; known: whether there are such readings.
+         * @description asked: on the sheets. open: may be tasted now; by_hand: the host opened it; closed: the cups were read below it since. opens_at, closes_at: by the newest readings, null
+         *     when the room is too warm for it; known: whether there are such readings; read_again_at: when another reading makes its opening sure.
          */
         PassShown: {
             /**
@@ -10138,6 +10138,8 @@ export interface components {
             opens_at: string | null;
             /** Closes At */
             closes_at: string | null;
+            /** Read Again At */
+            read_again_at: string | null;
         };
         /**
          * ReferenceShown

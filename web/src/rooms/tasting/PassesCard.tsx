@@ -21,9 +21,15 @@ export function PassesCard({ flight }: { flight: Flight }) {
   useEverySecond();
   const asked = flight.passes.filter((p) => p.asked);
   const waiting = asked.filter((p) => !p.open);
+  const again = waiting.find((p) => !p.closed && p.opens_at)?.read_again_at;
   return (
     <section className="card" aria-labelledby="passes">
       <h2 id="passes">{heading(asked)}</h2>
+      {again && (
+        <p className="quiet">
+          Read the cups again at {timeOf(again)}: until then that time is good to a fifth, after it to a twentieth.
+        </p>
+      )}
       {scalds(Number(flight.cup_temperature_c)) && (
         <p className={classes.trouble}>
           Read at {heat(Number(flight.cup_temperature_c))}: above {scaldsAbove()} scalds. Let the cups cool.
