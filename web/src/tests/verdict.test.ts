@@ -113,7 +113,7 @@ test('a change while it cools is said with its interval, and only where it is sh
   const open = { ...cooled, change: 0.4, interval: [-0.6, 1.4], shown: false };
   assert.equal(
     asItCools({ cooled: open, steady: null, by_pass }),
-    'No change is shown as it cools: hot 7.0, cool 5.8; at most 0.4 points better hot than cool (−0.6 to 1.4).',
+    'No change is shown as it cools, all setups and passes taken together: hot 7.0, cool 5.8.',
   );
   assert.equal(asItCools({ cooled: open, steady: true, by_pass }), 'Steady as it cools: hot 7.0, cool 5.8.');
   assert.equal(

@@ -11,9 +11,11 @@ export function asItCools({ cooled, steady, by_pass }: Pick<Character, 'cooled' 
   if (Object.keys(by_pass).length < 2) return 'Tasted in one pass: how it cools is not known.';
   if (!cooled) return `Too few scored it twice to say how it cools: ${means}.`;
   const [low, high] = cooled.interval;
-  const change = `${fixed(cooled.change, 1)} points better ${cooled.better} than ${cooled.worse} (${points(low!)} to ${points(high!)})`;
-  if (steady === false) return `Changes as it cools: ${change}.`;
-  return steady ? `Steady as it cools: ${means}.` : `No change is shown as it cools: ${means}; at most ${change}.`;
+  if (steady === false)
+    return `Changes as it cools: ${fixed(cooled.change, 1)} points better ${cooled.better} than ${cooled.worse} (${points(low!)} to ${points(high!)}).`;
+  return steady
+    ? `Steady as it cools: ${means}.`
+    : `No change is shown as it cools, all setups and passes taken together: ${means}.`;
 }
 
 /** Each setup's mean from pass to pass, in the order of cooling; null where there was one pass only. */
