@@ -213,7 +213,7 @@ NOT_OF_DAMAGE = (HTTPException, Refusal, peewee.OperationalError, peewee.Interfa
 
 def set_damage_aside(app: Flask) -> None:
     """Whatever fails without a cause of its own may have met a row that cannot be read: such rows are set aside, and it is done again. A read that the core refuses is such a failure,
-    too, outside the calculators: what it was given came from the tables."""
+    too, where nothing was asked with it: what the core was given then came from the tables."""
     handle = app.dispatch_request
 
     def without_damage() -> ResponseReturnValue:
@@ -222,8 +222,8 @@ def set_damage_aside(app: Flask) -> None:
         except NOT_OF_DAMAGE:
             raise
         except Exception as error:
-            asked = request.method == "GET" and not request.path.startswith(CALCULATORS)
-            expected = NOT_OF_DAMAGE if asked else (*NOT_OF_DAMAGE, PennyError)
+            by_itself = request.method == "GET" and not request.args
+            expected = NOT_OF_DAMAGE if by_itself else (*NOT_OF_DAMAGE, PennyError)
             if isinstance(error, expected) or not request.path.startswith(API):
                 raise
             try:

@@ -21,7 +21,7 @@ from brasspenny.store.connection import LOCK_S, MIGRATIONS, database
 
 from ..opened import session_of
 from .host import Host
-from .test_damaged_rows import LISTS, OF_TRIAL
+from .test_damaged_rows import LISTS, OF_TRIAL, asked
 
 
 @pytest.fixture
@@ -193,10 +193,7 @@ def full_disk(server) -> Iterator[None]:
 
 def test_on_a_full_disk_everything_can_be_read_though_nothing_is_stored(server, demo):
     with database.connection_context():
-        trial, asks = (
-            database.execute_sql("SELECT trial_id FROM flight WHERE status = 'flipped' LIMIT 1").fetchone()[0],
-            {"tds_pct": 1.4, "attribute": "liking"},
-        )
+        (trial,) = database.execute_sql("SELECT trial_id FROM flight WHERE status = 'flipped' LIMIT 1").fetchone()
     pages = [*LISTS, *(p.replace("{id}", trial) for p in OF_TRIAL)]
     demo.get("/trials")  # this device is known; an unknown one is not let in before it is written down
     demo.get("/charts")  # read from stored points alone: a brew whose point is out of date waits for room
@@ -204,6 +201,6 @@ def test_on_a_full_disk_everything_can_be_read_though_nothing_is_stored(server, 
         for table in ("kept", "headline", "learnt_scatter", "stored_verdict"):
             database.execute_sql(f"DELETE FROM `{table}`")
     with full_disk(server):
-        broken = {p: s for p in pages if (s := demo.client.get(p, query_string=asks).status_code) != 200}
+        broken = {p: s for p in pages if (s := demo.client.get(p, query_string=asked(p)).status_code) != 200}
         assert demo.call("POST", "/people", {"name": "Nobody yet"}, status=503)["title"] == "The disk is full"
     assert broken == {}

@@ -152,7 +152,7 @@ function explain(f: Flight, scored: number, wanted: number): [string, string] {
   if (f.status === 'open') {
     return runner
       ? [so, `Which cup is which is on the runner's phone only${f.host_tastes ? '; you are tasting too' : ''}.`]
-      : [so, 'Nobody here knows which cup is which, not even the bench.'];
+      : [so, 'Nobody here knows which cup is which.'];
   }
   const locked = `Scores locked: ${scored} of ${wanted}.`;
   if (f.status === 'closed')

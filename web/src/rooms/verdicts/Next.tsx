@@ -62,8 +62,8 @@ export function Next({ trialId }: { trialId: string }) {
                 {[best, ...others].map((s) => (
                   <tr key={s.code}>
                     <th scope="row">
-                      {s.level ? '= ' : ''}
                       {NAMES[s.code]}
+                      {s.level && <span className="quiet small"> equally useful</span>}
                     </th>
                     <td className="num">
                       {s.grams.toFixed(0)} g
@@ -89,8 +89,7 @@ export function Next({ trialId }: { trialId: string }) {
             </table>
           </Lines>
           <p className="quiet small">
-            Risk is what choosing now loses on average. Ranked by risk removed for the coffee and minutes
-            {others.some((s) => s.level) ? '; = means level' : ''}.
+            Risk is what choosing now loses on average. Ranked by risk removed for the coffee and minutes.
           </p>
         </>
       ) : (

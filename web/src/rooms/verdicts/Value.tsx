@@ -209,7 +209,6 @@ export function Factors({ factorial }: { factorial: NonNullable<ValueAnswer['fac
       {factorial.gains.map((g) => (
         <p key={g.factor} className="small">
           {g.text}
-          {g.points_per_unit !== null && ` That is ${fixed(g.points_per_unit, 1)} points for each unit of money a cup.`}
         </p>
       ))}
     </section>
