@@ -65,7 +65,7 @@ def test_every_action_of_the_history_has_words():
     for path in (PROJECT / "src/brasspenny").rglob("*.py"):
         source = path.read_text()
         recorded |= set(re.findall(r'history\.record\([\w.]+, "(\w+)"', source)) | set(re.findall(r'_keep_readings\(.*, "(\w+)", links', source))
-    words = set(re.findall(r"^  (\w+): '", (WEB / "src/rooms/history/HistoryDrawer.tsx").read_text(), re.MULTILINE))
+    words = set(re.findall(r"^  (\w+): '", (WEB / "src/rooms/history/sentences.ts").read_text(), re.MULTILINE))
     assert len(recorded) > 10 and recorded <= words, recorded - words
 
 
