@@ -15,6 +15,7 @@ import numpy as np
 
 from .. import figures
 from ..distributions import ndtr, normal_density
+from .bars import CLEAR_BEST, TIE_SLACK
 from .learnt import clear_each
 from .measures import MEASURE, Measure
 from .mixtures import systematic
@@ -27,8 +28,6 @@ TOLD_OF_SCATTER = 0.65
 """How far the mixture moves towards the true scatter when all scores are fresh; by benchmarks/settling_study.py."""
 JUDGED_BY, JUDGED_EVERY = 48, 4
 """Of the drawn scatters, so many stand for the mixture that a verdict is judged by; and every so many draws are judged, which leaves 0.02 of chance at most."""
-CLEAR_BEST, TIE_SLACK = 0.85, 0.30
-"""As in the verdict's own rule."""
 EFFORT_G, EFFORT_MIN = 18.0, 10.0
 """One brew's worth of coffee counts as much as one brew's ten minutes."""
 MINUTES_A_CUP, MINUTES_A_TASTER = 1.5, 60.0

@@ -15,6 +15,7 @@ from itertools import combinations
 
 from ..distributions import stdtr, stdtrit
 from ..vocabulary import PASSES
+from .bars import LEVEL_POINTS
 from .multiplicity import holm
 from .scores import Score
 
@@ -87,10 +88,6 @@ def leaders_by_pass(scores: Sequence[Score]) -> dict[str, str]:
         if len(here) == 1 or (here and here[0][0] - here[1][0] >= LEVEL_POINTS):
             out[p] = here[0][1]
     return out
-
-
-LEVEL_POINTS = 0.05
-"""A lead that would be written 0.0."""
 
 
 def _passes_of(scores: Sequence[Score]) -> list[str]:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from .bars import LEVEL_POINTS
 from .posterior import helmert
 from .scores import Score
 
@@ -19,8 +20,6 @@ SAMPLES, BOOTSTRAPS, STARTS, SEED = 999, 30, 40, 17
 LOWEST_SHARE, LEAST_JACCARD = 0.05, 0.75
 LLOYD_ROUNDS = 12
 PANELS_AGAIN, SURE_OF_COMPROMISE = 1000, 0.8
-LEVEL_POINTS = 0.05
-"""Means that are written alike are level."""
 ALL_SPLITS_UP_TO = 12
 
 

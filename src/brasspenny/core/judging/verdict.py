@@ -10,6 +10,7 @@ from typing import Literal
 import numpy as np
 
 from .. import figures
+from .bars import CLEAR_BEST, DROP_P, LEVEL_POINTS, TIE_SLACK
 from .effects import Flat, WithTau
 from .evidence import GRADES, grade
 from .learnt import Learnt, clear_each
@@ -20,10 +21,6 @@ from .permutation import sign_flip_p
 from .posterior import Nodes, integrate
 from .scores import Cups, Score, cups_of
 from .segments import find_segments
-
-LEVEL_POINTS = 0.05
-"""A lead that would be written 0.0."""
-CLEAR_BEST, TIE_SLACK, DROP_P = 0.85, 0.30, 0.05
 
 DIFFERENCES_NOTE = (
     "The interval and p are what these scores say by themselves. The chance that two setups are equivalent also counts how far apart setups usually lie, "

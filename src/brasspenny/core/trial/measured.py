@@ -137,7 +137,7 @@ def no_better_than(own: Instrument, accuracy_pct: float | None) -> Instrument:
     """The bench's, with its accuracy widened to that of how it was read."""
     if accuracy_pct is None or accuracy_pct <= own.accuracy_pct:
         return own
-    return Instrument(accuracy_pct, own.resolution_pct, own.scale_resolution_g)
+    return replace(own, accuracy_pct=accuracy_pct)
 
 
 def measure_run(run: Brew, taken: Sequence[Reading], own: Instrument, revision: SetupRevision) -> Measured:

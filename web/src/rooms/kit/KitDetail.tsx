@@ -70,7 +70,7 @@ function WorkedOut({ detail }: { detail: Detail }) {
   return (
     <div className={classes.worked}>
       {detail.stock_g !== null && (
-        <Big value={bag(detail.stock_g)} unit="" label="In stock" text="Brews draw it down by themselves." />
+        <Big value={bag(detail.stock_g)} unit="" label="In stock" text="Stock updates with each brew." />
       )}
       {detail.worked_out.map((w) => (
         <Big
