@@ -194,8 +194,7 @@ def _register(app: OpenAPI, room: APIBlueprint) -> None:
 def from_environment() -> Flask:
     """What each serving process calls; the command line has set these."""
     connection.bind(os.environ["PENNY_DATABASE_URL"])
-    warm_up.in_background(lambda: Act(None, utc_now(), random.SystemRandom()))
-    return create_app(
+    app = create_app(
         Serving(
             database_url=os.environ["PENNY_DATABASE_URL"],
             secret=secret.of_bench(),
@@ -205,3 +204,5 @@ def from_environment() -> Flask:
             trusted_proxies=config.trusted_proxies(),
         )
     )
+    warm_up.before_serving(lambda: Act(None, utc_now(), random.SystemRandom()))
+    return app

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import random
 from collections.abc import Mapping, Sequence
+from copy import copy
 from dataclasses import dataclass
 from functools import lru_cache
 from math import exp, log, sqrt
@@ -60,13 +61,20 @@ class Belief:
         self.slope = PRIOR_SLOPE * np.exp(PRIOR_SLOPE_SD_LN * slopes)
         self.weight = np.exp(-0.5 * spread**2)[:, None, None] * np.exp(-0.5 * slopes**2)[None, :, None] * LAPSE_WEIGHTS[None, None, :]
         self.weight /= self.weight.sum()
+        self._right: dict[tuple[float, SeriesMethod], np.ndarray] = {}
+
+    def imagined(self) -> Belief:
+        """Return a copy to be told made-up answers; it shares the grid and what was computed from it."""
+        return copy(self)
 
     def right(self, step: float, method: SeriesMethod) -> np.ndarray:
-        """P(right) at every point of the grid."""
-        known, share = _table(method)
-        d = (step / self.x1[:, None]) ** self.slope[None, :]
-        found = np.interp(d, known, share)[:, :, None]
-        return (1 - LAPSES) * found + LAPSES * GUESS_RATE[method]
+        """P(right) at every point of the grid, which no answer changes: computed once for each step."""
+        if (step, method) not in self._right:
+            known, share = _table(method)
+            d = (step / self.x1[:, None]) ** self.slope[None, :]
+            found = np.interp(d, known, share)[:, :, None]
+            self._right[step, method] = (1 - LAPSES) * found + LAPSES * GUESS_RATE[method]
+        return self._right[step, method]
 
     def tell(self, answer: Presented) -> None:
         p = self.right(answer.step, answer.method)
@@ -75,9 +83,11 @@ class Belief:
 
     def expected_gain(self, step: float, method: SeriesMethod) -> float:
         """How much of what is not known about threshold and slope an answer at this step is expected to take away, nats."""
-        p = self.right(step, method)
-        yes, no = (self.weight * p).sum(2), (self.weight * (1 - p)).sum(2)
-        return _entropy(yes + no) - yes.sum() * _entropy(yes / yes.sum()) - no.sum() * _entropy(no / no.sum())
+        now = self.weight.sum(2)
+        yes = np.einsum("tsl,tsl->ts", self.weight, self.right(step, method))
+        no = now - yes
+        p = yes.sum()
+        return _entropy(now) - p * _entropy(yes / p) - (1 - p) * _entropy(no / (1 - p))
 
     def threshold(self, d_prime: float = D_75) -> tuple[float, float, float]:
         """Median and 95 % interval of the step with this d′."""
@@ -129,8 +139,7 @@ def expected_interval(belief: Belief, steps: Sequence[float], method: SeriesMeth
     lows, highs = [], []
     for _ in range(tries):
         at = np.unravel_index(rng.choices(range(len(flat)), weights=flat)[0], belief.weight.shape)
-        later = Belief(1.0)
-        later.x1, later.slope, later.weight = belief.x1, belief.slope, belief.weight
+        later = belief.imagined()
         for _ in range(more):
             step = next_step(later, steps, method)
             later.tell(Presented(step, rng.random() < later.right(step, method)[at], method))
