@@ -14,7 +14,7 @@ from threading import BoundedSemaphore
 from typing import Annotated, Any, TypeVar
 
 import segno
-from flask import Response, current_app, g, request, stream_with_context
+from flask import Response, current_app, g, has_request_context, request, stream_with_context
 from flask_openapi import APIBlueprint
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, field_validator
 
@@ -308,6 +308,11 @@ def reply(answer: BaseModel | list[BaseModel], status: int = 200) -> Response:
 
 
 LINES = "application/x-ndjson"
+
+
+def client_left() -> bool:
+    """Whether nobody waits for the answer to this request any more; False where the server cannot say."""
+    return has_request_context() and request.environ.get("waitress.client_disconnected", bool)()
 
 
 def told_as_it_goes(steps: Steps[R], shape: Callable[[R], BaseModel], status: int = 200) -> Response:

@@ -178,10 +178,10 @@ class _Threads(ThreadedTaskDispatcher):
 
 
 def made(app: Callable, listening: socket.socket, *, threads: int, exempt: Iterable[config.Network] = (), tls: ssl.SSLContext | None = None) -> _Server:
-    """The server of an app at a listening socket. exempt: where addresses lie that may hold any number of sockets; tls: it speaks nothing else then."""
+    """The server of an app at a listening socket. It reads on while a request is answered, so that a client that leaves is noticed (http.client_left). exempt: where addresses lie that may hold any number of sockets; tls: it speaks nothing else then."""
     settings = Adjustments(
         sockets=[listening], threads=threads, connection_limit=MOST_SOCKETS, channel_timeout=IDLE_S, cleanup_interval=LOOK_EVERY_S, asyncore_use_poll=True,
-        ident=None, max_request_body_size=LARGEST_REQUEST, max_request_header_size=LARGEST_HEAD, log_socket_errors=False, clear_untrusted_proxy_headers=False,
+        ident=None, max_request_body_size=LARGEST_REQUEST, max_request_header_size=LARGEST_HEAD, channel_request_lookahead=1, log_socket_errors=False, clear_untrusted_proxy_headers=False,
         url_scheme="https" if tls else "http",
     )  # fmt: skip
     pool = _Threads()

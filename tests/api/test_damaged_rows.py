@@ -164,6 +164,8 @@ def test_it_comes_back_without_the_value_and_not_with_it(host, two_trials):
     assert host.call("POST", f"/damaged-rows/{row['id']}/put-back", {"without_value": True})["damaged"] == []
     assert sorted(numbers(host)) == [1, 2]
     assert host.call("GET", f"/trials/{two_trials[0]}")["tags"] == []
+    (change,) = [c for c in host.call("GET", f"/trials/{two_trials[0]}/history")["changes"] if c["action"] == "lose_value"]
+    assert (change["entity"], change["after"], change["can_undo"]) == ("trial", {"of": "trial", "value": "tags"}, False)
 
 
 def test_what_was_mended_in_the_database_comes_back_as_it_is(host, two_trials):

@@ -77,7 +77,7 @@ def test_a_workbook_that_would_fill_the_machine_or_is_none_is_refused(host, name
 def test_reading_stops_when_its_time_is_up(monkeypatch):
     monkeypatch.setattr(workbooks, "MOST_SECONDS", -1.0)
     with pytest.raises(NotATable, match="too long"):
-        read_table(a_workbook())
+        read_table(a_workbook(), bool)
 
 
 def test_a_workbook_of_the_largest_table_that_may_come_in_is_read():
@@ -87,7 +87,7 @@ def test_a_workbook_of_the_largest_table_that_may_come_in_is_read():
         sheet.append([f"head {i}" if row == 0 else row + i for i in range(8)])
     out = io.BytesIO()
     book.save(out)
-    assert len(read_table(out.getvalue()).rows) == tables.MOST_ROWS
+    assert len(read_table(out.getvalue(), bool).rows) == tables.MOST_ROWS
 
 
 # --- benches -----------------------------------------------------------------------------------------------------------------------

@@ -67,6 +67,17 @@ def test_two_alike_in_one_table_are_two_brews(host):
     assert host.call("POST", "/imports", sent(ROWS[0], ROWS[0]), status=201)["brews"] == 2
 
 
+def test_a_workbook_is_read_only_while_somebody_waits_for_it(host):
+    book = openpyxl.Workbook()
+    for row in (HEAD.split(";"), *(r.split(";") for r in ROWS)):
+        book.active.append(row)
+    book.save(raw := io.BytesIO())
+    body = {"data": base64.b64encode(raw.getvalue()).decode()}
+    assert host.call("POST", "/imports/look", body)["rows"] == 3
+    left = host.client.post("/api/v1/imports/look", json=body, environ_overrides={"waitress.client_disconnected": lambda: True})
+    assert (left.status_code, left.json["errors"][0]["reason"]) == (422, "Nobody waits for the workbook any more.")
+
+
 def test_a_fault_stops_everything_and_names_row_and_column(host):
     bad = sent(ROWS[0], "2.3.2026;Peru washed;Windlass;eighteen;290;252;140;;6;", "soon;Peru;;18;290;;;;;")
     found = host.call("POST", "/imports/look", bad)

@@ -20,6 +20,12 @@ def impatient(monkeypatch):
 
     def app(environ, start_response):
         asked.append(environ["PATH_INFO"])
+        until = time.monotonic() + 30
+        while environ["PATH_INFO"] == "/long" and not environ["waitress.client_disconnected"]():
+            assert time.monotonic() < until
+            time.sleep(0.02)
+        if environ["PATH_INFO"] == "/long":
+            asked.append("answered")
         start_response("200 OK", [("Content-Length", "2")])
         return [b"ok"]
 
@@ -121,3 +127,20 @@ def test_streams_take_half_of_the_threads_and_the_others_are_told_to_come_back(a
         streams[0].close()
         assert next(iter(http.streamed(lines()).response)) == "data: 1\n\n", "a place given up is free again"
         streams[1].close()
+
+
+def test_work_that_takes_long_can_tell_that_its_client_left(impatient):
+    address, asked = impatient
+    with socket.create_connection(address, timeout=30) as phone:
+        phone.sendall(b"GET /long HTTP/1.1\r\nHost: localhost\r\n\r\n")
+        wait_for(lambda: asked == ["/long"])
+        time.sleep(0.3)
+        assert asked == ["/long"], "who waits is waited with"
+    wait_for(lambda: asked == ["/long", "answered"])
+
+
+def wait_for(condition):
+    until = time.monotonic() + 30
+    while not condition():
+        assert time.monotonic() < until
+        time.sleep(0.02)

@@ -6,7 +6,7 @@ import json
 
 from flask import Response
 
-from ..http import IdPath, blueprint, file_of, reply
+from ..http import IdPath, act, blueprint, file_of, reply
 from . import schemas as s
 from . import service
 
@@ -30,7 +30,7 @@ def read_damaged_row(path: IdPath):
 @bp.post("/damaged-rows/<id>/put-back", responses={200: s.DamagedAnswer})
 def put_back_damaged_row(path: IdPath, body: s.PutBackBody):
     """Back onto the bench, once it can be read."""
-    service.put_back(path.id, without_value=body.without_value)
+    service.put_back(path.id, act(), without_value=body.without_value)
     return reply(service.listed())
 
 

@@ -13,6 +13,7 @@ from ..act import Act
 from ..bench_files import kinds as k
 from ..bench_files.here import NO_VALUE, empty_value, rows_of
 from ..bench_files.units import OWNERS, SHARED, Root, Row, Unit
+from ..history.service import record
 from ..refusals import Conflict, NotFound
 from ..store import charted
 from ..store.models import Bench, Change, Charted, DamagedRow, Headline, Kept
@@ -170,15 +171,16 @@ def _stays(kind: str, row: Row, kept_in: set[tuple[str, Any]]) -> bool:
 
 
 @use_case
-def put_back(damaged_id: str, *, without_value: bool) -> None:
-    """The whole unit, checked again first. without_value: what cannot be read is taken out of it. Raises Conflict while it still cannot be read."""
+def put_back(damaged_id: str, act: Act, *, without_value: bool) -> None:
+    """Put the whole unit back, checked again first. without_value: what cannot be read is taken out of it, and history says where. Raises Conflict while it still
+    cannot be read."""
     row = open_damaged(damaged_id)
     unit = (row.unit_kind, row.unit_id)
     if row.unit_kind in NOT_DELETED:
         raise Conflict("", "That value is gone from the bench.", "Set it anew, or download what it was.")
     for other in _of_unit(unit) if without_value else ():
         if _can_lose_it(other):
-            _take_out(other.kind, other.row_key, other.column)
+            _lose(other, act)
     if still := faults.first_in(unit):
         where = f"{still.kind.replace('_', ' ')}, {still.column}" if still.column else "its rows together"
         raise Conflict("", f"It still cannot be read ({where}: {still.why}).", "Download it, or remove it.")
@@ -199,6 +201,14 @@ def _restore(unit: Root) -> None:
 
 def _forget(unit: Root) -> None:
     DamagedRow.delete().where(DamagedRow.unit_kind == unit[0], DamagedRow.unit_id == unit[1]).execute()
+
+
+def _lose(damaged: DamagedRow, act: Act) -> None:
+    """History has the column's name alone: a value that nobody could read may be anything, a key among them."""
+    _take_out(damaged.kind, damaged.row_key, damaged.column)
+    root = k.MODELS[damaged.unit_kind].get_by_id(damaged.unit_id)
+    trial_id = root.id if damaged.unit_kind == "trial" else getattr(root, "trial_id", None)
+    record(root, "lose_value", act=act, trial_id=trial_id, after={"of": damaged.kind, "value": damaged.column})
 
 
 @use_case

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from ..act import Act
 from ..core.importing.columns import Meaning, Target, units_of
 from ..core.importing.rows import CellReader, Fault, days_come_first
-from ..http import bytes_of
+from ..http import bytes_of, client_left
 from ..interchange.tables import NotATable, Table, read_table
 from ..refusals import Unprocessable
 from ..store.models import Bench, ImportMapping
@@ -56,7 +56,7 @@ def understand(sent: s.OwnTableBody, kind: str, targets: Sequence[Target], guess
 def _table(data: str) -> Table:
     raw = bytes_of(data)
     try:
-        return read_table(raw)
+        return read_table(raw, client_left)
     except NotATable as error:
         raise Unprocessable("data", error.reason, error.remedy) from None
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from .workbooks import Line, NotAWorkbook, lines_of
@@ -32,12 +32,12 @@ class Table:
         return [cells[i] if i < len(cells) else "" for _, cells in self.rows[:most]]
 
 
-def read_table(raw: bytes) -> Table:
-    """Raises NotATable."""
+def read_table(raw: bytes, is_unwanted: Callable[[], bool]) -> Table:
+    """is_unwanted: asked while a workbook is read, which then ends. Raises NotATable."""
     if not raw.strip():
         raise NotATable("The file is empty.", "Choose a table with a row of headings.")
     try:
-        return _table(lines_of(raw, most_columns=MOST_COLUMNS) if raw[:4] == b"PK\x03\x04" else _separated(raw))
+        return _table(lines_of(raw, most_columns=MOST_COLUMNS, is_unwanted=is_unwanted) if raw[:4] == b"PK\x03\x04" else _separated(raw))
     except NotAWorkbook as error:
         raise NotATable(error.reason, error.remedy) from None
 

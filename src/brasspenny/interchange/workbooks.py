@@ -6,7 +6,7 @@ import io
 import time
 import zipfile
 import zlib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from datetime import date, datetime
 from datetime import time as clock_time
 from itertools import islice
@@ -42,20 +42,35 @@ TOO_LARGE = ("The workbook is too large.", "Save the table alone as CSV.")
 TOO_FAR_DOWN = (f"The workbook has cells below row {LAST_ROW}.", "Delete what is below the table, or save the table alone as CSV.")
 
 
-def lines_of(raw: bytes, *, most_columns: int) -> Iterator[Line]:
-    """Yield (row number, cells as text) of the first sheet with a table, at most `most_columns` + 1 cells each. Raises NotAWorkbook."""
-    until = time.monotonic() + MOST_SECONDS
+class Patience:
+    """How long a workbook is read: MOST_SECONDS, and only while somebody waits for it."""
+
+    def __init__(self, is_unwanted: Callable[[], bool]) -> None:
+        self._until, self._is_unwanted = time.monotonic() + MOST_SECONDS, is_unwanted
+
+    def check(self) -> None:
+        """Raises NotAWorkbook when it is at an end."""
+        if time.monotonic() > self._until:
+            raise NotAWorkbook("The workbook takes too long to read.", "Save the table alone as CSV.")
+        if self._is_unwanted():
+            raise NotAWorkbook("Nobody waits for the workbook any more.", "Send it again.")
+
+
+def lines_of(raw: bytes, *, most_columns: int, is_unwanted: Callable[[], bool]) -> Iterator[Line]:
+    """Yield (row number, cells as text) of the first sheet with a table, at most `most_columns` + 1 cells each. is_unwanted: whether nobody waits for them any
+    more. Raises NotAWorkbook."""
+    patience = Patience(is_unwanted)
     try:
         with zipfile.ZipFile(io.BytesIO(raw)) as packed:
-            _check(packed, until)
-        yield from _lines(raw, most_columns, until)
+            _check(packed, patience)
+        yield from _lines(raw, most_columns, patience)
     except NotAWorkbook:
         raise
     except Exception as error:  # a library meets what no format foresees; whatever it is, the file is at fault
         raise NotAWorkbook(*CANNOT_BE_OPENED) from error
 
 
-def _lines(raw: bytes, most_columns: int, until: float) -> Iterator[Line]:
+def _lines(raw: bytes, most_columns: int, patience: Patience) -> Iterator[Line]:
     import openpyxl  # 0.3 s, and most starts need none of it
 
     book = openpyxl.load_workbook(io.BytesIO(raw), read_only=True, data_only=True)
@@ -63,7 +78,7 @@ def _lines(raw: bytes, most_columns: int, until: float) -> Iterator[Line]:
         for sheet in book.worksheets:
             if not hasattr(sheet, "iter_rows"):  # a chart's
                 continue
-            rows = _rows(sheet, most_columns, until)
+            rows = _rows(sheet, most_columns, patience)
             top = list(islice(rows, LOOKED_AT))
             if sum(any(c.strip() for c in cells) for _, cells in top) > 1:
                 yield from top
@@ -73,12 +88,12 @@ def _lines(raw: bytes, most_columns: int, until: float) -> Iterator[Line]:
         book.close()
 
 
-def _rows(sheet: Any, most_columns: int, until: float) -> Iterator[Line]:
+def _rows(sheet: Any, most_columns: int, patience: Patience) -> Iterator[Line]:
     for number, row in enumerate(sheet.iter_rows(values_only=True, max_col=most_columns + 1), start=1):
         if number > LAST_ROW:
             raise NotAWorkbook(*TOO_FAR_DOWN)
         if number % 200 == 0:
-            _in_time(until)
+            patience.check()
         yield number, tuple(_cell(v) for v in row)
 
 
@@ -97,7 +112,7 @@ def _cell(value: Any) -> str:
 # --- counting before building ------------------------------------------------------------------------------------------------------------
 
 
-def _check(packed: zipfile.ZipFile, until: float) -> None:
+def _check(packed: zipfile.ZipFile, patience: Patience) -> None:
     """Go once through every part that a reader would build. Raises NotAWorkbook, expat's and zip's errors."""
     parts = packed.infolist()
     if len(parts) > MOST_PARTS:
@@ -106,7 +121,7 @@ def _check(packed: zipfile.ZipFile, until: float) -> None:
         if part.filename.endswith((".xml", ".rels", ".vml")):
             if part.file_size > _of(part.filename, MOST_PART_BYTES, MOST_OTHER_BYTES):
                 raise NotAWorkbook(*TOO_LARGE)
-            _Counted(_of(part.filename, MOST_ELEMENTS, MOST_OTHER_ELEMENTS), until).go_through(packed, part)
+            _Counted(_of(part.filename, MOST_ELEMENTS, MOST_OTHER_ELEMENTS), patience).go_through(packed, part)
 
 
 def _of(name: str, by_part: dict[str, int], other: int) -> int:
@@ -116,8 +131,8 @@ def _of(name: str, by_part: dict[str, int], other: int) -> int:
 class _Counted:
     """Elements, depth and cells of one part, as it streams by."""
 
-    def __init__(self, most_elements: int, until: float) -> None:
-        self.left, self.until, self.depth, self.cells = most_elements, until, 0, 0
+    def __init__(self, most_elements: int, patience: Patience) -> None:
+        self.left, self.patience, self.depth, self.cells = most_elements, patience, 0, 0
 
     def go_through(self, packed: zipfile.ZipFile, part: zipfile.ZipInfo) -> None:
         parser = expat.ParserCreate()
@@ -125,7 +140,7 @@ class _Counted:
         with packed.open(part) as unpacked:
             while some := unpacked.read(CHUNK_BYTES):
                 parser.Parse(some, False)
-                _in_time(self.until)
+                self.patience.check()
         parser.Parse(b"", True)
 
     def _start(self, name: str, attributes: dict[str, str]) -> None:
@@ -146,11 +161,6 @@ class _Counted:
 
     def _doctype(self, *_: Any) -> None:
         raise NotAWorkbook(*CANNOT_BE_OPENED)
-
-
-def _in_time(until: float) -> None:
-    if time.monotonic() > until:
-        raise NotAWorkbook("The workbook takes too long to read.", "Save the table alone as CSV.")
 
 
 UNPACKING_ERRORS = (OSError, KeyError, EOFError, RuntimeError, NotImplementedError, zipfile.BadZipFile, zlib.error)

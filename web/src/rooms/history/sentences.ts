@@ -9,6 +9,7 @@ const DEEDS: Record<string, string> = {
   update: 'changed the {x}',
   delete: 'deleted the {x}',
   restore: 'brought the {x} back',
+  lose_value: 'removed an unreadable value from the {x}',
   declare: 'declared a difference in the {x}',
   take_back: 'took a declaration back in the {x}',
   close: 'closed the {x}',
