@@ -361,6 +361,7 @@ def _scratch_folder() -> str | None:
 
 def _judge(args: argparse.Namespace) -> int:
     from .core.errors import PennyError
+    from .core.figures import chance, p_value, points, regret, signed
     from .core.judging import judge
     from .core.judging.evidence import design_word
     from .core.judging.learnt import learn
@@ -392,13 +393,17 @@ def _judge(args: argparse.Namespace) -> int:
     )
     for camp in said.groups:
         print(
-            f"  {len(camp.tasters)} tasters ({', '.join(camp.tasters)}) like {' and '.join(camp.favourites)} {'best' if len(camp.favourites) == 1 else 'alike'}"
+            f"  {len(camp.tasters)} tasters ({', '.join(camp.tasters)}) like {' and '.join(camp.favourites)} {'best' if len(camp.favourites) == 1 else 'alike'}: "
+            + ", ".join(f"{letter} {points(mean)}" for letter, mean in sorted(camp.means.items()))
         )
-    for s in sorted(found.setups, key=lambda s: -s.mean):
-        ends = f"{s.interval[0]:.1f} to {s.interval[1]:.1f}   best {s.probability_best:4.0%}   risks {s.expected_regret:.2f}" if s.interval else ""
-        print(f"  {s.setup:<24} {s.mean:4.1f}   {ends}")
-    for d in found.differences:
-        print(f"  {d.a} − {d.b}: {d.estimate:+.2f} ({d.interval[0]:+.2f} to {d.interval[1]:+.2f}), p {d.p_value:.3f}, adjusted {d.p_adjusted:.3f}")
+    for s in () if said.groups else sorted(found.setups, key=lambda s: -s.mean):  # nobody likes as the average of opposite groups does
+        ends = (
+            f"{points(s.interval[0])} to {points(s.interval[1])}   best {chance(s.probability_best)}   risks {regret(s.expected_regret)}" if s.interval else ""
+        )
+        print(f"  {s.setup:<24} {points(s.mean):>4}   {ends}")
+    for d in () if said.groups else found.differences:
+        apart = [signed(x, points) for x in (d.estimate, *d.interval)]
+        print(f"  {d.a} − {d.b}: {apart[0]} ({apart[1]} to {apart[2]}), p {p_value(d.p_value)}, adjusted {p_value(d.p_adjusted)}")
     for c in found.caveats:
         print(f"  ◆ {c.text} {c.cure}")
     return 0

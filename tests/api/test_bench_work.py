@@ -200,3 +200,28 @@ def test_a_room_is_one_people_can_stand_in(host):
     refused = host.call("PATCH", "/bench", {"ambient_c": 72}, rev=host.get("/bench")["rev"], status=422)["errors"][0]
     assert refused["field"] == "ambient_c" and "45" in refused["reason"] + refused["remedy"]
     host.call("PATCH", "/bench", {"ambient_c": -5.5}, rev=host.get("/bench")["rev"])
+
+
+# --- strength ----------------------------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(("factor", "further"), [("ratio", []), ("strength", []), ("ratio", ["filter"]), ("filter", ["ratio"])])
+def test_a_question_of_ratio_or_strength_is_never_matched(host, factor, further):
+    asked = {"question": "How far?", "factor": factor, "further_factors": further}
+    trial = host.call("POST", "/trials", asked)
+    assert trial["strength_policy"] == "as_brewed"
+    for method, path, body in (
+        ("POST", "/trials", asked | {"strength_policy": "matched"}),
+        ("PATCH", f"/trials/{trial['id']}", {"strength_policy": "matched"}),
+    ):
+        said = host.call(method, path, body, status=422, rev=trial["rev"])
+        assert said["errors"][0]["field"] == "strength_policy"
+
+
+def test_a_second_factor_does_not_switch_matching_on_nor_leave_it_on(host):
+    trial = host.ask("Which filter?", "filter")
+    assert trial["strength_policy"] == "matched"
+    both = host.call("PATCH", f"/trials/{trial['id']}", {"further_factors": ["ratio"]}, rev=trial["rev"])
+    assert both["strength_policy"] == "as_brewed"
+    ratio = host.ask("How far?", "ratio")
+    assert host.call("PATCH", f"/trials/{ratio['id']}", {"further_factors": ["filter"]}, rev=ratio["rev"])["strength_policy"] == "as_brewed"

@@ -39,7 +39,7 @@ def test_earlier_flights_speak_and_the_other_scatter_is_always_told(host, people
     by_own = verdict(host, new)
     assert by_own["scatter"]["text"].startswith("Judged with scatter learnt from 4 earlier flights, 48 cups. By the usual scatter it ")
     method = host.get(f"/trials/{new}/report")["method"]
-    assert by_own["scatter"]["text"] in method and any(line.endswith("scored 4 brews in 1 flight.") for line in method)
+    assert by_own["scatter"]["text"] in method and any(line.startswith("Scored: 3 tasters, 4 brews, 1 flight;") for line in method)
     liking = host.get(f"/trials/{new}/verdict/attribute?attribute=liking")["passes"][0]
     assert liking["differences"][0]["interval"] == by_own["blind"]["differences"][0]["interval"]
     host.call("PATCH", f"/trials/{new}", {"scatter_from": "usual"}, rev=host.get(f"/trials/{new}")["rev"])

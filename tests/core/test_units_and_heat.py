@@ -1,10 +1,13 @@
 """Conversions, durations, boiling and cooling."""
 
+import json
+from pathlib import Path
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from brasspenny.core import units
+from brasspenny.core import figures, units
 from brasspenny.core.errors import Inconsistent, OutOfDomain
 from brasspenny.core.kit import heat
 
@@ -70,3 +73,20 @@ def test_two_readings_of_a_cooling_cup_give_back_its_time_constant(ambient, star
 def test_readings_that_do_not_cool_are_refused(first, second):
     with pytest.raises(Inconsistent):
         heat.fit_cooling(ambient_c=22, first=first, second=second, elapsed_s=0)
+
+
+ROUNDING = json.loads((Path(__file__).parents[2] / "web/src/tests/rounding.json").read_text())
+
+
+@pytest.mark.parametrize(("value", "places", "said"), ROUNDING)
+def test_halves_are_rounded_as_the_interface_rounds_them(value, places, said):
+    assert figures.to_places(value, places).replace("-", "−") == said
+
+
+@given(st.integers(1, 8), st.lists(st.sampled_from([x / 2 for x in range(2, 19)]), min_size=2, max_size=12))
+def test_a_mean_of_half_points_is_told_the_same_however_it_was_gathered(parts, scores):
+    """Sums of another order differ in their last bit, and a mean that lies on a half would be told two ways."""
+    straight = sum(scores) / len(scores)
+    by_parts = sum(s / len(scores) for s in scores[::-1])
+    told = {figures.points(x) for x in (straight, by_parts, straight * (1 + parts * 1e-15), straight * (1 - parts * 1e-15))}
+    assert len(told) == 1

@@ -7,17 +7,31 @@ other units (temperatures, ratios, bags, prices) is told with its unit by the fu
 from __future__ import annotations
 
 import hashlib
+import math
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
 from typing import Literal
 
+NOISE = 1e-7
+"""Of the last place: a mean of half points that lies on a half is told upwards, however its sum was gathered."""
+
+
+def rounded(value: float, places: int) -> float:
+    """Halves away from zero, as people round and as the interface does (ui/numbers.ts).
+
+    >>> rounded(7.25, 1), rounded(7.249999999999, 1), rounded(-0.125, 2), rounded(-0.04, 1)
+    (7.3, 7.3, -0.13, 0.0)
+    """
+    scale = 10**places
+    found = math.floor(abs(value) * scale + 0.5 + NOISE) / scale
+    return -found if value < 0 and found else found
+
 
 def _to(places: int, what: str) -> Callable[[float], str]:
     def told(value: float) -> str:
-        text = f"{value:.{places}f}"
-        return text[1:] if text.startswith("-") and not float(text) else text  # no "-0.0"
+        return f"{rounded(value, places):.{places}f}"
 
     told.__doc__ = what
     return told
@@ -68,7 +82,7 @@ def work_time(worked_min: float) -> str:
     >>> work_time(28.4), work_time(119.6), work_time(268)
     ('28 min', '2.0 h', '4.5 h')
     """
-    return f"{minutes(worked_min)} min" if round(worked_min) < 120 else f"{hours(worked_min / 60)} h"
+    return f"{minutes(worked_min)} min" if rounded(worked_min, 0) < 120 else f"{hours(worked_min / 60)} h"
 
 
 def signed(value: float, told: Callable[[float], str]) -> str:
@@ -87,7 +101,7 @@ def grams_as_said(value: float) -> str:
     >>> grams_as_said(120.5), grams_as_said(170.0)
     ('120.5', '170')
     """
-    return f"{round(value, 1):g}"
+    return f"{rounded(value, 1):g}"
 
 
 def liking(value: float) -> str:
@@ -96,7 +110,7 @@ def liking(value: float) -> str:
     >>> liking(7.5), liking(6.0)
     ('7.5', '6')
     """
-    return f"{round(value, 1):g}"
+    return f"{rounded(value, 1):g}"
 
 
 def to_places(value: float, places: int) -> str:
@@ -105,7 +119,7 @@ def to_places(value: float, places: int) -> str:
     >>> to_places(15.42, 1)
     '15.4'
     """
-    return f"{value:.{places}f}"
+    return f"{rounded(value, places):.{places}f}"
 
 
 def significant(value: float) -> str:
@@ -134,7 +148,7 @@ def share(part: float) -> str:
     >>> share(0.873), share(1)
     ('87 %', '100 %')
     """
-    return f"{part:.0%}".replace("%", " %")
+    return f"{rounded(100 * part, 0):.0f} %"
 
 
 # --- what a bench may want in other units ----------------------------------------------------------------------------
@@ -212,7 +226,7 @@ def heat(celsius: float) -> str:
     ...     heat(93.3), heat(90)
     ('199.9 °F', '194 °F')
     """
-    return _heat(celsius, lambda value: f"{round(value, 1):g}")
+    return _heat(celsius, lambda value: f"{rounded(value, 1):g}")
 
 
 def heat_fine(celsius: float) -> str:

@@ -141,7 +141,8 @@ VARIABLES = (
 class FactorKind:
     """What a question may be about. label: in a sentence; asked: on the form; tests: the variable that then differs; equipment: flavour
     is compared at equal strength; ladder: the number its levels are read as (core.judging.measures), so that three or more setups make a ladder, ''
-    where they are no numbers; dialled: each setup deserves its own dial-in; words: what a question about it says, with spaces between."""
+    where they are no numbers; dialled: each setup deserves its own dial-in; own_strength: its cups differ in strength by what is asked, so they are never
+    matched in it; words: what a question about it says, with spaces between."""
 
     code: str
     label: str
@@ -150,11 +151,12 @@ class FactorKind:
     equipment: bool = False
     ladder: str = ""
     dialled: bool = False
+    own_strength: bool = False
     words: str = ""
 
 
 FACTOR_KINDS = (
-    FactorKind("ratio", "brew ratio", "Brew ratio", "brew_ratio", ladder="ratio", words="ratio ratios"),
+    FactorKind("ratio", "brew ratio", "Brew ratio", "brew_ratio", ladder="ratio", own_strength=True, words="ratio ratios"),
     FactorKind("grind_setting", "grind setting", "Grind setting", "grind_setting", equipment=True, ladder="grind_setting", words="grind setting coarser finer coarse fine grinds clicks"),
     FactorKind("grinder", "grinder", "Grinder or burrs", "grinder", equipment=True, dialled=True, words="grinder grinders mill mills burr burrs plates conical"),
     FactorKind("filter", "filter", "Filter", "filter", equipment=True, dialled=True, words="filter filters paper papers cloth mesh felt"),
@@ -162,7 +164,7 @@ FACTOR_KINDS = (
     FactorKind("temperature", "temperature", "Temperature", "temperature_c", ladder="temperature_c", words="temperature temperatures hotter cooler degrees boiling kettle °c °f"),
     FactorKind("coffee", "coffee", "Coffee", "coffee", dialled=True, words="coffee coffees bean beans lot lots roast roasts roaster origin blend"),
     FactorKind("water", "water", "Water", "water", dialled=True, words="water waters mineral tap hardness"),
-    FactorKind("strength", "strength", "Strength, by bypass water", "bypass_g", ladder="tds_pct", words="strength stronger weaker bypass dilute"),
+    FactorKind("strength", "strength", "Strength, by bypass water", "bypass_g", ladder="tds_pct", own_strength=True, words="strength stronger weaker bypass dilute"),
     FactorKind("extraction", "extraction", "Extraction, by the grind", "grind_setting", equipment=True, ladder="ey_pct", words="extraction yield extract"),
     FactorKind("pours", "pours", "Pour pattern", "pours", words="pour pours pouring bloom pulse pulses"),
     FactorKind("other", "something else", "Something else", "other"),

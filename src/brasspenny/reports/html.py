@@ -30,6 +30,7 @@ def _bars(r: s.ReportAnswer) -> list[dict]:
     return [
         {"letter": j.setup, "name": j.name, "at": x(j.mean), "from": x(j.interval[0]) if j.interval else None, "to": x(j.interval[1]) if j.interval else None}
         for j in r.judged
+        if j.mean is not None
     ]
 
 
@@ -51,6 +52,7 @@ td { font-variant-numeric: tabular-nums; } svg { display: block; max-width: 100%
 <h1>{{ r.headline or "No verdict yet" }}</h1>
 <p>{{ r.text }}</p>
 {% if r.lean %}<p class="lean">{{ r.lean }}</p>{% endif %}
+{% if r.by_group %}<h2>Liking by group</h2><ul>{% for x in r.by_group %}<li>{{ x }}</li>{% endfor %}</ul>{% endif %}
 {% if bars %}
 <svg role="img" aria-label="Liking of each setup, 1 to 9, with its 95 % interval" width="{{ width }}" height="{{ row * bars|length + 24 }}" viewBox="0 0 {{ width }} {{ row * bars|length + 24 }}" fill="currentColor" font-size="13">
 {% for b in bars %}
@@ -66,7 +68,7 @@ td { font-variant-numeric: tabular-nums; } svg { display: block; max-width: 100%
 {% if r.differences %}
 <h2>Pairs</h2>
 <table><tr><th>pair</th><th>points</th><th>95 % interval</th><th>p, adjusted</th><th>chance they are equivalent</th></tr>
-{% for d in r.differences %}<tr><td>{{ d.a }} − {{ d.b }}</td><td>{{ number(d.estimate, 2) }}</td><td>{{ ends(d.interval) }}</td><td>{{ p_value(d.p_adjusted) }}</td><td>{{ chance(d.probability_practically_equal) }}</td></tr>
+{% for d in r.differences %}<tr><td>{{ d.a }} − {{ d.b }}</td><td>{{ number(d.estimate, 1) }}</td><td>{{ ends(d.interval) }}</td><td>{{ p_value(d.p_adjusted) }}</td><td>{{ chance(d.probability_practically_equal) }}</td></tr>
 {% endfor %}</table>
 {% endif %}
 {% if r.grade %}<h2>Design: {{ r.grade.design }} ({{ r.grade.step }} of 5)</h2><ul>{% for x in r.grade.reasons %}<li>{{ x.text }}</li>{% endfor %}</ul>{% endif %}

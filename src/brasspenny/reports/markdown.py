@@ -11,7 +11,8 @@ def markdown_of(r: s.ReportAnswer) -> str:
     out += [f"## {_plain(r.headline or 'No verdict yet')}", "", _plain(r.text), _plain(r.lean), ""]
     if r.grade:
         out += [f"**Design: {r.grade.design}** ({r.grade.step} of 5)" + "".join(f"\n- {x.text}" for x in r.grade.reasons), ""]
-    if r.judged:
+    out += _list("Liking by group", r.by_group)
+    if any(x.mean is not None for x in r.judged):
         rows = [
             f"| {x.setup} | {_plain(x.name)} | {number(x.mean, 1)} | {ends(x.interval)} | {chance(x.probability_best)} | {number(x.expected_regret, 2)} |"
             for x in r.judged
@@ -19,7 +20,7 @@ def markdown_of(r: s.ReportAnswer) -> str:
         out += ["| | setup | liking | 95 % interval | best | risk, points |", "|---|---|---|---|---|---|", *rows, ""]
     if r.differences:
         rows = [
-            f"| {d.a} − {d.b} | {number(d.estimate, 2)} | {ends(d.interval)} | {p_value(d.p_adjusted)} | {chance(d.probability_practically_equal)} |"
+            f"| {d.a} − {d.b} | {number(d.estimate, 1)} | {ends(d.interval)} | {p_value(d.p_adjusted)} | {chance(d.probability_practically_equal)} |"
             for d in r.differences
         ]
         out += ["| pair | points | 95 % interval | p, adjusted | chance they are equivalent |", "|---|---|---|---|---|", *rows, ""]

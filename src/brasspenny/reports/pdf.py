@@ -50,17 +50,17 @@ def pdf_of(r: s.ReportAnswer) -> bytes:
     document = SimpleDocTemplate(
         out, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=15 * mm, bottomMargin=14 * mm, title=title, author=r.bench, invariant=1
     )
-    sighted = "With labels in sight only: " if r.sighted_only else ""
     flow: list = [
         Paragraph(_text(f"{r.bench} · trial {r.number} · {r.made_at:%d %B %Y}"), quiet),
         Paragraph(_text(r.question), _style("asked", fontName="Archivo-Bold", fontSize=11, leading=14, spaceBefore=2)),
         Spacer(1, 5),
-        Paragraph(_text(f"{sighted}{r.headline or 'No verdict yet'}"), big),
+        Paragraph(_text(r.headline or "No verdict yet"), big),
         Paragraph(_text(f"{r.text} {r.lean}"), body),
     ]
     if r.grade:
         reasons = " ".join(x.text for x in r.grade.reasons)
         flow += [Paragraph(f"<b>Design: {_text(r.grade.design)}</b> ({r.grade.step} of 5). {_text(reasons)}", body)]
+    flow += _bullets("Liking by group", r.by_group, head, body)
     if any(x.interval for x in r.judged):
         flow += [Paragraph("Liking, 1 to 9, with 95 % intervals", head), _intervals(r)]
     if r.judged:
@@ -142,7 +142,7 @@ def _measured(r: s.ReportAnswer) -> Table:
 
 def _differences(r: s.ReportAnswer) -> Table:
     rows = [["pair", "points", "95 % interval", "p, adjusted", "chance they are equivalent"]]
-    rows += [[f"{d.a} − {d.b}", number(d.estimate, 2), ends(d.interval), p_value(d.p_adjusted), chance(d.probability_practically_equal)] for d in r.differences]
+    rows += [[f"{d.a} − {d.b}", number(d.estimate, 1), ends(d.interval), p_value(d.p_adjusted), chance(d.probability_practically_equal)] for d in r.differences]
     return _table(rows, [60, 70, 120, 90, 110])
 
 

@@ -26,6 +26,12 @@ def read_report(path: IdPath):
     return reply(service.read_report(path.id, act()))
 
 
+@bp.get("/trials/<id>/statements", responses={200: s.StatementsAnswer})
+def read_statements(path: IdPath):
+    """All that is said of a trial, as values: what each statement is about, what it claims, and its sentence."""
+    return reply(service.read_statements(path.id, act()))
+
+
 @bp.get("/trials/<id>/report.pdf", responses={200: file_of("application/pdf", "the report")})
 def read_report_pdf(path: IdPath):
     """The report as PDF."""

@@ -33,7 +33,7 @@ class ReportFlight(Answer):
 
 
 class ReportAnswer(Answer):
-    """headline and judged parts are null before a verdict. method, findings, next: sentences; shared: variables alike in all setups."""
+    """headline and judged parts are null before a verdict. method, findings, next: sentences; by_group: liking of each group where drinkers like opposite things, whose averages are then left out; shared: variables alike in all setups."""
 
     bench: str
     number: int
@@ -42,17 +42,37 @@ class ReportAnswer(Answer):
     headline: str | None
     text: str
     lean: str
-    sighted_only: bool
     method: list[str]
     shared: list[str]
     setups: list[ReportSetup]
     judged: list[SetupJudged]
+    by_group: list[str]
     differences: list[DifferenceShown]
     findings: list[str]
     next: str
     grade: GradeShown | None
     caveats: list[MarginCaveatShown]
     flights: list[ReportFlight]
+
+
+class StatementShown(Answer):
+    """about: what it is about, a path, the wider thing first; claim: what is claimed of it; value: in `unit`; interval: of 95 %; probability: that the claim holds; text: the
+    sentence, '' of a bare figure; report: listed by the report under what else was found."""
+
+    about: str
+    claim: str
+    value: int | float | str | list[str] | None
+    unit: str
+    interval: list[float] | None
+    probability: float | None
+    text: str
+    report: bool
+
+
+class StatementsAnswer(Answer):
+    """In the order of the report. No claim has two values, and none excludes another."""
+
+    statements: list[StatementShown]
 
 
 class VerdictLinkShown(Answer):

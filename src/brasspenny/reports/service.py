@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import asdict
 
 from ..act import Act
 from ..core import figures
-from ..core.judging.answer import Answer
 from ..core.tasting import seal
 from ..core.tasting.flights import METHOD_NAMES
 from ..core.trial.setups import factor_words, shown_values
@@ -15,15 +15,15 @@ from ..core.trial.value import Flight, SetupRevision
 from ..core.vocabulary import BLINDINGS, VARIABLES
 from ..progress import service as progress
 from ..trials import service as trials
-from ..verdicts import attributes, pairing, steps, trends, value
 from ..verdicts import service as verdicts
+from ..verdicts import steps, value
 from ..verdicts.answering import answer_of, as_answered
-from ..verdicts.page import scatter_used
+from ..verdicts.page import said_of_panel, scatter_used
 from ..verdicts.schemas import JudgedAnswer, ScatterUsed, SetupJudged
-from ..verdicts.secondary import beside_of
 from ..verdicts.value_schemas import ValueAnswer
 from ..verdicts.view import View, look
 from . import schemas as s
+from .statements import NOTHING_JUDGED, flight_said, group_said, statements_of
 
 BLINDING_WORDS = {b.code: b.reported for b in BLINDINGS}
 AHEAD = ("beside", "attribute liking", "characters", "pairing liking", "trends", "next")
@@ -33,30 +33,38 @@ AHEAD = ("beside", "attribute liking", "characters", "pairing liking", "trends",
 def read_report(trial_id: str, act: Act) -> s.ReportAnswer:
     view = look(trial_id, act, ahead=AHEAD)
     judged = verdicts.judged(view)
-    main, beside, standing = judged.main, beside_of(view), progress.progress_of(view, judged)
+    main, standing = judged.main, progress.progress_of(view, judged)
     found = answer_of(view, judged)
+    said = statements_of(view, judged, found, standing)
     variables = [_variables(revision) for _, revision in view.trial.rows]
-    bought, ahead = value.value_of(view, main), steps.next_of(view, main).steps
+    bought, ahead, answered = value.value_of(view, main), steps.next_of(view, main).steps, as_answered(main, found)
     return s.ReportAnswer(
         bench=view.trial.bench.name,
         number=view.trial.number,
         question=view.trial.question,
         made_at=act.now,
         headline=found.headline if found else None,
-        text=found.certainty if found else "Nothing has been judged yet.",
+        text=found.certainty if found else NOTHING_JUDGED,
         lean=found.action if found else "",
-        sighted_only=main is not None and judged.blind is None,
         method=_method(view, main, scatter_used(view, judged, found)),
         shared=[text for text in variables[0] if all(text in v for v in variables)] if variables else [],
         setups=_setups(view, variables, bought),
-        judged=_listed(as_answered(main, found), found.order if found else ()),
-        differences=main.differences if main else [],
-        findings=[*_groups(found), *_findings(view, beside, bought, scored=main is not None)],
+        judged=_listed(answered, found.order if found else ()),
+        by_group=[group_said(camp) for camp in (found.groups if found else ())],
+        differences=answered.differences if answered else [],
+        findings=[s.text for s in said if s.report and s.text],
         next=ahead[0].text if ahead else "",
         grade=standing.grade,
         caveats=standing.caveats,
         flights=[_flight(f) for f in view.trial.flights],
     )
+
+
+def read_statements(trial_id: str, act: Act) -> s.StatementsAnswer:
+    view = look(trial_id, act, ahead=AHEAD)
+    judged = verdicts.judged(view)
+    said = statements_of(view, judged, answer_of(view, judged), progress.progress_of(view, judged))
+    return s.StatementsAnswer(statements=[s.StatementShown(**asdict(x)) for x in said])
 
 
 def _method(view: View, main: JudgedAnswer | None, used: ScatterUsed | None) -> list[str]:
@@ -70,10 +78,8 @@ def _method(view: View, main: JudgedAnswer | None, used: ScatterUsed | None) -> 
     )
     if main:
         ordered = not any(f.elsewhere for f in trial.flights if f.status == "flipped")
-        order = ", each with their own order (Williams squares)," if ordered else ""
-        out.append(
-            f"{figures.counted(main.tasters, 'taster')}{order} scored {figures.counted(main.brews, 'brew')} in {figures.counted(main.flights, 'flight')}."
-        )
+        order = "; each taster had their own order (Williams squares)" if ordered else ""
+        out.append(f"Scored: {said_of_panel(main, view)}{order}.")
         out.append(
             "Tasters and brews are taken as random, tasters as blocks; 95 % intervals speak for this kind of panel and for another brew of the same setup."
         )
@@ -119,41 +125,9 @@ def _setups(view: View, variables: list[list[str]], value: ValueAnswer) -> list[
     return out
 
 
-def _groups(found: Answer | None) -> list[str]:
-    """Liking per group and setup, where the panel holds different kinds of drinkers."""
-    return [
-        f"{', '.join(g.tasters)}: {', '.join(f'{letter} {figures.points(mean)}' for letter, mean in sorted(g.means.items()))}."
-        for g in (found.groups if found else ())
-    ]
-
-
-def _findings(view: View, beside: dict, value: ValueAnswer, *, scored: bool) -> list[str]:
-    out = [f"{t['method_label']}: {t['text']} {t['claim']}" for t in beside["told_apart"]]
-    if beside["ranked"] and not beside["ranked"]["from_scores"]:
-        out.append(beside["ranked"]["text"])
-    if scored:
-        changes = attributes.attribute_of(view, "liking").changes
-        out += [f"As it cools: {changes}"] if changes else []
-        out += [c.text for c in attributes.characters_of(view).characters if c.traits or c.steady is False]
-        out += [
-            f"{c.group}: {c.text}" if c.group else c.text for c in pairing.pairing_of(view, "liking").curves if c.kind in ("peak", "no_peak", "not_located")
-        ]
-        out += trends.trends_of(view).text
-        out += [x for x in (value.tie, value.factorial.text if value.factorial else "") if x]
-    if beside["segments"] and beside["segments"]["segments"]:
-        out.append(beside["segments"]["text"])
-    if beside["guessed"]:
-        out.append(beside["guessed"]["text"])
-    return out
-
-
 def _flight(f: Flight) -> s.ReportFlight:
-    state = {"open": "being tasted", "closed": "closed, not flipped", "flipped": "flipped"}[f.status]
-    late = sum(seat.late_scores for seat in f.seats)
-    late_words = f"; {late} late scores, not judged" if late else ""
-    text = f"{METHOD_NAMES[f.method]}, {len(f.seats)} tasters, {len(f.cups)} cups, {'sighted' if f.sighted else 'blind'}, {state}{late_words}."
     key_text, holds = opened(f)
-    return s.ReportFlight(number=f.number, text=text, commitment=f.seal.commitment if f.seal else None, key_text=key_text, holds=holds)
+    return s.ReportFlight(number=f.number, text=flight_said(f), commitment=f.seal.commitment if f.seal else None, key_text=key_text, holds=holds)
 
 
 def opened(f: Flight) -> tuple[str | None, bool | None]:

@@ -6,7 +6,7 @@ from ..core import figures
 
 
 def number(value: float | None, places: int) -> str:
-    return "–" if value is None else f"{value:.{places}f}".replace("-", "−")
+    return "–" if value is None else figures.to_places(value, places).replace("-", "−")
 
 
 def ends(interval: list[float] | None) -> str:

@@ -14,6 +14,7 @@ from ..core.extraction.uncertainty import Instrument
 from ..core.grinding.dials import Dials, Match, Part, RecipeSettings, dial_id, dials_of
 from ..core.grinding.doses import Dose, Ground, of_doses
 from ..core.palate.threshold import Presented, best_tells, panel_tells
+from ..core.planning.control import strength_policy_in_force
 from ..core.tasting.temperatures import spread_c
 from ..core.trial import value as v
 from ..core.trial.setups import with_facts_of_now
@@ -126,7 +127,8 @@ def load(trial_id: str) -> v.Trial | None:
     declared = {field: v.Declared(*d) for field, d in sorted(json.loads(t["declarations"] or "{}").items())}
     return v.Trial(
         **{name: t[name] for name in SAME_NAMES},
-        further_factors=tuple(json.loads(t["further_factors"])),
+        further_factors=(further := tuple(json.loads(t["further_factors"]))),
+        strength_policy=strength_policy_in_force((t["factor"], *further), t["strength_policy"]),
         created_at=_utc(t["created_at"]),
         bench=_bench(t),
         learnt_scatter=tuple(v.LearntScatter(*x) for x in json.loads(t["learnt_scatter"] or "[]")),
@@ -144,7 +146,7 @@ def load(trial_id: str) -> v.Trial | None:
 
 
 SAME_NAMES = (
-    "id", "number", "rev", "question", "factor", "factor_other", "yield_basis_chosen", "strength_policy", "smallest_difference", "judged_pass", "scatter_from",
+    "id", "number", "rev", "question", "factor", "factor_other", "yield_basis_chosen", "smallest_difference", "judged_pass", "scatter_from",
     "sheet_spread_c", "brought_in_from",
 )  # fmt: skip
 """Columns of HEAD that are fields of the trial as they stand."""

@@ -7,7 +7,7 @@ from typing import Any
 
 from ..act import Act
 from ..core.extraction.yields import YIELD_BASIS_LABELS
-from ..core.planning.control import MATCHING_LABELS, TESTED_FIELD, Bar, usual_strength_policy
+from ..core.planning.control import MATCHING_LABELS, TESTED_FIELD, Bar, strength_policy_in_force
 from ..core.recipe.document import from_document
 from ..core.recipe.outlook import is_concentrate
 from ..core.trial import value
@@ -73,7 +73,9 @@ def ask(sent: s.TrialBody, act: Act) -> s.TrialAnswer:
 def begin(asked: dict[str, Any], act: Act) -> Trial:
     """A new trial with its number (inside the caller's transaction)."""
     _name_the_other([asked["factor"], *asked["further_factors"]], asked["factor_other"])
-    policy = asked["strength_policy"] or usual_strength_policy([asked["factor"], *asked["further_factors"]])
+    factors = [asked["factor"], *asked["further_factors"]]
+    _refuse_matching(factors, asked["strength_policy"])
+    policy = strength_policy_in_force(factors, asked["strength_policy"])
     trial = Trial(id=act.new_id(), number=_next_number(), created_at=act.now, created_by=act.who, **asked | {"strength_policy": policy})
     history.add(trial, act=act, trial_id=trial.id)
     return trial
@@ -90,8 +92,10 @@ def edit_trial(trial_id: str, sent: s.TrialPatch, rev: int, act: Act) -> s.Trial
     values = {name: getattr(sent, name) for name in sent.model_fields_set}
     if "archived" in values:
         values["archived_at"] = (trial.archived_at or act.now) if values.pop("archived") else None
-    if values.get("strength_policy", "") is None:
-        values["strength_policy"] = usual_strength_policy([values.get("factor", trial.factor), *values.get("further_factors", trial.further_factors)])
+    factors = [values.get("factor", trial.factor), *values.get("further_factors", trial.further_factors)]
+    _refuse_matching(factors, values.get("strength_policy"))
+    if "strength_policy" in values or factors != factors_of(trial):
+        values["strength_policy"] = strength_policy_in_force(factors, values.get("strength_policy", trial.strength_policy))
     history.edit(trial, values, rev=rev, act=act, trial_id=trial.id)
     return shape(trial)
 
@@ -123,6 +127,11 @@ def _name_the_other(factors: list[str], other: str) -> None:
         raise Unprocessable("factor_other", "What is compared has no name.", "Say in a word or two what differs, such as agitation.")
 
 
+def _refuse_matching(factors: Sequence[Factor], policy: str | None) -> None:
+    if policy == "matched" and strength_policy_in_force(factors, "matched") != "matched":
+        raise Unprocessable("strength_policy", "Cups of a question of ratio or strength would all be one drink if they were matched.", "Taste them as brewed.")
+
+
 @use_case
 def remove_trial(trial_id: str, act: Act) -> str:
     return history.remove(open_trial(trial_id), act=act, trial_id=trial_id)
@@ -145,7 +154,7 @@ def shape(trial: Trial) -> s.TrialAnswer:
         yield_basis=yield_basis,
         yield_basis_label=YIELD_BASIS_LABELS[yield_basis],
         yield_basis_chosen=trial.yield_basis,
-        strength_policy=trial.strength_policy,
+        strength_policy=strength_policy_in_force(factors_of(trial), trial.strength_policy),
         smallest_difference=trial.smallest_difference,
         judged_pass=trial.judged_pass,
         scatter_from=trial.scatter_from,

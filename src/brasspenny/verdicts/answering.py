@@ -47,9 +47,18 @@ def _located(view: View, measure: str) -> Located | None:
     return None if curve.best is None else Located(curve.kind, curve.best, curve.interval, curve.tested, curve.rising, curve.next_value, curve.chances)
 
 
+AVERAGES = ("mean", "interval", "probability_best", "expected_regret")
+"""Of a setup, what is averaged over all tasters."""
+
+
 def as_answered(judged: JudgedAnswer | None, found: Answer | None) -> JudgedAnswer | None:
-    """With the chance of being best that the headline speaks of: along a ladder the curve's, elsewhere each setup's own."""
-    if judged is None or found is None or not found.chances:
+    """As the answer has it: its words, along a ladder the curve's chances, and no average where drinkers like opposite things."""
+    if judged is None or found is None:
         return judged
+    verdict = judged.verdict.model_copy(update={"headline": found.headline, "text": found.certainty})
+    judged = judged.model_copy(update={"verdict": verdict, "lean": judged.lean.model_copy(update={"text": found.action})})
+    if found.kind == "camps":
+        setups = [x.model_copy(update=dict.fromkeys(AVERAGES)) for x in judged.setups]
+        return judged.model_copy(update={"setups": setups, "differences": []})
     setups = [x.model_copy(update={"probability_best": found.chances.get(x.setup, x.probability_best)}) for x in judged.setups]
     return judged.model_copy(update={"setups": setups})

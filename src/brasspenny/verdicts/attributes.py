@@ -10,12 +10,13 @@ from ..core.errors import BadScores
 from ..core.judging import Judgement, Score, judge
 from ..core.judging.character import characters
 from ..core.judging.learnt import Learnt
-from ..core.judging.passes import PASS_ORDER, changing_leaders
+from ..core.judging.passes import PASS_ORDER, changing_leaders, say_leaders
 from ..core.judging.ranks import rank_setups
 from ..core.tasting.sheets import LIKING, SCALES
 from ..core.trial.tasted import Tasted, scale_of
 from ..core.trial.value import LearntScatter
 from . import schemas as s
+from .secondary import groups_of
 from .verdict_cache import Layer
 from .view import View, look, prior_of
 
@@ -45,7 +46,10 @@ def attribute_of(view: View, attribute: str) -> s.AttributeJudged:
         tuple(sorted(view.names.items())),
         view.scatter if attribute == LIKING else None,
     )
-    return s.AttributeJudged.model_validate(view.keeper.of(Layer(f"attribute {attribute}", _work_out), part))
+    found = s.AttributeJudged.model_validate(view.keeper.of(Layer(f"attribute {attribute}", _work_out), part))
+    if attribute == LIKING and groups_of(view):  # nobody likes as the average of opposite groups does
+        return found.model_copy(update={"leaders": "", "changes": ""})
+    return found
 
 
 def _work_out(part: AttributePart) -> dict:
@@ -63,7 +67,8 @@ def _work_out(part: AttributePart) -> dict:
         "attribute": attribute,
         "passes": judged,
         "counts": counts,
-        "changes": _changes(scores, names),
+        "leaders": (leaders := say_leaders(scores, names)),
+        "changes": leaders if len(set(changing_leaders(scores).values())) > 1 else "",
     }
 
 
@@ -86,17 +91,6 @@ def _pass(name: str, rows: Sequence[Score], part: AttributePart, learnt: Learnt 
         "agreement": agreement,
         "agreement_p": p,
     }
-
-
-def _changes(scores: Sequence[Score], names: dict[str, str]) -> str:
-    """ "White weave leads hot; Thick crêpe leads cool." """
-    leaders = {p: x for p, x in changing_leaders(scores).items() if p}
-    if len(set(leaders.values())) < 2:
-        return ""
-    said: dict[str, list[str]] = {}
-    for p, letter in leaders.items():
-        said.setdefault(letter, []).append(p)
-    return "; ".join(f"{names.get(letter, letter)} leads {' and '.join(ps)}" for letter, ps in said.items()) + "."
 
 
 @dataclass(frozen=True)

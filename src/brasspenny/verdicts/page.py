@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 
 from ..act import Act
+from ..core import figures
 from ..core.judging.answer import Answer
 from ..core.judging.learnt import told
 from . import schemas as s
@@ -26,6 +27,7 @@ def verdict_of(view: View) -> s.VerdictAnswer:
     flights, answer = view.trial.flights, answer_of(view, main)
     return s.VerdictAnswer(
         answer=shape_answer(answer),
+        panel=said_of_panel(main.main, view) if main.main else "",
         blind=as_answered(main.blind, answer),
         sighted=main.sighted if main.blind else as_answered(main.sighted, answer),
         flights_open=sum(f.status == "open" for f in flights),
@@ -40,6 +42,13 @@ def verdict_of(view: View) -> s.VerdictAnswer:
 def read_value(trial_id: str, act: Act) -> w.ValueAnswer:
     view = look(trial_id, act)
     return value.value_of(view, judged(view).main)
+
+
+def said_of_panel(judged: s.JudgedAnswer, view: View) -> str:
+    """ "8 tasters, 4 brews, 1 of 2 flights": those that were scored, of those that were tasted."""
+    tasted = sum(f.status == "flipped" for f in view.trial.flights)
+    flights = figures.counted(judged.flights, "flight") if judged.flights == tasted else f"{judged.flights} of {figures.counted(tasted, 'flight')}"
+    return f"{figures.counted(judged.tasters, 'taster')}, {figures.counted(judged.brews, 'brew')}, {flights}"
 
 
 def scatter_used(view: View, judged: Judged, answer: Answer | None) -> s.ScatterUsed | None:

@@ -268,9 +268,10 @@ class ScatterUsed(Answer):
 
 
 class VerdictAnswer(Answer):
-    """answer: null before anything was tasted and flipped. scatter: null where no earlier flight speaks of it. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called."""
+    """answer: null before anything was tasted and flipped. panel: how many scored what, '' where nothing was. scatter: null where no earlier flight speaks of it. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called."""
 
     answer: AnswerShown | None
+    panel: str
     blind: JudgedAnswer | None
     sighted: JudgedAnswer | None
     flights_open: int
@@ -313,7 +314,7 @@ class PassJudged(Answer):
 
 
 class AttributeJudged(Answer):
-    """changes: the leader changes as it cools, in words; '' when it does not. counts: the pass the trial is judged by, as passes names it."""
+    """leaders: who leads as it cools, in words; '' of one pass. changes: the same where the leader changes, else ''. counts: the pass the trial is judged by, as passes names it."""
 
     attribute: str
     label: str
@@ -323,6 +324,7 @@ class AttributeJudged(Answer):
     high_word: str
     passes: list[PassJudged]
     counts: str
+    leaders: str
     changes: str
 
 

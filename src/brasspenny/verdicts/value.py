@@ -9,15 +9,29 @@ from ..core.grinding.doses import saved_s
 from ..core.judging.answer import first_of
 from ..core.judging.factorial import PLACES, POINTS, factorial_effects
 from ..core.judging.ranks import as_scores
-from ..core.judging.value import LEAST_MINUTES, LEAST_PRICE, MOST_ALIKE, Gain, bought, cup_price, gain_per_money, kit_a_cup, same_cost, tie_breaker, values_of
+from ..core.judging.value import (
+    LEAST_MINUTES,
+    LEAST_PRICE,
+    MOST_ALIKE,
+    Gain,
+    best_value,
+    bought,
+    cup_price,
+    gain_per_money,
+    kit_a_cup,
+    same_cost,
+    tie_breaker,
+    values_of,
+)
 from ..core.planning.control import FACTOR_LABELS, TESTED_FIELD
+from ..core.trial.ladder import ladder_of
 from ..core.trial.measured import cup_minutes_of
 from ..core.trial.setups import facts_of, grind_rate_of, lasting_kit_of, shown_values
 from ..core.trial.value import SetupRevision
 from . import particles
 from . import schemas as s
 from . import value_schemas as w
-from .secondary import beside_of
+from .secondary import beside_of, groups_of
 from .view import View, prior_of
 
 
@@ -27,15 +41,23 @@ def value_of(view: View, main: s.JudgedAnswer | None) -> w.ValueAnswer:
     order = {x.setup: x.mean for x in main.setups} if main else _order(beside)
     used_up, kit = _prices(view), _kit(view)
     prices = {letter: None if p is None else p + kit[letter] for letter, p in used_up.items()}
-    rows = values_of(order, prices, cup_minutes_of(view.measured))
+    camps = groups_of(view) if main else ()
+    asks_which = len(view.trial.factors) == 1 and ladder_of(view.measured) is None  # elsewhere no setup is dropped by name
+    dropped = main.verdict.dropped if main and asks_which else ()
+    rows = values_of(order, prices, cup_minutes_of(view.measured), dropped=order if camps else dropped)  # nothing is the best value of an average nobody has
+    scored = main is not None and not camps
     tied = main.verdict.tied if main else first_of(beside["ranked"], beside["preferred"])
     return w.ValueAnswer(
         setups=[
-            w.ValueShown(**{**asdict(row), "liking": row.liking if main else None}, name=view.names[row.setup], used_up=used_up[row.setup], kit=kit[row.setup])
+            w.ValueShown(
+                **{**asdict(row), "liking": row.liking if scored else None}, name=view.names[row.setup], used_up=used_up[row.setup], kit=kit[row.setup]
+            )
             for row in rows
         ],
         same_price=same_cost([row.price for row in rows], LEAST_PRICE),
         same_minutes=same_cost([row.minutes for row in rows], LEAST_MINUTES),
+        best_price=best_value(rows, view.names, by="price") if scored else "",
+        best_minutes=best_value(rows, view.names, by="minutes") if scored else "",
         kit_lasts_years=view.trial.bench.kit_lasts_years,
         cups_a_day=view.trial.bench.cups_a_day,
         unpriced=sorted({name for r in _revisions(view).values() for name, price in lasting_kit_of(r).items() if price is None}),

@@ -21,7 +21,7 @@ class CurvePoint(Answer):
 
 
 class CurveShown(Answer):
-    """kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all. chances:
+    """kind: peak, no_peak, not_located, too_few_levels, not_varied (what went together, without a best point) or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all. chances:
     letter → that it is the best of those tested."""
 
     measure: MeasureCode
@@ -159,9 +159,11 @@ class ParticlesShown(Answer):
 
 class ValueAnswer(Answer):
     """Liking against price and minutes a cup. kit_lasts_years, cups_a_day: how long kit that lasts is counted on; unpriced: of it, what has no price. bought: what dearer kit gives.
-    particles: grinds with samples beside clarity and body; band: whose in-band share. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie."""
+    particles: grinds with samples beside clarity and body; band: whose in-band share. best_price, best_minutes: who nobody beats, '' where only an order is known or drinkers differ. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie."""
 
     setups: list[ValueShown]
+    best_price: str
+    best_minutes: str
     same_price: float | None
     same_minutes: float | None
     kit_lasts_years: float
@@ -175,7 +177,8 @@ class ValueAnswer(Answer):
 
 
 class NextStepShown(Answer):
-    """removes: points of expected regret; settles: chance of a clear verdict then, null for a new value. level: with the first, within what the simulation is unsure of."""
+    """removes: points of expected regret; settles: chance of a clear verdict then, null for a new value. level: with the first, within what the simulation is unsure of. urged: the first, where it does not almost never settle
+    the question."""
 
     code: Literal["one_more_brew", "one_more_flight", "more_tasters", "next_value"]
     text: str
@@ -189,6 +192,7 @@ class NextStepShown(Answer):
     value: float | None
     level: bool
     per_effort: float
+    urged: bool
 
 
 class NextAnswer(Answer):

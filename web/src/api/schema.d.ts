@@ -2754,6 +2754,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/{id}/statements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is said of a trial, as values: what each statement is about, what it claims, and its sentence. */
+        get: operations["read_statements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/report.pdf": {
         parameters: {
             query?: never;
@@ -10727,10 +10744,12 @@ export interface components {
         };
         /**
          * VerdictAnswer
-         * @description answer: null before anything was tasted and flipped. scatter: null where no earlier flight speaks of it. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called.
+         * @description answer: null before anything was tasted and flipped. panel: how many scored what, '' where nothing was. scatter: null where no earlier flight speaks of it. blind and sighted are kept apart; earlier: what was said before a correction. names: letter → what a setup is called.
          */
         VerdictAnswer: {
             answer: components["schemas"]["AnswerShown"] | null;
+            /** Panel */
+            panel: string;
             blind: components["schemas"]["JudgedAnswer"] | null;
             sighted: components["schemas"]["JudgedAnswer"] | null;
             /** Flights Open */
@@ -11207,7 +11226,7 @@ export interface components {
         };
         /**
          * AttributeJudged
-         * @description changes: the leader changes as it cools, in words; '' when it does not. counts: the pass the trial is judged by, as passes names it.
+         * @description leaders: who leads as it cools, in words; '' of one pass. changes: the same where the leader changes, else ''. counts: the pass the trial is judged by, as passes names it.
          */
         AttributeJudged: {
             /** Attribute */
@@ -11226,6 +11245,8 @@ export interface components {
             passes: components["schemas"]["PassJudged"][];
             /** Counts */
             counts: string;
+            /** Leaders */
+            leaders: string;
             /** Changes */
             changes: string;
         };
@@ -11356,7 +11377,7 @@ export interface components {
         };
         /**
          * CurveShown
-         * @description kind: peak, no_peak, not_located, too_few_levels or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all. chances:
+         * @description kind: peak, no_peak, not_located, too_few_levels, not_varied (what went together, without a best point) or none (then text says why there is no curve). group: whose it is, where the panel holds different kinds of drinkers; "" of all. chances:
          *     letter → that it is the best of those tested.
          */
         CurveShown: {
@@ -11453,11 +11474,15 @@ export interface components {
         /**
          * ValueAnswer
          * @description Liking against price and minutes a cup. kit_lasts_years, cups_a_day: how long kit that lasts is counted on; unpriced: of it, what has no price. bought: what dearer kit gives.
-         *     particles: grinds with samples beside clarity and body; band: whose in-band share. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie.
+         *     particles: grinds with samples beside clarity and body; band: whose in-band share. best_price, best_minutes: who nobody beats, '' where only an order is known or drinkers differ. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie.
          */
         ValueAnswer: {
             /** Setups */
             setups: components["schemas"]["ValueShown"][];
+            /** Best Price */
+            best_price: string;
+            /** Best Minutes */
+            best_minutes: string;
             /** Same Price */
             same_price: number | null;
             /** Same Minutes */
@@ -11616,7 +11641,8 @@ export interface components {
         };
         /**
          * NextStepShown
-         * @description removes: points of expected regret; settles: chance of a clear verdict then, null for a new value. level: with the first, within what the simulation is unsure of.
+         * @description removes: points of expected regret; settles: chance of a clear verdict then, null for a new value. level: with the first, within what the simulation is unsure of. urged: the first, where it does not almost never settle
+         *     the question.
          */
         NextStepShown: {
             /**
@@ -11646,6 +11672,8 @@ export interface components {
             level: boolean;
             /** Per Effort */
             per_effort: number;
+            /** Urged */
+            urged: boolean;
         };
         /**
          * DraftAnswer
@@ -11828,7 +11856,7 @@ export interface components {
         };
         /**
          * ReportAnswer
-         * @description headline and judged parts are null before a verdict. method, findings, next: sentences; shared: variables alike in all setups.
+         * @description headline and judged parts are null before a verdict. method, findings, next: sentences; by_group: liking of each group where drinkers like opposite things, whose averages are then left out; shared: variables alike in all setups.
          */
         ReportAnswer: {
             /** Bench */
@@ -11848,8 +11876,6 @@ export interface components {
             text: string;
             /** Lean */
             lean: string;
-            /** Sighted Only */
-            sighted_only: boolean;
             /** Method */
             method: string[];
             /** Shared */
@@ -11858,6 +11884,8 @@ export interface components {
             setups: components["schemas"]["ReportSetup"][];
             /** Judged */
             judged: components["schemas"]["SetupJudged"][];
+            /** By Group */
+            by_group: string[];
             /** Differences */
             differences: components["schemas"]["DifferenceShown"][];
             /** Findings */
@@ -11901,6 +11929,37 @@ export interface components {
             price: number | null;
             /** Minutes */
             minutes: number | null;
+        };
+        /**
+         * StatementsAnswer
+         * @description In the order of the report. No claim has two values, and none excludes another.
+         */
+        StatementsAnswer: {
+            /** Statements */
+            statements: components["schemas"]["StatementShown"][];
+        };
+        /**
+         * StatementShown
+         * @description about: what it is about, a path, the wider thing first; claim: what is claimed of it; value: in `unit`; interval: of 95 %; probability: that the claim holds; text: the
+         *     sentence, '' of a bare figure; report: listed by the report under what else was found.
+         */
+        StatementShown: {
+            /** About */
+            about: string;
+            /** Claim */
+            claim: string;
+            /** Value */
+            value: number | string | string[] | null;
+            /** Unit */
+            unit: string;
+            /** Interval */
+            interval: number[] | null;
+            /** Probability */
+            probability: number | null;
+            /** Text */
+            text: string;
+            /** Report */
+            report: boolean;
         };
         /** VerdictLinksAnswer */
         VerdictLinksAnswer: {
@@ -22387,6 +22446,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReportAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_statements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatementsAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

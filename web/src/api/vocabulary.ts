@@ -185,6 +185,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "ratio",
   "dialled": false,
+  "own_strength": true,
   "words": "ratio ratios"
  },
  {
@@ -195,6 +196,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "grind_setting",
   "dialled": false,
+  "own_strength": false,
   "words": "grind setting coarser finer coarse fine grinds clicks"
  },
  {
@@ -205,6 +207,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "",
   "dialled": true,
+  "own_strength": false,
   "words": "grinder grinders mill mills burr burrs plates conical"
  },
  {
@@ -215,6 +218,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "",
   "dialled": true,
+  "own_strength": false,
   "words": "filter filters paper papers cloth mesh felt"
  },
  {
@@ -225,6 +229,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "",
   "dialled": true,
+  "own_strength": false,
   "words": "brewer brewers dripper drippers cone cones press pot bed"
  },
  {
@@ -235,6 +240,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "temperature_c",
   "dialled": false,
+  "own_strength": false,
   "words": "temperature temperatures hotter cooler degrees boiling kettle °c °f"
  },
  {
@@ -245,6 +251,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "",
   "dialled": true,
+  "own_strength": false,
   "words": "coffee coffees bean beans lot lots roast roasts roaster origin blend"
  },
  {
@@ -255,6 +262,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "",
   "dialled": true,
+  "own_strength": false,
   "words": "water waters mineral tap hardness"
  },
  {
@@ -265,6 +273,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "tds_pct",
   "dialled": false,
+  "own_strength": true,
   "words": "strength stronger weaker bypass dilute"
  },
  {
@@ -275,6 +284,7 @@ export const FACTOR_KINDS = [
   "equipment": true,
   "ladder": "ey_pct",
   "dialled": false,
+  "own_strength": false,
   "words": "extraction yield extract"
  },
  {
@@ -285,6 +295,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "",
   "dialled": false,
+  "own_strength": false,
   "words": "pour pours pouring bloom pulse pulses"
  },
  {
@@ -295,6 +306,7 @@ export const FACTOR_KINDS = [
   "equipment": false,
   "ladder": "",
   "dialled": false,
+  "own_strength": false,
   "words": ""
  }
 ] as const;

@@ -19,6 +19,9 @@ export const FACTORS = Object.fromEntries(FACTOR_KINDS.map((f) => [f.code, f.ask
 export const FACTOR_ORDER = FACTOR_KINDS.map((f) => f.code);
 export const isEquipment = (codes: readonly string[]) =>
   FACTOR_KINDS.some((f) => f.equipment && codes.includes(f.code));
+/** Questions whose cups differ in strength by what is asked: never matched in it. */
+export const hasOwnStrength = (codes: readonly string[]) =>
+  FACTOR_KINDS.some((f) => f.own_strength && codes.includes(f.code));
 export const yieldOptions = optionsOf(YIELD_BASES);
 /** How a flight was tasted: whether in sight of the labels, and whether that is known by word only. */
 export const blindingOf = (code: string) => BLINDINGS.find((b) => b.code === code);

@@ -21,8 +21,14 @@ import {
 } from '../rooms/recipes/edits';
 import { clock, fixed, percent, plural, readNumber, workTime } from '../ui/numbers';
 import { ratio } from '../ui/units';
+import rounding from './rounding.json';
 
 // --- numbers ---------------------------------------------------------------------------------------------------------------
+
+test('halves are rounded as the sentences of the core round them', () => {
+  for (const [value, places, said] of rounding as [number, number, string][])
+    assert.equal(fixed(value, places), said, `${value}`);
+});
 
 test('numbers are written with fixed decimals, a true minus and an en dash for nothing', () => {
   assert.deepEqual([fixed(1.416, 2), fixed(-0.25, 1), fixed(null), fixed(undefined, 1)], ['1.42', '−0.3', '–', '–']);

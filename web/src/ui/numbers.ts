@@ -1,7 +1,16 @@
 /** How measured numbers are written: fixed decimals, a true minus, the unit after a thin space. */
 
+const NOISE = 1e-7;
+
+/** Halves away from zero, as people round and as the core's sentences do (core/figures.py): 7.25 and 7.2499999999 are both 7.3. */
+export function rounded(value: number, places: number): number {
+  const scale = 10 ** places;
+  const found = Math.floor(Math.abs(value) * scale + 0.5 + NOISE) / scale;
+  return value < 0 && found ? -found : found;
+}
+
 export function fixed(value: number | null | undefined, places = 2): string {
-  return value === null || value === undefined ? '–' : value.toFixed(places).replace('-', '−');
+  return value === null || value === undefined ? '–' : rounded(value, places).toFixed(places).replace('-', '−');
 }
 
 /** 95 → "1:35". */
@@ -13,7 +22,7 @@ export function clock(seconds: number | null | undefined): string {
 
 /** Work to come or done, as people plan it, and as the core's sentences tell it: 28 → "28 min", 268 → "4.5 h". */
 export function workTime(minutes: number): string {
-  return Math.round(minutes) < 120 ? `${minutes.toFixed(0)} min` : `${(minutes / 60).toFixed(1)} h`;
+  return rounded(minutes, 0) < 120 ? `${fixed(minutes, 0)} min` : `${fixed(minutes / 60, 1)} h`;
 }
 
 /** As `clock`, with its tenths where there are any: what a field shows must read back as itself. 165.4 → "2:45.4". */
@@ -27,14 +36,14 @@ export function exactClock(seconds: number | null | undefined): string {
 export function percent(share: number | null | undefined): string {
   if (share === null || share === undefined) return '–';
   if (share > 0 && share < 0.005) return '<1 %';
-  return `${Math.round(share * 100)} %`;
+  return `${rounded(share * 100, 0)} %`;
 }
 
 /** A probability that was worked out, never told as sure. */
 export function chance(probability: number | null | undefined): string {
   if (probability === null || probability === undefined) return '–';
   if (probability >= 0.995) return '>99 %';
-  return probability < 0.005 ? '<1 %' : `${Math.round(probability * 100)} %`;
+  return probability < 0.005 ? '<1 %' : `${rounded(probability * 100, 0)} %`;
 }
 
 export function plural(count: number, word: string): string {

@@ -1,5 +1,6 @@
 import type { Schemas } from '../api/client';
 import { SCALDS_C } from '../api/vocabulary';
+import { fixed, rounded } from './numbers';
 
 /** How this bench has its figures told. What is stored, sent and worked out is always in °C and g; this is where it is turned for the eye. */
 export type Units = Schemas['UnitsAnswer'];
@@ -32,7 +33,7 @@ const inHeatUnit = (celsius: number): number => (told.heat === 'F' ? 1.8 * celsi
 const apartInHeatUnit = (kelvin: number): number => (told.heat === 'F' ? 1.8 * kelvin : kelvin);
 
 const written = (value: number, places: number | 'typed') =>
-  (places === 'typed' ? String(Math.round(value * 10) / 10) : value.toFixed(places)).replace('-', '−');
+  places === 'typed' ? String(rounded(value, 1)).replace('-', '−') : fixed(value, places);
 
 /** A temperature's number alone, where its unit stands beside it. 'typed': to the tenth somebody set it with. */
 export function degrees(celsius: number | null | undefined, places: number | 'typed' = 'typed'): string {
@@ -61,12 +62,11 @@ export function withUnit(value: string | number, unit: string | undefined): stri
 /** The R of 1:R as it is told, or grams of coffee per 100 g of water. */
 export function ratio(value: number | null | undefined): string {
   if (value === null || value === undefined) return '–';
-  return told.ratio === 'per_100' ? `${(100 / value).toFixed(2)} g/100 g` : `1:${value.toFixed(1)}`;
+  return told.ratio === 'per_100' ? `${fixed(100 / value)} g/100 g` : `1:${fixed(value, 1)}`;
 }
 
 /** A ratio where only its whole steps are named: on an axis, beside a line. */
-export const ratioTick = (value: number): string =>
-  told.ratio === 'per_100' ? (100 / value).toFixed(2) : `1:${value}`;
+export const ratioTick = (value: number): string => (told.ratio === 'per_100' ? fixed(100 / value) : `1:${value}`);
 
 /** What a ratio's axis counts. */
 export const ratioAxis = (): string =>
@@ -75,7 +75,7 @@ export const ratioAxis = (): string =>
 /** A point of a curve on its axis: ratios and temperatures in the bench's units, anything else as fine as its measure is. */
 export function measured(measure: string, value: number, places: number): string {
   if (measure === 'temperature_c') return degrees(value, places);
-  if (measure === 'ratio') return told.ratio === 'per_100' ? (100 / value).toFixed(2) : written(value, places);
+  if (measure === 'ratio') return told.ratio === 'per_100' ? fixed(100 / value) : written(value, places);
   return written(value, places);
 }
 
@@ -92,7 +92,7 @@ export const scalds = (celsius: number): boolean => celsius > SCALDS_C;
 
 /** A price in the bench's currency. */
 export const price = (amount: number | null | undefined): string =>
-  amount === null || amount === undefined ? '–' : `${told.currency}${amount.toFixed(2)}`;
+  amount === null || amount === undefined ? '–' : `${told.currency}${fixed(amount)}`;
 
 const G_PER_OZ = 28.349523125;
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from .. import figures
@@ -36,7 +37,7 @@ class Measure:
             return figures.heat_whole(value)
         if self.code == "ratio":
             return figures.ratio(value)
-        number = f"{round(value, self.places):g}" if self.trimmed else figures.to_places(value, self.places)
+        number = f"{figures.rounded(value, self.places):g}" if self.trimmed else figures.to_places(value, self.places)
         return f"{self.prefix}{number}{self.unit}"
 
 
@@ -52,3 +53,21 @@ SET = (
 )
 """Those that are set and not measured: of a trial that asks about them."""
 MEASURE = {m.code: m for m in (*MEASURES, *SET)}
+
+VARIED = {
+    "ratio": ("ratio", "tds_pct"),
+    "strength": ("tds_pct",),
+    "extraction": ("grind_setting", "ey_pct"),
+    "grind_setting": ("grind_setting", "ey_pct"),
+    "temperature": ("temperature_c", "ey_pct"),
+}
+"""Factor → the measures that its levels move. Along any other a number differs by chance, or because something else does: liking may go with it, and no best point is claimed there."""
+
+
+def varied_by(factors: Iterable[str]) -> frozenset[str]:
+    """Codes of the measures that a trial of these factors varies on purpose.
+
+    >>> sorted(varied_by(["ratio", "filter"])), sorted(varied_by(["coffee"]))
+    (['ratio', 'tds_pct'], [])
+    """
+    return frozenset(code for factor in factors for code in VARIED.get(factor, ()))

@@ -15,7 +15,7 @@ import numpy as np
 
 from .. import figures
 from ..distributions import ndtr, normal_density
-from .bars import CLEAR_BEST, TIE_SLACK
+from .bars import CLEAR_BEST, HARDLY_EVER, TIE_SLACK
 from .learnt import clear_each
 from .measures import MEASURE, Measure
 from .mixtures import systematic
@@ -39,7 +39,8 @@ LEVEL_SES = 2
 @dataclass(frozen=True)
 class Step:
     """removes: points of expected regret; settles: chance of a clear verdict or a practical tie then, None for a new value. setups: those to brew.
-    brews: of each; tasters: how many more people; value: the next one on the ladder. level: with the first of the list, within what the simulation itself is unsure of."""
+    brews: of each; tasters: how many more people; value: the next one on the ladder. level: with the first of the list, within what the simulation itself is unsure of.
+    urged: the first of the list, where it does not almost never settle the question."""
 
     code: str
     text: str
@@ -52,6 +53,7 @@ class Step:
     tasters: int = 0
     value: float | None = None
     level: bool = False
+    urged: bool = False
 
     @property
     def effort(self) -> float:
@@ -110,7 +112,8 @@ def _ranked(steps: Sequence[Step], drawn: Mapping[str, np.ndarray]) -> tuple[Ste
     first, *others = sorted(steps, key=lambda s: -s.per_effort) if steps else (None,)
     if first is None:
         return ()
-    return first, *(replace(s, level=s.code in drawn and first.code in drawn and _level(first, s, drawn)) for s in others)
+    urged = first.settles is None or first.settles >= HARDLY_EVER
+    return replace(first, urged=urged), *(replace(s, level=s.code in drawn and first.code in drawn and _level(first, s, drawn)) for s in others)
 
 
 def _level(first: Step, other: Step, drawn: Mapping[str, np.ndarray]) -> bool:
@@ -217,7 +220,7 @@ def _text(code: str, who: str, brews: int, tasters: int, grams: float, minutes: 
 
 def _times(share: float, asks: str) -> str:
     """Of a verdict that is clear, or a practical tie."""
-    tenths = round(10 * share)
+    tenths = int(figures.rounded(10 * share, 0))
     if tenths in (0, 10):
         return f"It would almost never settle {asks}." if tenths == 0 else f"It would almost surely settle {asks}."
     return f"It would settle {asks} {tenths} time{'' if tenths == 1 else 's'} in 10."

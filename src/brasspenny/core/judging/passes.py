@@ -80,6 +80,27 @@ def _lead_changes(tasters, a: str, b: str, first: str, second: str) -> list[floa
     return [x[a, first] - x[b, first] - x[a, second] + x[b, second] for x in tasters if all(cell in x for cell in cells)]
 
 
+def say_leaders(scores: Sequence[Score], names: Mapping[str, str]) -> str:
+    """Who leads as it cools: a change only where one is shown; '' of fewer than two passes.
+
+    >>> ate = [Score("", t, x, "1", p, s) for t in ("Ada", "Bo") for x, p, s in (("A", "hot", 7), ("B", "hot", 6), ("A", "cool", 6), ("B", "cool", 5))]
+    >>> say_leaders(ate, {"A": "Paper", "B": "Mesh"})
+    'Paper leads in every pass.'
+    """
+    passes, leaders, changing = _passes_of(scores), leaders_by_pass(scores), changing_leaders(scores)
+    if len(passes) < 2:
+        return ""
+    if len(set(changing.values())) > 1:
+        said: dict[str, list[str]] = {}
+        for p, letter in changing.items():
+            said.setdefault(letter, []).append(p)
+        return "; ".join(f"{names.get(letter, letter)} leads {' and '.join(ps)}" for letter, ps in said.items()) + "."
+    first = next(iter(leaders.values()), None)
+    if first and len(leaders) == len(passes) and set(leaders.values()) == {first}:
+        return f"{names.get(first, first)} leads in every pass."
+    return "No change of leader is shown as it cools."
+
+
 def leaders_by_pass(scores: Sequence[Score]) -> dict[str, str]:
     """In the order of cooling; a pass whose best are level has none."""
     means, out = means_by_pass(scores), {}

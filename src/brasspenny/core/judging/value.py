@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from .. import figures
 
@@ -63,9 +64,11 @@ def bought(dearer: str, cheaper: str, times: float, points: float, interval: tup
     return f"At {times:.2g} times the price, {dearer} buys {signed[0]} points over {cheaper} ({signed[1]} to {signed[2]}){time}.{shown}"
 
 
-def values_of(liking: Mapping[str, float], price: Mapping[str, float | None], minutes: Mapping[str, float | None]) -> tuple[SetupValue, ...]:
-    """Each setup with its place on both frontiers, best liked first."""
-    on_price, on_time = _frontier(liking, price), _frontier(liking, minutes)
+def values_of(
+    liking: Mapping[str, float], price: Mapping[str, float | None], minutes: Mapping[str, float | None], *, dropped: Collection[str] = ()
+) -> tuple[SetupValue, ...]:
+    """Each setup with its place on both frontiers, best liked first. dropped: shown to be liked less, so the best value of nothing."""
+    on_price, on_time = _frontier(liking, price) - set(dropped), _frontier(liking, minutes) - set(dropped)
     return tuple(
         SetupValue(name, liking[name], price.get(name), minutes.get(name), name in on_price, name in on_time)
         for name in sorted(liking, key=lambda n: (-liking[n], n))
@@ -84,6 +87,23 @@ def _frontier(liking: Mapping[str, float], cost: Mapping[str, float | None]) -> 
         return any(liking[o] >= liking[n] and known[o] <= known[n] and (liking[o] > liking[n] or known[o] < known[n]) for o in known)
 
     return {n for n in known if not beaten(n)}
+
+
+def best_value(found: Sequence[SetupValue], names: Mapping[str, str], *, by: Literal["price", "minutes"]) -> str:
+    """Who nobody beats, with what they are liked and cost; '' where fewer than two costs are known or an order is all there is.
+
+    >>> best_value([SetupValue("A", 6.94, 0.45, 3.0, True, True), SetupValue("B", 6.0, 0.5, 2.0, False, True)], {"A": "Paper", "B": "Mesh"}, by="price")
+    'Best value: Paper (6.9 for 0.45).'
+    """
+    if sum(getattr(w, by) is not None for w in found) < 2:
+        return ""
+    cost = figures.price if by == "price" else lambda x: f"{figures.minutes_fine(x)} min"
+    said = [
+        f"{names[w.setup]} ({figures.points(w.liking)} for {cost(getattr(w, by))})"
+        for w in found
+        if (w.on_price_frontier if by == "price" else w.on_time_frontier)
+    ]
+    return f"Best value: {', '.join(said)}." if said else ""
 
 
 LEAST_PRICE, LEAST_MINUTES = 0.005, 0.25

@@ -189,7 +189,8 @@ def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words, bar: 
     others = [i for i in range(k) if i != leader]
     single = cups.most_brews == 1
     if not nodes.linked or (len(cups.tasters) <= 2 and single):
-        return words.not_enough(setups, leader, (), differences)  # what cannot win cannot lose either: an anecdote drops nothing
+        anecdote = len(cups.tasters) <= 2 and single  # what cannot win cannot lose either: it drops nothing
+        return words.not_enough(setups, leader, (), differences, anecdote=anecdote)
     if all(1 - below(0, *flat.difference(leader, i)) >= bar for i in others) and setups[leader].probability_best >= CLEAR_BEST:
         return words.clear(setups[leader], _dropped(name, setups, differences))
     level = 1 - TIE_SLACK / k
@@ -243,10 +244,13 @@ class _Words:
         text = f"{names} are within {self.delta:g} points of one another as far as this panel can tell. Take the cheapest, fastest or easiest."
         return Verdict("tie", None, tied, dropped, self._headline(dropped, f"{names}: a practical tie"), text + self._shown_less(top, dropped))
 
-    def not_enough(self, setups: Sequence[SetupResult], leader: int, dropped: tuple[str, ...], differences: Sequence[Difference]) -> Verdict:
+    def not_enough(
+        self, setups: Sequence[SetupResult], leader: int, dropped: tuple[str, ...], differences: Sequence[Difference], *, anecdote: bool = False
+    ) -> Verdict:
         top, lean = setups[leader], min(setups, key=lambda s: s.expected_regret)
         text = f"Not enough evidence for a winner{self._how_close(top.setup, dropped, differences)}."
-        return Verdict("not_enough", None, (), dropped, self._headline(dropped, f"lean towards {self.call(lean.setup)}"), text + self._shown_less(top, dropped))
+        headline = self._headline(dropped, f"{'an anecdote: ' if anecdote else ''}lean towards {self.call(lean.setup)}")
+        return Verdict("not_enough", None, (), dropped, headline, text + self._shown_less(top, dropped))
 
     def _headline(self, dropped: tuple[str, ...], then: str) -> str:
         whole = f"drop {self.call(*dropped)}; {then}" if dropped else then
@@ -320,7 +324,7 @@ def _caveats(cups: Cups, scores: Sequence[Score], nodes: Nodes, these_cups: bool
         found.append(Caveat("unlinked", "No taster scored setups of both groups in one flight, so they cannot be compared.", "Pour all setups in one flight."))
     found.extend(_pass_caveat(scores))
     segments = find_segments(scores)
-    if segments.segments:
+    if segments.segments and set.intersection(*(set(g.favourites) for g in segments.segments)):  # opposite favourites are the headline, not a caveat
         groups = "; ".join(f"{len(g.tasters)} like {words.call(*g.favourites)} {'best' if len(g.favourites) == 1 else 'alike'}" for g in segments.segments)
         middle = f"the best compromise is {words.call(segments.compromise)}" if segments.compromise else "which is the best compromise is open"
         cure = f"Choose by group; {middle}."

@@ -21,13 +21,21 @@ TESTED_FIELD: dict[Factor, str] = {f.code: f.tests for f in FACTOR_KINDS}
 MATCHING_LABELS: dict[MatchingRule, str] = {r.code: r.label for r in MATCHING_RULES}
 
 
-def usual_strength_policy(factors: Sequence[Factor]) -> Literal["as_brewed", "matched"]:
-    """What Ask proposes: matched strengths where the question is about equipment, so that flavour is compared; else drinks as brewed.
+OWN_STRENGTH_FACTORS: frozenset[Factor] = frozenset(f.code for f in FACTOR_KINDS if f.own_strength)
+"""Questions whose setups differ in strength by what is asked: matched, they would be one drink."""
+StrengthPolicy = Literal["as_brewed", "matched"]
 
-    >>> usual_strength_policy(["filter"]), usual_strength_policy(["ratio"])
-    ('matched', 'as_brewed')
+
+def strength_policy_in_force(factors: Sequence[Factor], chosen: StrengthPolicy | None) -> StrengthPolicy:
+    """As chosen; without a choice, matched strengths where the question is about equipment, so that flavour is compared, else drinks as brewed. A question of ratio or strength is
+    never matched, whatever else varies with it.
+
+    >>> strength_policy_in_force(["filter"], None), strength_policy_in_force(["coffee"], "matched"), strength_policy_in_force(["filter", "ratio"], "matched")
+    ('matched', 'matched', 'as_brewed')
     """
-    return "matched" if EQUIPMENT_FACTORS & set(factors) else "as_brewed"
+    if OWN_STRENGTH_FACTORS & set(factors):
+        return "as_brewed"
+    return chosen or ("matched" if EQUIPMENT_FACTORS & set(factors) else "as_brewed")
 
 
 BarKind = Literal["held", "tested", "untested", "moved", "declared", "crack"]

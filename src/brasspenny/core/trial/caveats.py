@@ -79,7 +79,7 @@ class SetupFacts:
 
 @dataclass(frozen=True)
 class TrialFacts:
-    """blind_tasters: most tasters in one blind flight, planned or done; 0 before any flight. told_flights: blind ones
+    """blind_tasters: whose blind scores count, else who is seated in blind flights; 0 before any flight. told_flights: blind ones
     that were tasted elsewhere. brought_in_from: the bench whose file the trial came in by, None for one of this bench. within_tds_pct: what counts as one strength; step_told: where
     steps of a ladder are smaller than this panel tells, else empty."""
 

@@ -111,13 +111,13 @@ def _grade(m: MeasuredTrial, judged: JudgedFacts | None, codes: Sequence[str]) -
         return None
     blind = [f for f in flights if not f.sighted]
     counted = [code for code in codes if code != "sighted" or not blind]
-    tasters = judged.tasters if judged else most_seated(blind or flights)
+    tasters = judged.tasters if judged and judged.tasters else people_seated(blind or flights)
     return grade(counted, tasters=tasters, fewest_brews=fewest_poured(m, blind or flights))
 
 
-def most_seated(flights: Sequence[Flight]) -> int:
-    """Most tasters in one flight, planned or done."""
-    return max((len(f.seats) for f in flights), default=0)
+def people_seated(flights: Sequence[Flight]) -> int:
+    """Different tasters of these flights, planned or done."""
+    return len({seat.person_id for f in flights for seat in f.seats})
 
 
 def fewest_poured(m: MeasuredTrial, flights: Sequence[Flight]) -> int:
@@ -141,7 +141,7 @@ def _facts(m: MeasuredTrial, bars: Sequence[Bar], judged: JudgedFacts | None) ->
         sighted_flights=len(flights) - len(blind),
         told_flights=sum(f.elsewhere for f in blind),
         brought_in_from=m.trial.brought_in_from,
-        blind_tasters=most_seated(blind),
+        blind_tasters=judged.tasters if judged and judged.blind else people_seated(blind),
         most_cups=max((len(f.cups) for f in flights), default=0),
         balanced=all(f.method in IN_ROUNDS or order_is_balanced(len(f.cups), len(f.seats)) for f in blind if not f.elsewhere),
         judged=[x for x in judged.caveats if x[0] not in said_already] if judged else [],

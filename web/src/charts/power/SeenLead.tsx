@@ -1,3 +1,4 @@
+import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Sized } from '../Sized';
 import classes from './PowerCurves.module.css';
@@ -22,7 +23,7 @@ export function SeenLead({
   return (
     <Sized
       height={HEIGHT}
-      label={lead === null ? 'Being worked out' : `A lead of ${lead.toFixed(1)} points on the scale of 1 to 9`}
+      label={lead === null ? 'Being worked out' : `A lead of ${fixed(lead, 1)} points on the scale of 1 to 9`}
     >
       {(width) => {
         const x = (v: number) => COIN / 2 + 4 + ((v - LOW) / (HIGH - LOW)) * (width - COIN - 8);

@@ -81,7 +81,7 @@ function summary(m: Matching): string {
 
 function ServerRow({ server }: { server: ServerShown }) {
   const form = useForm({
-    added_water_g: server.served ? String(server.served.added_water_g) : server.add_water_g.toFixed(1),
+    added_water_g: server.served ? String(server.served.added_water_g) : fixed(server.add_water_g, 1),
     tds_pct: server.served?.confirmed ? String(server.served.tds_pct) : '',
   });
   const save = useSend(

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FACTOR_ORDER, FACTORS } from '../../api/words';
 import { shownAtField, useForm } from '../../ui/fields';
-import { plural } from '../../ui/numbers';
+import { fixed, plural } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { kitQuery } from '../kit/queries';
 import type { Factor, SetUp, Trial, Variables } from '../trials/queries';
@@ -200,7 +200,7 @@ const FIELD_OF: Partial<Record<Factor, keyof Variables>> = {
 function present(factor: Factor, setUp: SetUp): string[] {
   const field = FIELD_OF[factor];
   const values = setUp.setups.map((s) =>
-    factor === 'ratio' ? s.brew_ratio.toFixed(1) : field ? s.variables[field] : null,
+    factor === 'ratio' ? fixed(s.brew_ratio, 1) : field ? s.variables[field] : null,
   );
   return [...new Set(values.filter((v) => v !== null && v !== '').map(String))];
 }

@@ -7,13 +7,27 @@ import classes from './Report.module.css';
 
 /** The report as it stands on paper, and as whoever has a link reads it. peaks: curves that only the bench itself can draw. */
 export function ReportPaper({ report: r, peaks }: { report: Report; peaks?: ReactNode }) {
+  const averaged = !r.by_group.length;
   return (
     <article className={`paper ${classes.page}`}>
       <Head report={r} />
       {r.judged.length > 0 && (
         <section aria-labelledby="liked">
-          <h2 id="liked">Liking, 1 to 9, with 95 % intervals</h2>
-          <LikingIntervals setups={r.judged} />
+          {averaged ? (
+            <>
+              <h2 id="liked">Liking, 1 to 9, with 95 % intervals</h2>
+              <LikingIntervals setups={r.judged} />
+            </>
+          ) : (
+            <>
+              <h2 id="liked">Liking by group</h2>
+              <ul className={classes.rows}>
+                {r.by_group.map((text) => (
+                  <li key={text}>{text}</li>
+                ))}
+              </ul>
+            </>
+          )}
           <MeasuredTable setups={r.judged} />
         </section>
       )}
@@ -75,10 +89,7 @@ function Head({ report: r }: { report: Report }) {
         {new Date(r.made_at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}
       </p>
       <p className={classes.asked}>{r.question}</p>
-      <h1>
-        {r.sighted_only && 'With labels in sight only: '}
-        {r.headline ?? 'No verdict yet'}
-      </h1>
+      <h1>{r.headline ?? 'No verdict yet'}</h1>
       <p>
         {r.text} {r.lean}
       </p>

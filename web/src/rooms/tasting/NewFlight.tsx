@@ -6,7 +6,7 @@ import { ATTRIBUTES, BLINDINGS, PASSES } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
 import { atADesk } from '../../ui/desk';
 import { NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
-import { plural } from '../../ui/numbers';
+import { fixed, plural } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { Pick } from '../../ui/Pick';
 import { Restored } from '../../ui/Restored';
@@ -361,7 +361,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 <li>
                   About{' '}
                   <span className="num">
-                    {outlook.caffeine_mg[0]!.toFixed(0)}–{outlook.caffeine_mg[1]!.toFixed(0)} mg
+                    {fixed(outlook.caffeine_mg[0], 0)}–{fixed(outlook.caffeine_mg[1], 0)} mg
                   </span>{' '}
                   of caffeine each if all is swallowed; spitting lowers it.
                 </li>

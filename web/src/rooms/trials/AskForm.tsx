@@ -3,7 +3,16 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { JUDGED_PASSES, MOST_FURTHER, USUAL_JUDGED_PASS } from '../../api/vocabulary';
-import { capital, FACTOR_ORDER, FACTORS, isEquipment, labelOf, optionsOf, yieldOptions } from '../../api/words';
+import {
+  capital,
+  FACTOR_ORDER,
+  FACTORS,
+  hasOwnStrength,
+  isEquipment,
+  labelOf,
+  optionsOf,
+  yieldOptions,
+} from '../../api/words';
 import { localRefusal, NumberField, numberOf, shownAtField, useForm } from '../../ui/fields';
 import { Penny } from '../../ui/Penny';
 import { Restored } from '../../ui/Restored';
@@ -44,7 +53,9 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
   const factor = told ?? guessed.factor;
   const further = toldFurther ?? (told === null || told === guessed.factor ? guessed.further_factors : []);
   // Until it is chosen, what the margin would ask for: matched where the question is about equipment.
-  const policy = chosen ?? (isEquipment([factor ?? '', ...further]) ? 'matched' : 'as_brewed');
+  const ownStrength = hasOwnStrength([factor ?? '', ...further]);
+  const usual = isEquipment([factor ?? '', ...further]) ? 'matched' : 'as_brewed';
+  const policy = ownStrength ? 'as_brewed' : (chosen ?? usual);
   const save = useSend(
     async () => {
       const late = factor ? null : await guessOf(question); // asked faster than it was guessed
@@ -59,7 +70,7 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
         further_factors: (late ? late.further_factors : further).filter((f) => f !== meant),
         factor_other: meant === 'other' ? form.values.factor_other : '',
         yield_basis: (yield_basis || null) as TrialBody['yield_basis'],
-        strength_policy: chosen as TrialBody['strength_policy'],
+        strength_policy: (ownStrength ? null : chosen) as TrialBody['strength_policy'],
         smallest_difference: numberOf('smallest_difference', form.values.smallest_difference) ?? 0.5,
         judged_pass: judgedPass,
       });
@@ -175,7 +186,12 @@ export function AskForm({ trial, verb, send, onDone, children }: AskFormProps) {
           />
           <Select
             label="Strength of the cups"
-            description="Match strengths to compare equipment; taste as brewed to compare drinks."
+            description={
+              ownStrength
+                ? 'What is asked changes the strength: matched, all cups would be one drink.'
+                : 'Match strengths to compare equipment; taste as brewed to compare drinks.'
+            }
+            disabled={ownStrength}
             allowDeselect={false}
             value={policy}
             onChange={(value) => form.set('strength_policy', value ?? 'as_brewed')}

@@ -43,19 +43,17 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
         {kind === 'ladder' && <Climb trialId={trialId} />}
         {kind === 'factors' && <FactorsCard trialId={trialId} />}
         {kind === 'setup' && judged.verdict.kind === 'tie' && <TieBreaker trialId={trialId} />}
-        <section className="card" aria-labelledby="liking">
-          <div className={classes.cardHead}>
-            <h2 id="liking">
-              {kind === 'camps'
-                ? 'The average, which suits neither group'
-                : `${answer.blind ? 'Blind' : 'Sighted'} liking, 1 to 9`}
-            </h2>
-            <span className="quiet small">
-              <Term of="interval">95 % intervals</Term>
-            </span>
-          </div>
-          <LikingIntervals setups={setups} />
-        </section>
+        {kind !== 'camps' && (
+          <section className="card" aria-labelledby="liking">
+            <div className={classes.cardHead}>
+              <h2 id="liking">{`${answer.blind ? 'Blind' : 'Sighted'} liking, 1 to 9`}</h2>
+              <span className="quiet small">
+                <Term of="interval">95 % intervals</Term>
+              </span>
+            </div>
+            <LikingIntervals setups={setups} />
+          </section>
+        )}
         {kind === 'ladder' ? measured : <Next trialId={trialId} />}
         {answer.blind && answer.sighted && <SideBySide blind={answer.blind} sighted={answer.sighted} />}
       </div>
@@ -68,9 +66,9 @@ export function Answer({ trialId, judged, answer }: { trialId: string; judged: J
           </>
         )}
         <TastesOf trialId={trialId} answer={answer} order={setups.map((s) => s.setup)} />
-        <Cooling trialId={trialId} />
+        {kind !== 'camps' && <Cooling trialId={trialId} />}
         {kind !== 'ladder' && measured}
-        <DifferencesCard judged={judged} folded={kind === 'ladder' || kind === 'camps'} />
+        <DifferencesCard judged={judged} folded={kind === 'ladder'} />
         <ToldApart answer={answer} />
       </div>
     </div>
@@ -246,7 +244,7 @@ function Cooling({ trialId }: { trialId: string }) {
     <section className="card" aria-labelledby="cools">
       <h2 id="cools">As it cools</h2>
       <AsItCools {...passes} label="Mean liking by pass" />
-      <p className="small">{data.changes || 'The same setup leads in every pass.'}</p>
+      <p className="small">{data.leaders}</p>
     </section>
   );
 }
@@ -256,7 +254,7 @@ function SideBySide({ blind, sighted }: { blind: Judged; sighted: Judged }) {
     j.setups.map((s) => (
       <li key={s.setup}>
         <Penny stamp={s.setup} size={28} />
-        <span className="num">{s.mean?.toFixed(1)}</span>
+        <span className="num">{fixed(s.mean, 1)}</span>
       </li>
     ));
   return (

@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { Lines } from '../../ui/Lines';
-import { workTime } from '../../ui/numbers';
+import { fixed, percent, workTime } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { draftNext, type NextStep, nextQuery } from './queries';
 import classes from './Verdict.module.css';
@@ -13,9 +13,6 @@ const NAMES: Record<NextStep['code'], string> = {
   more_tasters: 'Four more tasters',
   next_value: 'The next value on the ladder',
 };
-
-/** A step that settles the question this seldom is no call to act: the button is there, and quiet. */
-const HARDLY_EVER = 0.05;
 
 /** What to do to be surer: the step that removes most doubt for its coffee and minutes. */
 export function Next({ trialId }: { trialId: string }) {
@@ -37,7 +34,7 @@ export function Next({ trialId }: { trialId: string }) {
           <p>{best.text}</p>
           <div className={classes.nextButtons}>
             <Button
-              variant={best.settles !== null && best.settles < HARDLY_EVER ? 'default' : 'filled'}
+              variant={best.urged ? 'filled' : 'default'}
               loading={draft.isPending}
               onClick={() => draft.mutate({ id: trialId, code: best.code })}
             >
@@ -66,12 +63,12 @@ export function Next({ trialId }: { trialId: string }) {
                       {s.level && <span className="quiet small"> equally useful</span>}
                     </th>
                     <td className="num">
-                      {s.grams.toFixed(0)} g
+                      {fixed(s.grams, 0)} g
                       <br />
                       {workTime(s.minutes)}
                     </td>
-                    <td className="num">{s.removes.toFixed(2)}</td>
-                    <td className="num">{s.settles === null ? '–' : `${Math.round(100 * s.settles)} %`}</td>
+                    <td className="num">{fixed(s.removes)}</td>
+                    <td className="num">{s.settles === null ? '–' : percent(s.settles)}</td>
                     <td>
                       {s !== best && (
                         <Button

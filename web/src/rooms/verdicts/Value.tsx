@@ -12,6 +12,7 @@ import classes from './Verdict.module.css';
 /** What liking costs in money and minutes, and which factor gains it. */
 export function Value({ trialId, judged }: { trialId: string; judged: Judged }) {
   const value = useQuery(valueQuery(trialId));
+  const averaged = value.data?.setups.some((s) => s.liking !== null);
   return (
     <Loaded query={value}>
       {(v) => (
@@ -19,8 +20,9 @@ export function Value({ trialId, judged }: { trialId: string; judged: Judged }) 
           {v.tie && <p className={classes.tie}>{v.tie}</p>}
           {v.bought && <p className={classes.tie}>{v.bought}</p>}
           <div className={classes.curves}>
-            <Cost value={v} measure="price" />
-            <Cost value={v} measure="minutes" />
+            {averaged && <Cost value={v} measure="price" />}
+            {averaged && <Cost value={v} measure="minutes" />}
+            {!averaged && <CostsCard trialId={trialId} />}
             {v.factorial && <Factors factorial={v.factorial} />}
             <Prices value={v} />
             <Particles value={v} />
@@ -127,6 +129,7 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
   const known = value.setups.filter((s) => s[measure] !== null);
   const same = measure === 'price' ? value.same_price : value.same_minutes;
   const title = measure === 'price' ? 'Liking against price' : 'Liking against minutes';
+  const best = measure === 'price' ? value.best_price : value.best_minutes;
   return (
     <section className="card" aria-label={title}>
       <h2>{title}</h2>
@@ -152,17 +155,7 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
             unit={measure === 'price' ? 'price a cup' : 'minutes a cup'}
             places={measure === 'price' ? 2 : 1}
           />
-          <p className="small">
-            Best value:{' '}
-            {known
-              .filter((s) => (measure === 'price' ? s.on_price_frontier : s.on_time_frontier))
-              .map(
-                (s) =>
-                  `${s.name} (${fixed(s.liking!, 1)} for ${measure === 'price' ? price(s.price) : `${fixed(s.minutes, 1)} min`})`,
-              )
-              .join(', ')}
-            .
-          </p>
+          <p className="small">{best}</p>
         </>
       )}
     </section>

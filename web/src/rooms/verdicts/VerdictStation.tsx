@@ -102,7 +102,7 @@ function Headline({ trialId, judged, answer }: { trialId: string; judged: Judged
         <p className={classes.action}>{said.action}</p>
         {judged && (
           <p className="quiet small">
-            {plural(judged.tasters, 'taster')}, {plural(judged.brews, 'brew')}, {plural(judged.flights, 'flight')}
+            {answer.panel}
             {passes}; a <Term of="least_difference">lead below {judged.smallest_difference} points</Term> does not
             matter here.
           </p>
