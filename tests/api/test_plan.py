@@ -152,6 +152,18 @@ def test_a_dial_in_brew_makes_a_setup_ready_and_never_counts_as_evidence(host, p
     host.call("POST", f"/trials/{trial['id']}/flights", {"run_ids": [dial_in], "taster_ids": [host.person("Bo")]}, status=422)
 
 
+def test_a_dial_in_typed_after_the_tasting_removes_no_doubt(host, planned):
+    trial, _ = planned
+    setups = host.get(f"/trials/{trial['id']}/setups")["setups"]
+    runs = [host.brew(trial["id"], s, total_time_s=240)["id"] for s in setups]
+    flight = host.flight(trial["id"], runs, [host.person("Bo"), host.person("Iwan")])
+    host.taste(flight, lambda mark, taster: 5 + mark)
+    for setup in setups:
+        host.brew(trial["id"], setup, purpose="dial_in", total_time_s=165)
+    assert "not_dialled_in" in {c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]}
+    assert "had begun" in host.get(f"/trials/{trial['id']}/plan")["setups"][0]["text"]
+
+
 def test_the_run_sheet_times_the_day_and_is_kept(host, planned):
     trial, _ = planned
     path = f"/trials/{trial['id']}/run-sheet"

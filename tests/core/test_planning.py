@@ -133,6 +133,14 @@ def test_the_newest_dial_in_brew_is_judged_by_its_recipes_windows(brews, state, 
     assert found.state == state and said in found.text
 
 
+def test_brews_that_met_every_target_are_dialled_in_and_late_lines_prove_nothing():
+    met, missed = DialInBrew("A1", 170, tds_pct=1.33), DialInBrew("A2", 170, tds_pct=1.6)
+    assert dial_in_state(WINDOWED, [], brews=[met]).state == "dialled_in"
+    assert dial_in_state(WINDOWED, [], brews=[met, missed]).state == "none"
+    late = dial_in_state(WINDOWED, [], brews=[missed], late=[DialInBrew("A d1", 170, tds_pct=1.33)])
+    assert late.state == "none" and late.text.startswith("A d1 was logged when tasting had begun")
+
+
 def test_without_windows_nothing_can_be_called_dialled_in():
     assert dial_in_state(Recipe(dose_g=18), [DialInBrew("A d1", 170)]).state == "no_windows"
 

@@ -55,6 +55,7 @@ BREWS = """
 SELECT r.id, r.rev, r.setup_id, r.setup_revision_id, r.number, r.purpose, r.brewed_at, r.dose_g + 0e0, r.brew_water_g + 0e0, r.bypass_g + 0e0,
   r.beverage_g + 0e0, r.temperature_c + 0e0, r.pour_end_s + 0e0, r.total_time_s + 0e0, r.moisture_pct + 0e0, r.concentrate, r.note, r.observed, r.off_plan,
   r.marked, r.protocol, r.served, r.curve IS NOT NULL,
+  EXISTS (SELECT 1 FROM flight f WHERE f.trial_id = r.trial_id AND (f.deleted_at IS NULL OR f.status = 'flipped') AND f.created_at <= r.created_at),
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(x.id, x.tds_pct, x.source, x.rev, JSON_EXTRACT(x.as_read, '$')) ORDER BY x.taken_at, x.id)
    FROM reading x WHERE x.run_id = r.id AND x.deleted_at IS NULL)
 FROM run r JOIN setup s ON s.id = r.setup_id WHERE r.trial_id = %s AND r.deleted_at IS NULL AND s.deleted_at IS NULL ORDER BY r.brewed_at, r.number, r.id
@@ -194,11 +195,11 @@ def _brews(trial_id: str) -> tuple[v.Brew, ...]:
 
 
 def _brew(*row: Any) -> v.Brew:
-    *fixed, observed, off_plan, marked, protocol, served, has_curve, readings = row
+    *fixed, observed, off_plan, marked, protocol, served, has_curve, after_tasting, readings = row
     fixed[6], fixed[15] = _utc(fixed[6]), bool(fixed[15])
     taken = tuple(v.Reading(id_, float(tds), source, rev, as_read) for id_, tds, source, rev, as_read in json.loads(readings or "[]"))
     return v.Brew(
-        *fixed, json.loads(observed), tuple(json.loads(off_plan)), tuple(json.loads(marked)), _document(protocol), _document(served), bool(has_curve), taken
+        *fixed, json.loads(observed), tuple(json.loads(off_plan)), tuple(json.loads(marked)), _document(protocol), _document(served), bool(has_curve), bool(after_tasting), taken
     )
 
 

@@ -40,16 +40,23 @@ class DialInState:
     text: str
 
 
-def dial_in_state(recipe: Recipe | None, brews: Sequence[DialInBrew]) -> DialInState:
-    """The newest dial-in brew (last of `brews`) against the windows: time, end of pour, TDS, yield, beverage mass."""
+def dial_in_state(
+    recipe: Recipe | None, dial_ins: Sequence[DialInBrew], *, brews: Sequence[DialInBrew] = (), late: Sequence[DialInBrew] = ()
+) -> DialInState:
+    """The newest dial-in brew (last of `dial_ins`) against the windows: time, end of pour, TDS, yield, beverage mass. brews: those that are tasted, which dial a setup in where all of them met
+    every target; late: dial-in brews logged once tasting had begun, which prove nothing of what was tasted."""
     windows = _windows(recipe) if recipe else {}
+    if windows and brews and not any(missed_windows(recipe, brew, unmeasured=True) for brew in brews):
+        return DialInState("dialled_in", "Every brew came within its windows.")
+    if late and not dial_ins:
+        return DialInState("none", f"{late[-1].label} was logged when tasting had begun: it says nothing of the cups that were tasted.")
     if not windows:
-        if brews:
-            return DialInState("no_windows", f"{brews[-1].label} was brewed to dial in, but the recipe states no windows to judge it by.")
+        if dial_ins:
+            return DialInState("no_windows", f"{dial_ins[-1].label} was brewed to dial in, but the recipe states no windows to judge it by.")
         return DialInState("none", "No dial-in brew yet." if recipe else "No dial-in brew yet, and no recipe with windows to judge one by.")
-    if not brews:
+    if not dial_ins:
         return DialInState("none", "No dial-in brew yet.")
-    latest = brews[-1]
+    latest = dial_ins[-1]
     missed = missed_windows(recipe, latest, unmeasured=True)
     if missed:
         return DialInState("off", f"{latest.label}: {', '.join(missed)}.")

@@ -199,9 +199,12 @@ def _moved_on(m: MeasuredTrial) -> tuple[c.MarginCaveat, ...]:
 
 
 def dial_in_of(m: MeasuredTrial, setup_id: str) -> DialInState:
-    """A setup's newest dial-in brew against its recipe's windows."""
+    """A setup's newest dial-in brew against its recipe's windows, or all its brews; of those that were logged before anything was tasted."""
     revision = next(r for s, r in m.setups if s.id == setup_id)
-    return dial_in_state(from_document(revision.recipe) if revision.recipe else None, [_dial_in(m, run) for run in m.dial_ins if run.setup_id == setup_id])
+    recipe = from_document(revision.recipe) if revision.recipe else None
+    before, late = ([_dial_in(m, run) for run in m.dial_ins if run.setup_id == setup_id and run.after_tasting is late] for late in (False, True))
+    brews = [_dial_in(m, run) for run in m.runs if run.setup_id == setup_id and not run.after_tasting]
+    return dial_in_state(recipe, before, brews=brews, late=late)
 
 
 def _dial_in(m: MeasuredTrial, run) -> DialInBrew:

@@ -96,7 +96,8 @@ class Reading(NamedTuple):
 
 @dataclass(frozen=True)
 class Brew:
-    """A live brew of a live setup, with its readings in order of taking. observed, protocol, served, marked: as logged."""
+    """A live brew of a live setup, with its readings in order of taking. observed, protocol, served, marked: as logged. after_tasting: logged when a flight of
+    the trial had begun."""
 
     id: str
     rev: int
@@ -121,6 +122,7 @@ class Brew:
     protocol: Document | None
     served: Document | None
     has_curve: bool
+    after_tasting: bool
     readings: tuple[Reading, ...] = ()
 
 
