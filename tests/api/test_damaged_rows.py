@@ -202,6 +202,19 @@ def test_kit_that_others_point_at_goes_out_without_the_value(demo):
     assert demo.client.post("/api/v1/bench-import", data=whole, content_type="application/zip").status_code == 200
 
 
+@pytest.mark.parametrize("facts", ['"zzz"', "null", '{"price_per_kg": "zzz"}'])
+def test_damaged_kit_takes_no_trial_with_it_that_was_brewed_on_it(host, facts):
+    host.call("POST", "/kit", {"kind": "coffee", "name": "Lot 1", "coffee": {"price_per_kg": 30}})
+    trial = host.ask("Which filter?")
+    setup = host.setup(trial["id"], coffee="Lot 1")
+    host.brew(trial["id"], setup)
+    write("UPDATE kit_item SET facts = %s WHERE name = 'Lot 1'", facts)
+    host.client.application.config["PROPAGATE_EXCEPTIONS"] = False
+    for page in ("results", "verdict/value", "report"):
+        assert host.client.get(f"/api/v1/trials/{trial['id']}/{page}").status_code == 200
+    assert [(d["kind"], d["column"]) for d in host.call("GET", "/damaged-rows")["damaged"]] == [("kit_item", "facts")]
+
+
 def test_a_value_of_the_bench_itself_is_replaced_by_the_usual_one(host):
     write("UPDATE bench SET heat_unit = 'z'")
     assert host.call("GET", "/bench")["units"]["heat"] == "C"

@@ -4,6 +4,8 @@ from datetime import timedelta
 
 import pytest
 
+from .host import Host, token
+
 TEXT = "18 g, 288 g at 93, bloom 45 for 40 s, then to 170 by 1:10, then to 288 by 1:50, drips stop, done between 2:20 and 3:10, target 1.25 to 1.45 % TDS, 19 to 21.5 % EY"
 
 
@@ -137,6 +139,36 @@ def test_strengths_are_matched_before_coding_and_both_values_stay(host):
     assert (shown["served"]["tds_pct"], shown["served"]["confirmed"], shown["tds"]["value"]) == (1.39, True, 1.52)
     assert "off_strength" not in {c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]}
     host.call("PUT", f"/runs/{weak['id']}/served", {"added_water_g": -1}, rev=weak["rev"], status=422)
+
+
+def test_matching_is_a_step_with_its_grams_from_the_kitchen_to_the_report(host):
+    trial = host.ask(strength_policy="matched")
+    a = host.setup(trial["id"])
+    strong = host.brew(trial["id"], a, tds=[1.52], beverage_g=210)
+    weak = host.brew(trial["id"], host.copy(a, filter="Thick crêpe"), tds=[1.38], beverage_g=215)
+    step = host.get(f"/trials/{trial['id']}/matching")["step"]
+    assert step == "Stir in water before any cup gets a code: A1 21.3 g."
+    flight = host.flight(trial["id"], [strong["id"], weak["id"]], [host.person("Bo"), host.person("Iwan")], blinding="runner")
+    runner = Host(host.client.application.test_client())
+    link = token(flight["seal"])
+    assert {c["label"]: c["add_water_g"] and round(c["add_water_g"], 1) for c in runner.call("POST", f"/pour/{link}")["cups"]} == {"A1": 21.3, "B1": None}
+    host.call("PUT", f"/runs/{strong['id']}/served", {"added_water_g": 21.3}, rev=strong["rev"])
+    assert {c["add_water_g"] for c in runner.get(f"/pour/{link}")["cups"]} == {None}
+    assert host.get(f"/trials/{trial['id']}/matching")["step"] == ""
+    report = host.get(f"/trials/{trial['id']}/report")
+    assert "Cups were matched in strength (1.38 to 1.38 % TDS as served)" in report["method"][0]
+    served = next(s for s in host.get(f"/trials/{trial['id']}/results")["setups"] if s["letter"] == "A")["served"]
+    assert (round(served["tds_pct"], 2), served["added_water_g"]) == (1.38, 21.3)
+
+
+def test_water_that_cannot_give_the_second_reading_is_asked_about(host):
+    trial = host.ask(strength_policy="matched")
+    run = host.brew(trial["id"], host.setup(trial["id"]), tds=[1.52], beverage_g=210)
+    for water, read, doubt in ((21.3, 1.39, ""), (21.3, 1.2, "56.0 g would"), (5, 1.7, "no water could")):
+        rev = run_of(host, trial, run["id"])["rev"]
+        host.call("PUT", f"/runs/{run['id']}/served", {"added_water_g": water, "tds_pct": read}, rev=rev)
+        said = run_of(host, trial, run["id"])["served"]["doubt"]
+        assert doubt in said if doubt else said == ""
 
 
 # --- advice and a wished cup ---------------------------------------------------------------------------------------------------

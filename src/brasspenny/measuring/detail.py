@@ -11,10 +11,10 @@ from ..brewing.turning import said
 from ..core.brewing import adviser
 from ..core.brewing.along import plan_now_g, planned_steps
 from ..core.extraction.comparing import compare_yields
-from ..core.extraction.dilution import Server, match_strengths, one_strength
 from ..core.extraction.target_cup import aim
 from ..core.recipe.model import Recipe as CoreRecipe
 from ..core.recipe.model import sums
+from ..core.trial.matching import can_be_matched, is_one_strength, matching_of, say_thinning, still_to_thin
 from ..core.trial.measured import MeasuredTrial, masses_of, run_label, served_apart
 from ..core.trial.setups import recipe_of
 from ..refusals import Conflict
@@ -56,10 +56,11 @@ def _yielded(found: MeasuredTrial, setup_id: str):
 def match(trial_id: str, target_tds_pct: float | None) -> s.MatchingAnswer:
     """Which servers to thin by how much, by setup and before coding."""
     found = results_of(trial_id)
-    ready = [run for run in found.runs if found.measured[run.id].strength and run.beverage_g is not None]
+    ready = can_be_matched(found)
     unread = [run_label(found.letter_of(run), run) for run in found.runs if run not in ready]
     policy = found.trial.strength_policy
-    if len(ready) < 2:
+    m = matching_of(found, target_tds_pct)
+    if m is None:
         return s.MatchingAnswer(
             target_tds_pct=None,
             weakest_tds_pct=None,
@@ -69,16 +70,16 @@ def match(trial_id: str, target_tds_pct: float | None) -> s.MatchingAnswer:
             policy=policy,
             servers=[],
             unread=unread,
+            step="",
         )
     labels = {run.id: run_label(found.letter_of(run), run) for run in ready}
     strengths = {run.id: found.measured[run.id].strength.tds_pct for run in ready}
-    m = match_strengths([Server(labels[run.id], run.beverage_g, strengths[run.id]) for run in ready], target_tds_pct=target_tds_pct)
     served = [found.served_pct(run) for run in ready]
     return s.MatchingAnswer(
         target_tds_pct=m.target_tds_pct,
         weakest_tds_pct=min(strengths.values()),
         apart_tds_pct=served_apart(served),
-        needed=not one_strength(served, found.matched_within_tds_pct),
+        needed=not is_one_strength(found),
         within_tds_pct=found.matched_within_tds_pct,
         policy=policy,
         servers=[
@@ -97,6 +98,7 @@ def match(trial_id: str, target_tds_pct: float | None) -> s.MatchingAnswer:
             for run, server in zip(ready, m.servers, strict=True)
         ],
         unread=unread,
+        step=say_thinning(found, still_to_thin(found)),
     )
 
 

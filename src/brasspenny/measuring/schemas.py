@@ -35,12 +35,20 @@ class Quantity(Answer):
 
 
 class ServedShown(Answer):
-    """As served: water added, g; strength, %; confirmed: read again, not worked out."""
+    """As served: water added, g; strength, %; confirmed: read again, not computed. doubt: where the water noted cannot give the second reading, else ''."""
 
     added_water_g: float
     water_c: float | None
     tds_pct: float | None
     confirmed: bool
+    doubt: str
+
+
+class ServedMean(Answer):
+    """Of a setup some of whose brews were thinned: mean strength as served, %, and mean water stirred in, g."""
+
+    tds_pct: float
+    added_water_g: float
 
 
 class RunMeasured(Answer):
@@ -124,6 +132,7 @@ class SetupMeasured(Answer):
     brew_ratio: float | None
     planned_ratio: float
     total_time_s: float | None
+    served: ServedMean | None
 
 
 class RatioLineShown(Answer):
@@ -202,7 +211,7 @@ class ServerShown(Answer):
 
 class MatchingAnswer(Answer):
     """What to add to each server. apart_tds_pct: strongest less weakest as brewed; needed: more than the program calls one strength;
-    unread: brews without strength or mass, which cannot be matched."""
+    unread: brews without strength or mass, which cannot be matched. step: what is still to be stirred into which brew before any cup gets a code, '' where there is nothing to do."""
 
     target_tds_pct: float | None
     weakest_tds_pct: float | None
@@ -212,6 +221,7 @@ class MatchingAnswer(Answer):
     policy: str
     servers: list[ServerShown]
     unread: list[str]
+    step: str
 
 
 class TargetShown(Answer):

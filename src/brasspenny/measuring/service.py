@@ -12,6 +12,7 @@ from ..core.extraction.measure import Measured
 from ..core.extraction.results import typical_retained
 from ..core.extraction.uncertainty import Estimate, Pooled, t_975, why_wide
 from ..core.extraction.yields import YIELD_BASIS_LABELS
+from ..core.trial.matching import doubt_of_served, served_of
 from ..core.trial.measured import MeasuredTrial, asked_of, measure_trial, run_label, served_strength
 from ..core.trial.value import Brew, Reading, Setup, SetupRevision
 from ..core.vocabulary import YieldBasis
@@ -193,7 +194,13 @@ def shape_served(run: Brew, m: Measured) -> s.ServedShown | None:
         water_c=run.served["water_c"],
         tds_pct=served_strength(run, m),
         confirmed=run.served["tds_pct"] is not None,
+        doubt=doubt_of_served(run, as_brewed_pct=m.strength.tds_pct if m.strength else None),
     )
+
+
+def shape_served_mean(found: MeasuredTrial, setup_id: str) -> s.ServedMean | None:
+    mean = served_of(found, setup_id)
+    return None if mean is None else s.ServedMean(**vars(mean))
 
 
 def _shape_setup(found: MeasuredTrial, setup: Setup, revision: SetupRevision) -> s.SetupMeasured:
@@ -208,4 +215,5 @@ def _shape_setup(found: MeasuredTrial, setup: Setup, revision: SetupRevision) ->
         brew_ratio=p.brew_ratio,
         planned_ratio=(revision.brew_water_g + revision.bypass_g) / revision.dose_g,
         total_time_s=p.total_time_s,
+        served=shape_served_mean(found, setup.id),
     )

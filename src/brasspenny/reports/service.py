@@ -9,6 +9,7 @@ from ..act import Act
 from ..core import figures
 from ..core.tasting import seal
 from ..core.tasting.flights import METHOD_NAMES
+from ..core.trial.matching import say_matching
 from ..core.trial.setups import factor_words, shown_values
 from ..core.trial.tasted import gathered
 from ..core.trial.value import Flight, SetupRevision
@@ -69,9 +70,8 @@ def read_statements(trial_id: str, act: Act) -> s.StatementsAnswer:
 
 def _method(view: View, main: JudgedAnswer | None, used: ScatterUsed | None) -> list[str]:
     trial = view.trial
-    matched = "Strengths were to be matched before tasting" if trial.strength_policy == "matched" else "Cups were tasted as brewed"
     words = factor_words(trial.factors, trial.factor_other)
-    out = [f"Compared: {words}. {matched}; a lead below {trial.smallest_difference:g} points of 9 does not matter here."]
+    out = [f"Compared: {words}. {say_matching(view.measured)}; a lead below {trial.smallest_difference:g} points of 9 does not matter here."]
     runs = view.measured.runs
     out.append(
         f"{figures.counted(len(runs), 'brew')} of {figures.counted(len(trial.setups), 'setup')}, {sum(bool(r.readings) for r in runs)} of them read with the refractometer."

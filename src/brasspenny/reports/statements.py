@@ -58,6 +58,11 @@ def group_said(camp: Camp) -> str:
     return f"{', '.join(camp.tasters)}: {', '.join(f'{letter} {figures.points(mean)}' for letter, mean in sorted(camp.means.items()))}."
 
 
+def served_said(x: s.SetupJudged) -> str:
+    as_brewed = f" ({figures.tds(x.tds.value)} % as brewed)" if x.tds else ""
+    return f"{x.name} was served at {figures.tds(x.served.tds_pct)} % TDS{as_brewed}: {figures.grams_fine(x.served.added_water_g)} g of water stirred in."
+
+
 def flight_said(f: Flight) -> str:
     state = {"open": "being tasted", "closed": "closed, not flipped", "flipped": "flipped"}[f.status]
     late = sum(seat.late_scores for seat in f.seats)
@@ -89,6 +94,8 @@ def _liking(main: s.JudgedAnswer) -> Iterator[Statement]:
             yield Statement(f"setup/{x.setup}/liking", "mean", figures.rounded(x.mean, 1), "points", _ends(x.interval), x.probability_best)
         if x.tds:
             yield Statement(f"setup/{x.setup}/tds", "mean", x.tds.value, "% TDS")
+        if x.served:
+            yield Statement(f"setup/{x.setup}/served", "mean", x.served.tds_pct, "% TDS", text=served_said(x), report=True)
         if x.extraction_yield:
             yield Statement(f"setup/{x.setup}/yield", "mean", x.extraction_yield.value, "% EY")
     for x in main.caveats:

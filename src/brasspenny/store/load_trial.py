@@ -47,10 +47,11 @@ SETUPS = "SELECT id, letter, name, revision_id, rev, brews_given FROM setup WHER
 REVISIONS = """
 SELECT r.id, r.setup_id, r.number, r.coffee, r.grinder, r.grind_setting, r.filter, r.brewer, r.brewer_type, r.water, r.temperature_c + 0e0, r.dose_g + 0e0,
   r.brew_water_g + 0e0, r.bypass_g + 0e0, r.pours, r.other, r.recipe_version_id, r.recipe, r.kit,
-  (SELECT JSON_OBJECTAGG(k.id, JSON_EXTRACT(k.facts, '$')) FROM used_kit u JOIN kit_item k ON k.id = u.kit_item_id WHERE u.setup_revision_id = r.id)
+  (SELECT JSON_OBJECTAGG(k.id, JSON_EXTRACT(k.facts, '$')) FROM used_kit u JOIN kit_item k ON k.id = u.kit_item_id
+    WHERE u.setup_revision_id = r.id AND k.id NOT IN (SELECT unit_id FROM damaged_row WHERE unit_kind = 'kit_item'))
 FROM setup_revision r WHERE r.id IN ({marks})
 """
-"""By their ids: MariaDB reads the whole table for a union of subselects."""
+"""By their ids: MariaDB reads the whole table for a union of subselects. The facts of a piece of kit that is set aside as damaged are nobody's facts of now."""
 BREWS = """
 SELECT r.id, r.rev, r.setup_id, r.setup_revision_id, r.number, r.purpose, r.brewed_at, r.dose_g + 0e0, r.brew_water_g + 0e0, r.bypass_g + 0e0,
   r.beverage_g + 0e0, r.temperature_c + 0e0, r.pour_end_s + 0e0, r.total_time_s + 0e0, r.moisture_pct + 0e0, r.concentrate, r.note, r.observed, r.off_plan,
@@ -199,7 +200,15 @@ def _brew(*row: Any) -> v.Brew:
     fixed[6], fixed[15] = _utc(fixed[6]), bool(fixed[15])
     taken = tuple(v.Reading(id_, float(tds), source, rev, as_read) for id_, tds, source, rev, as_read in json.loads(readings or "[]"))
     return v.Brew(
-        *fixed, json.loads(observed), tuple(json.loads(off_plan)), tuple(json.loads(marked)), _document(protocol), _document(served), bool(has_curve), bool(after_tasting), taken
+        *fixed,
+        json.loads(observed),
+        tuple(json.loads(off_plan)),
+        tuple(json.loads(marked)),
+        _document(protocol),
+        _document(served),
+        bool(has_curve),
+        bool(after_tasting),
+        taken,
     )
 
 

@@ -7,11 +7,14 @@ from .schemas import Status
 
 
 class PourCup(Answer):
+    """add_water_g: to stir into its server before it is poured, so that all are one strength; null where there is nothing to do."""
+
     code: str
     round: int
     mark: int
     letter: str
     label: str
+    add_water_g: float | None
 
 
 class PourSeat(Answer):

@@ -17,6 +17,8 @@ from ..act import Act
 from ..core.tasting import roles
 from ..core.tasting import seal as core
 from ..core.tasting.flights import METHOD_NAMES
+from ..core.trial.matching import still_to_thin
+from ..core.trial.measured import measure_trial
 from ..history import service as history
 from ..links import LinkMaker
 from ..refusals import Conflict, LinkRefused, NotFound
@@ -24,6 +26,7 @@ from ..store import blind_keys, seen_devices
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, Person, Seal, Sheet, SheetCup, Trial
 from ..store.seen_devices import hash_of_token
 from ..store.writing import use_case
+from ..trials.service import frozen
 from . import events
 from . import pour_schemas as s
 from .labels import DELETED_BREW, run_labels
@@ -131,10 +134,10 @@ def _sheet(flight: Flight, sealed: Seal, token: str) -> s.PourAnswer:
     for sheet_id, code in rows.tuples():
         orders[sheet_id].append(code)
     seats = Sheet.select(Sheet, Person).join(Person).where((Sheet.flight == flight.id) & Sheet.left_at.is_null()).order_by(Person.name)
-    shown = []
+    shown, water = [], still_to_thin(measure_trial(frozen(flight.trial_id)))
     for code, mark in key.items():
         letter, label = labels.get(brews[mark].run_id, DELETED_BREW)
-        shown.append(s.PourCup(code=code, round=cups[code].round_no, mark=mark, letter=letter, label=label))
+        shown.append(s.PourCup(code=code, round=cups[code].round_no, mark=mark, letter=letter, label=label, add_water_g=water.get(brews[mark].run_id)))
     references = flight.options.get("references", {})
     return s.PourAnswer(
         bench=Bench.get_by_id(1).name,

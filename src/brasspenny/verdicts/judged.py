@@ -9,7 +9,7 @@ from ..core.judging import DIFFERENCES_NOTE, Score, judge, taster_means
 from ..core.trial.status import JudgedFacts
 from ..core.trial.tasted import Tasted
 from ..core.trial.value import LearntScatter
-from ..measuring.service import pooled_quantity
+from ..measuring.service import pooled_quantity, shape_served_mean
 from . import schemas as s
 from .verdict_cache import Layer
 from .view import View, prior_of
@@ -142,6 +142,7 @@ def _measured(view: View) -> dict[str, dict]:
             "tds": _plain(pooled_quantity(pooled.tds)),
             "extraction_yield": _plain(pooled_quantity(pooled.extraction_yield)),
             "total_time_s": pooled.total_time_s,
+            "served": _plain(shape_served_mean(view.measured, setup.id)),
         }
     return out
 

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from ..core.judging.answer import Kind as AnswerKind
 from ..core.vocabulary import AttributeCode, FlightMethod, ScatterFrom
 from ..http import Answer
-from ..measuring.schemas import Pooled
+from ..measuring.schemas import Pooled, ServedMean
 
 
 class SetupJudged(Answer):
@@ -25,6 +25,7 @@ class SetupJudged(Answer):
     tds: Pooled | None
     extraction_yield: Pooled | None
     total_time_s: float | None
+    served: ServedMean | None
 
 
 class DifferenceShown(Answer):

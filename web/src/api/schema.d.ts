@@ -7890,8 +7890,18 @@ export interface components {
             warnings: components["schemas"]["WarningShown"][];
         };
         /**
+         * ServedMean
+         * @description Of a setup some of whose brews were thinned: mean strength as served, %, and mean water stirred in, g.
+         */
+        ServedMean: {
+            /** Tds Pct */
+            tds_pct: number;
+            /** Added Water G */
+            added_water_g: number;
+        };
+        /**
          * ServedShown
-         * @description As served: water added, g; strength, %; confirmed: read again, not worked out.
+         * @description As served: water added, g; strength, %; confirmed: read again, not computed. doubt: where the water noted cannot give the second reading, else ''.
          */
         ServedShown: {
             /** Added Water G */
@@ -7902,6 +7912,8 @@ export interface components {
             tds_pct: number | null;
             /** Confirmed */
             confirmed: boolean;
+            /** Doubt */
+            doubt: string;
         };
         /** SetupMeasured */
         SetupMeasured: {
@@ -7921,6 +7933,7 @@ export interface components {
             planned_ratio: number;
             /** Total Time S */
             total_time_s: number | null;
+            served: components["schemas"]["ServedMean"] | null;
         };
         /** WarningShown */
         WarningShown: {
@@ -8119,7 +8132,7 @@ export interface components {
         /**
          * MatchingAnswer
          * @description What to add to each server. apart_tds_pct: strongest less weakest as brewed; needed: more than the program calls one strength;
-         *     unread: brews without strength or mass, which cannot be matched.
+         *     unread: brews without strength or mass, which cannot be matched. step: what is still to be stirred into which brew before any cup gets a code, '' where there is nothing to do.
          */
         MatchingAnswer: {
             /** Target Tds Pct */
@@ -8138,6 +8151,8 @@ export interface components {
             servers: components["schemas"]["ServerShown"][];
             /** Unread */
             unread: string[];
+            /** Step */
+            step: string;
         };
         /**
          * ServerShown
@@ -10456,7 +10471,10 @@ export interface components {
             /** References */
             references: components["schemas"]["PourReference"][];
         };
-        /** PourCup */
+        /**
+         * PourCup
+         * @description add_water_g: to stir into its server before it is poured, so that all are one strength; null where there is nothing to do.
+         */
         PourCup: {
             /** Code */
             code: string;
@@ -10468,6 +10486,8 @@ export interface components {
             letter: string;
             /** Label */
             label: string;
+            /** Add Water G */
+            add_water_g: number | null;
         };
         /** PourReference */
         PourReference: {
@@ -11125,6 +11145,7 @@ export interface components {
             extraction_yield: components["schemas"]["Pooled"] | null;
             /** Total Time S */
             total_time_s: number | null;
+            served: components["schemas"]["ServedMean"] | null;
         };
         /** StrengthShown */
         StrengthShown: {

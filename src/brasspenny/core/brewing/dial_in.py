@@ -40,9 +40,7 @@ class DialInState:
     text: str
 
 
-def dial_in_state(
-    recipe: Recipe | None, dial_ins: Sequence[DialInBrew], *, brews: Sequence[DialInBrew] = (), late: Sequence[DialInBrew] = ()
-) -> DialInState:
+def dial_in_state(recipe: Recipe | None, dial_ins: Sequence[DialInBrew], *, brews: Sequence[DialInBrew] = (), late: Sequence[DialInBrew] = ()) -> DialInState:
     """The newest dial-in brew (last of `dial_ins`) against the windows: time, end of pour, TDS, yield, beverage mass. brews: those that are tasted, which dial a setup in where all of them met
     every target; late: dial-in brews logged once tasting had begun, which prove nothing of what was tasted."""
     windows = _windows(recipe) if recipe else {}

@@ -62,7 +62,14 @@ export function BrewTable({ runs, yieldBasisLabel }: { runs: RunMeasured[]; yiel
                 ))}
                 {run.readings.length === 0 && <span className="quiet">none</span>}
               </td>
-              <td className="num">{run.tds ? `${fixed(run.tds.value)} ± ${fixed(run.tds.half_width)}` : '–'}</td>
+              <td className="num">
+                {run.tds ? `${fixed(run.tds.value)} ± ${fixed(run.tds.half_width)}` : '–'}
+                {run.served && (
+                  <p className="quiet small">
+                    served {fixed(run.served.tds_pct)}, +{fixed(run.served.added_water_g, 1)} g water
+                  </p>
+                )}
+              </td>
               <td className="num">
                 {run.extraction_yield
                   ? `${fixed(run.extraction_yield.value, 1)} ± ${fixed(run.extraction_yield.half_width, 1)}`

@@ -50,7 +50,7 @@ export function MatchStrengths({ trialId }: { trialId: string }) {
           </thead>
           <tbody>
             {m.servers.map((server) => (
-              <ServerRow key={server.run_id} server={server} />
+              <ServerRow key={`${server.run_id} ${m.target_tds_pct}`} server={server} />
             ))}
           </tbody>
         </table>
@@ -114,7 +114,12 @@ function ServerRow({ server }: { server: ServerShown }) {
         {served ? (
           <>
             {fixed(served.tds_pct)} %{' '}
-            <span className="quiet small">{served.confirmed ? 'read again' : 'worked out'}</span>
+            <span className="quiet small">{served.confirmed ? 'read again' : 'by its masses'}</span>
+            {served.doubt && (
+              <p className={classes.doubts} role="status">
+                {served.doubt}
+              </p>
+            )}
           </>
         ) : (
           <span className="quiet">not yet</span>

@@ -11,7 +11,7 @@ import { progressQuery } from './queries';
 import { Rail } from './Rail';
 import classes from './TrialLayout.module.css';
 
-const POLICY_WORDS = { as_brewed: 'as brewed', matched: 'strength-matched' } as const;
+const POLICY_WORDS = { as_brewed: 'as brewed', matched: 'to be matched in strength' } as const;
 
 /** A trial's frame: question and rail above, margin beside, the station between. */
 export function TrialLayout() {

@@ -1,6 +1,7 @@
 import { Button, Checkbox, Chip, Group, SegmentedControl, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
 import type { Refused } from '../../api/client';
 import { ATTRIBUTES, BLINDINGS, PASSES } from '../../api/vocabulary';
 import { optionsOf } from '../../api/words';
@@ -12,7 +13,7 @@ import { Pick } from '../../ui/Pick';
 import { Restored } from '../../ui/Restored';
 import { Term } from '../../ui/Term';
 import { useSend } from '../../ui/useSend';
-import type { RunMeasured, SetupMeasured } from '../measuring/queries';
+import { matchingQuery, type RunMeasured, type SetupMeasured } from '../measuring/queries';
 import { addPerson, peopleQuery } from '../people/queries';
 import { type AskedBlinding, expectedStronger, flightBody, isInRounds, NEW_FLIGHT } from './flightForm';
 import { type AttributeCode, type Flight, makeFlight, methodQuery, outlookQuery } from './queries';
@@ -35,6 +36,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const { data: everybody } = useQuery(peopleQuery);
   const people = everybody ?? [];
   const { data: fits } = useQuery(methodQuery(trialId));
+  const { data: matching } = useQuery(matchingQuery(trialId, null));
   const form = useForm(NEW_FLIGHT, `flight.${trialId}`);
   const { refused, setRefused } = form;
   const {
@@ -105,6 +107,12 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
           ? `${plural(outlook.cups, 'cup')} for ${plural(tasters.length, 'taster')}: ${plural(outlook.touches, 'touch').replace('touchs', 'touches')} and about ${Math.max(1, Math.round(outlook.minutes))} min each. Same vessels, same fill, same temperature.`
           : 'Same vessels, same fill, same temperature.'}
       </p>
+      {matching?.step && (
+        <p className={classes.firstStep} role="status">
+          <b>Match the strengths first.</b> {matching.step}{' '}
+          <Link to={`/trials/${trialId}/measure`}>Note it in Measure</Link>
+        </p>
+      )}
       <div className={classes.builder}>
         <section className={`card ${classes.wide}`} aria-labelledby="which-method">
           <h2 id="which-method">Test method</h2>

@@ -1,3 +1,4 @@
+import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import classes from './Pour.module.css';
 import type { PourSheet } from './queries';
@@ -22,6 +23,11 @@ export function PourList({ sheet }: { sheet: PourSheet }) {
                   <li key={label}>
                     <Penny stamp={own[0]!.letter} size={44} />
                     <b>{label}</b>
+                    {own[0]!.add_water_g !== null && (
+                      <span className={classes.water}>
+                        first stir in {fixed(own[0]!.add_water_g, 1)} g of hot water
+                      </span>
+                    )}
                     <span className={classes.into} aria-hidden>
                       →
                     </span>

@@ -7,7 +7,7 @@ import classes from './Verdict.module.css';
 
 type MeasuredRow = Pick<
   Judged['setups'][number],
-  'setup' | 'name' | 'brew_ratio' | 'tds' | 'extraction_yield' | 'total_time_s'
+  'setup' | 'name' | 'brew_ratio' | 'tds' | 'extraction_yield' | 'total_time_s' | 'served'
 >;
 
 /** What each setup measured, in the order given. */
@@ -32,7 +32,14 @@ export function MeasuredTable({ setups }: { setups: MeasuredRow[] }) {
                 <Penny stamp={s.setup} size={26} label={`${s.setup}, ${s.name}`} />
               </th>
               <td className="num">{ratio(s.brew_ratio)}</td>
-              <td className="num">{s.tds ? `${fixed(s.tds.value)} ± ${fixed(s.tds.half_width)}` : 'not read'}</td>
+              <td className="num">
+                {s.tds ? `${fixed(s.tds.value)} ± ${fixed(s.tds.half_width)}` : 'not read'}
+                {s.served && (
+                  <p className="quiet small">
+                    served {fixed(s.served.tds_pct)}, +{fixed(s.served.added_water_g, 1)} g water
+                  </p>
+                )}
+              </td>
               <td className="num">
                 {s.extraction_yield
                   ? `${fixed(s.extraction_yield.value, 1)} ± ${fixed(s.extraction_yield.half_width, 1)}`
