@@ -225,3 +225,14 @@ def test_a_second_factor_does_not_switch_matching_on_nor_leave_it_on(host):
     assert both["strength_policy"] == "as_brewed"
     ratio = host.ask("How far?", "ratio")
     assert host.call("PATCH", f"/trials/{ratio['id']}", {"further_factors": ["filter"]}, rev=ratio["rev"])["strength_policy"] == "as_brewed"
+
+
+def test_two_grinders_are_asked_for_a_setting_each_and_the_same_number_is_not_held_equal(host):
+    trial = host.ask("Is it worth it?", "grinder")
+    host.setup(trial["id"], grinder="Old mill", grind_setting="3.5")
+    host.setup(trial["id"], grinder="New mill", grind_setting="3.5")
+    bar = next(b for b in host.get(f"/trials/{trial['id']}/setups")["bars"] if b["field"] == "grind_setting")
+    assert (bar["kind"], bar["hold_letter"], [s["value"] for s in bar["segments"]]) == ("crack", None, ["Old mill 3.5", "New mill 3.5"])
+    third = host.setup(trial["id"], grinder="Third mill")
+    bar = next(b for b in host.get(f"/trials/{trial['id']}/setups")["bars"] if b["field"] == "grind_setting")
+    assert third["letter"] == "C" and bar["segments"][-1]["value"] == "Third mill, no setting yet"

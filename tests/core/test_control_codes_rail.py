@@ -5,9 +5,10 @@ from collections import Counter
 
 import pytest
 
+from brasspenny.core.brewing.dial_in import check_rule
 from brasspenny.core.errors import OutOfDomain
 from brasspenny.core.extraction import chartlines
-from brasspenny.core.planning.control import control_bars
+from brasspenny.core.planning.control import MATCHING_LABELS, control_bars
 from brasspenny.core.tasting.codes import POOL, draw_codes, order_is_balanced, taster_orders, williams_square
 from brasspenny.core.trial.caveats import SetupFacts, TrialFacts, margin, setup_changed, sighted_favourite
 from brasspenny.core.trial.stations import Counts, next_action, progress
@@ -150,3 +151,25 @@ def test_a_sighted_favourite_that_blind_cups_do_not_bear_out_is_said(order, said
 def test_brews_made_before_a_change_are_named():
     assert setup_changed([]) == ()
     assert setup_changed(["A1"])[0].text.startswith("A1 was") and setup_changed(["A1", "B2"])[0].text.startswith("A1, B2 were")
+
+
+def test_a_setting_belongs_to_its_dial():
+    """The same number on two dials is not held equal, and no click can make it so."""
+    values = [{"grinder": "Old mill", "grind_setting": "Old mill 3.5"}, {"grinder": "New mill", "grind_setting": "New mill 3.5"}]
+    apart = {"grind_setting": "each on its own dial"}
+    found = {b.field: b for b in control_bars("AB", values, factors=["grinder"], declared={}, apart=apart)}
+    assert (found["grind_setting"].kind, found["grind_setting"].hold_letter, found["grind_setting"].note) == ("crack", None, "each on its own dial")
+    declared = control_bars("AB", values, factors=["grinder"], declared={"grind_setting": "matched by sieve median"}, apart=apart)
+    assert next(b for b in declared if b.field == "grind_setting").note == "matched by sieve median"
+    (confound,) = [c for c in margin(facts(factors=["grinder"], bars=tuple(found.values()))) if c.code == "confound"]
+    assert confound.cure == "Declare how the two settings were matched."
+
+
+@pytest.mark.parametrize(
+    ("rule", "cure"), [("brew_time", "Check the match"), ("sieve_median", "Check the match"), ("by_eye", "Taken on trust"), ("recipe", "Taken on trust")]
+)
+def test_the_margin_says_of_a_declared_match_what_the_plan_says(rule, cure):
+    bars = control_bars("AB", [{"grind_setting": "5"}, {"grind_setting": "6"}], factors=["filter"], declared={"grind_setting": MATCHING_LABELS[rule]})
+    (declared,) = [c for c in margin(facts(bars=bars)) if c.code == "declared"]
+    assert declared.cure.startswith(cure)
+    assert ("Taken on trust" in check_rule("grind_setting", rule, [], None).text) == (cure == "Taken on trust")

@@ -55,7 +55,7 @@ class Located:
 @dataclass(frozen=True)
 class Answer:
     """headline: the answer; certainty: one sentence of how sure; action: what to do tomorrow. groups: only where the panel falls apart. sighted: nothing blind was scored.
-    order: letters as every view lists them: the rungs of a ladder from the lowest, else () for best liked first. kept, leans, dropped: letters of the pennies that lead
+    order: letters as every view lists them: the rungs of a ladder from the lowest, by letter where guests differ, else () for best liked first. kept, leans, dropped: letters of the pennies that lead
     it: kept (each group's own, where guests differ; more than one where they tie), the one to brew while that is open ('' where one is kept), dropped. chances: along a ladder, letter → that it is the best of those tested, from the posterior that the headline
     speaks of; {} elsewhere, where each setup's own chance stands."""
 
@@ -113,8 +113,9 @@ def _said(found: Found) -> Answer | None:
 
 def _with_pennies(said: Answer, found: Found) -> Answer:
     """Which pennies lead it. With labels in sight none is kept or dropped; along a ladder a point is found, and a rung is only leaned to."""
-    if said.kind == "camps":
-        return replace(said, kept=tuple(dict.fromkeys(letter for camp in said.groups for letter in camp.favourites)))
+    if said.kind == "camps":  # in the order of the letters: best liked first is an order nobody has
+        order = tuple(sorted(x["setup"] for x in found.setups))
+        return replace(said, order=order, kept=tuple(dict.fromkeys(letter for camp in said.groups for letter in camp.favourites)))
     if said.kind not in ("setup", "ladder"):
         return said
     verdict, leans = found.verdict or {}, (found.lean or {}).get("setup") or ""

@@ -78,11 +78,13 @@ def control_bars(
     declared: Mapping[str, str],
     reasons: Mapping[str, str] | None = None,
     other_label: str = "",
+    apart: Mapping[str, str] | None = None,
 ) -> tuple[Bar, ...]:
     """A bar for each variable that any setup has, plus the brew ratio, in the order of brewing. factors: all that is asked about.
 
     letters, setups: same length, ≥ 1; each setup maps Variable.field to its shown value ('' when unset).
-    declared: field → the rule in words; reasons: field → why. Source: docs/formulas.md §8.2.
+    declared: field → the rule in words; reasons: field → why. apart: field → why its values cannot be held equal, of those that
+    are not of one kind (a setting on each of two dials). Source: docs/formulas.md §8.2.
     """
     moved = _moved_with_ratio(setups) if "ratio" in factors else frozenset()
     tested_fields = {TESTED_FIELD[f] for f in factors}
@@ -94,7 +96,9 @@ def control_bars(
             continue
         label = other_label if variable.field == "other" and other_label else variable.label
         kind, note = _kind(variable.field, values, tested, moved, declared, derived=variable.field == "brew_ratio")
-        hold = _hold_letter(letters, values) if kind == "crack" else None
+        lone = kind == "crack" and variable.field in (apart or {})
+        hold = _hold_letter(letters, values) if kind == "crack" and not lone else None
+        note = (apart or {})[variable.field] if lone else note
         reason = (reasons or {}).get(variable.field, "") if kind == "declared" else ""
         bars.append(Bar(variable.field, label, variable.unit, kind, _segments(letters, values), note, hold, reason))
     return tuple(bars)

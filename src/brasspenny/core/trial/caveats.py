@@ -11,9 +11,10 @@ from dataclasses import dataclass, field
 from typing import Literal, get_args
 
 from .. import figures
+from ..brewing.dial_in import CHECKED
 from ..extraction.dilution import MATCHED_WITHIN_TDS_PCT, one_strength
 from ..extraction.yields import BREWER_LABELS, YIELD_BASIS_LABELS, yield_basis_of
-from ..planning.control import EQUIPMENT_FACTORS, Bar
+from ..planning.control import EQUIPMENT_FACTORS, MATCHING_LABELS, Bar, StrengthPolicy
 from ..tasting.temperatures import MOST_SPREAD_C
 from ..vocabulary import FACTOR_KINDS, JUDGED_AS, BrewerType, Factor, JudgedPass, YieldBasis
 from .value import RuleBefore
@@ -22,7 +23,6 @@ Shape = Literal["crack", "doubt", "note"]
 SHAPES: tuple[Shape, ...] = get_args(Shape)
 """Worst first."""
 Station = Literal["ask", "set_up", "brew", "measure", "taste", "verdict"]
-StrengthPolicy = Literal["as_brewed", "matched"]
 
 
 JUDGED_TITLES = {"segments": "Different kinds of drinkers", "leader_changes": "The leader changes as it cools"}
@@ -106,6 +106,10 @@ FEW_TASTERS = 4
 MOST_CUPS = 8
 
 
+CHECKABLE = frozenset(MATCHING_LABELS[rule] for rule in (*CHECKED, "sieve_median"))
+"""Declared matches that a measurement can confirm; the plan says the same of each."""
+
+
 def margin(facts: TrialFacts) -> tuple[MarginCaveat, ...]:
     """All caveats of a trial as it stands, worst first, each once."""
     found = [*_control(facts), *_yield_basis(facts), *_brews(facts), *_strengths(facts), *_flights(facts)]
@@ -123,7 +127,7 @@ def _control(facts: TrialFacts):
             values = ", ".join(f"{'/'.join(s.letters)} {figures.with_unit(s.value, bar.unit) or 'not given'}" for s in bar.segments)
             yield MarginCaveat(
                 "confound", "crack", "set_up", f"{bar.label} differs", f"{values}. This could get the credit for what the setups are compared on.",
-                f"Hold it equal to {bar.hold_letter}, or declare it.", bar.field,
+                f"Hold it equal to {bar.hold_letter}, or declare it." if bar.hold_letter else "Declare how the two settings were matched.", bar.field,
             )  # fmt: skip
         elif bar.kind == "declared":
             yield MarginCaveat(
@@ -132,7 +136,7 @@ def _control(facts: TrialFacts):
                 "set_up",
                 f"{bar.label}: {bar.note}",
                 f"{bar.reason.rstrip('.')}{'. ' if bar.reason else ''}Declared, not equal: it may explain part of any difference.",
-                "Check the match with a dial-in brew each.",
+                "Check the match with a dial-in brew each." if bar.note in CHECKABLE else "Taken on trust: nothing measured can confirm it.",
                 bar.field,
             )
         elif bar.kind == "untested" and len(facts.setups) > 1:

@@ -87,13 +87,25 @@ def bars_of(factors: Sequence[Factor], factor_other: str, declarations: Mapping[
         declared={field: MATCHING_LABELS[d.rule] for field, d in declarations.items()},
         reasons={field: d.reason for field, d in declarations.items()},
         other_label=factor_other,
+        apart={"grind_setting": OWN_DIAL} if _on_different_dials([revision for _, revision in rows]) else {},
     )
+
+
+OWN_DIAL = "each on its own dial"
+
+
+def _on_different_dials(revisions: Sequence[SetupRevision]) -> bool:
+    """A number on one dial says nothing of the same number on another."""
+    return any(r.grind_setting for r in revisions) and len({(dial_id(r.kit) or r.grinder).casefold() for r in revisions}) > 1
 
 
 def _comparable(revisions: Sequence[SetupRevision]) -> list[dict[str, str]]:
     """What the bars hold against each other: pours in the words given while they are the same, else by their shape. Scaled to another
-    water the same pours read otherwise, and are still the same pours."""
+    water the same pours read otherwise, and are still the same pours. A setting is one of its dial: "Shop mill 8"."""
     values = [shown_values(revision) for revision in revisions]
+    if _on_different_dials(revisions):
+        for own, revision in zip(values, revisions, strict=True):
+            own["grind_setting"] = ground_on(revision) if revision.grind_setting else f"{revision.grinder}, no setting yet".lstrip(", ")
     if len({shown["pours"] for shown in values}) == 1:
         return values
     recipes = [from_document(r.recipe) if r.recipe else None for r in revisions]

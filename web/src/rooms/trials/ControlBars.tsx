@@ -204,9 +204,11 @@ function BarBody({ bar, setUp, onHold, onDeclare, onTakeBack }: { bar: Bar } & O
           <b>{shown(segment.value)}</b>
           {segment.odd && (
             <span className={classes.mends}>
-              <Button size="compact-xs" variant="transparent" onClick={() => onHold(bar.field, bar.hold_letter!)}>
-                hold at {shown(heldValue(bar))}
-              </Button>
+              {bar.hold_letter && (
+                <Button size="compact-xs" variant="transparent" onClick={() => onHold(bar.field, bar.hold_letter!)}>
+                  hold at {shown(heldValue(bar))}
+                </Button>
+              )}
               <Menu>
                 <Menu.Target>
                   <Button size="compact-xs" variant="transparent">

@@ -19,17 +19,17 @@ export function Value({ trialId, judged }: { trialId: string; judged: Judged }) 
         <>
           {v.tie && <p className={classes.tie}>{v.tie}</p>}
           {v.bought && <p className={classes.tie}>{v.bought}</p>}
+          {!averaged && <p className={classes.tie}>Liking differs by group: weigh the price for each of them.</p>}
           <div className={classes.curves}>
             {averaged && <Cost value={v} measure="price" />}
             {averaged && <Cost value={v} measure="minutes" />}
-            {!averaged && <CostsCard trialId={trialId} />}
             {v.factorial && <Factors factorial={v.factorial} />}
             <Prices value={v} />
             <Particles value={v} />
           </div>
           <p className="quiet small">
             Minutes are grinding, brewing and clearing away.{' '}
-            {judged.verdict.kind === 'tie'
+            {judged.verdict.kind === 'tie' || !averaged
               ? ''
               : 'Liking differences smaller than their intervals are no reason to pay more.'}
           </p>
