@@ -204,3 +204,22 @@ def test_lifting_at_a_time_ends_it_at_that_time():
 def test_hold_the_level_leaves_no_hole_in_the_staircase():
     timed = timeline(read("18 g, 300 g, bloom 45 for 40 s, to 150 over 20 s, hold the level to 300 by 2:30").recipe)
     assert timed[2].start_s == timed[1].end_s and timed[2].end_s == 150
+
+
+# --- a cue ---------------------------------------------------------------------------------------------------------------------------
+
+CUED = '18 g, 288 g at 93, bloom 45 over 10 s, wait until "the bed is dry" by 0:50, to 170 from 0:50 over 20 s, to 288 from 1:20 over 25 s, drips stop, done by 2:45'
+
+
+@pytest.mark.parametrize(("seen_s", "begins_s", "end_s"), [(38, 38, 153), (50, 50, 165), (58, 50, 165)])
+def test_a_cue_seen_early_moves_the_later_steps_up_and_one_seen_late_moves_nothing(seen_s, begins_s, end_s):
+    plan = plan_of(CUED)
+    (cued,) = [s for s in plan.steps if s.seen]
+    first, second = [s.index for s in plan.steps if s.to_g is not None][1:]
+    pressed = [DoneStep(i, 10, None) for i in range(cued.index)] + [DoneStep(cued.index, seen_s, None)]
+    now = stand(plan, elapsed_s=seen_s + 1, pressed=pressed)
+    assert (now.current, now.begins_in_s) == (first, begins_s - seen_s - 1)
+    poured = stand(plan, elapsed_s=begins_s + 21, pressed=[*pressed, DoneStep(first, begins_s + 20, None)])
+    assert (poured.current, poured.begins_in_s) == (second, pytest.approx(begins_s + 30 - begins_s - 21))
+    over = stand(plan, elapsed_s=140, pressed=[*pressed, DoneStep(first, 80, None), DoneStep(second, 110, None)])
+    assert (over.phase, over.left_s) == ("ending", end_s - 140)

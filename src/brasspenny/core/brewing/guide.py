@@ -64,6 +64,7 @@ class Now:
 
 def stand(plan: Plan, *, elapsed_s: float | None, pressed: Sequence[DoneStep] = (), ended_s: float | None = None, seen: Followed | None = None) -> Now:
     """elapsed_s: None before the first water. pressed: steps a key was pressed for; ended_s: the end, where a key was pressed for it; seen: what the scale says, None without one."""
+    plan = moved_up(plan, pressed)
     if elapsed_s is None:
         first = plan.steps[0] if plan.steps else None
         return _at(plan, "before", first, plan.steps[1:2], 0.0, seen, (), None, None)
@@ -85,6 +86,23 @@ def stand(plan: Plan, *, elapsed_s: float | None, pressed: Sequence[DoneStep] = 
     left = [s for s in drink if s.index not in {m.index for m in told}]
     current = left[0] if left else None
     return _at(plan, "drink" if current else "over", current, left[1:2], elapsed_s, seen, (*brew, *told), over_s, over_by)
+
+
+def moved_up(plan: Plan, pressed: Sequence[DoneStep]) -> Plan:
+    """The plan after cues that were seen early: what follows such a step, and the end, come as much sooner.
+
+    >>> steps = (PlannedStep(0, "pour", 0, 10, 0, 50), PlannedStep(1, "wait", 10, 60, 50, None, seen=True), PlannedStep(2, "pour", 60, 80, 50, 250))
+    >>> found = moved_up(Plan(steps, BrewEnd("drips_stop", 150, None, 3)), [DoneStep(1, 45, None)])
+    >>> found.steps[2].start_s, found.end.at_s
+    (45, 135)
+    """
+    done = {d.index: d.ended_s for d in newest_of(pressed)}
+    sooner, out = 0.0, []
+    for s in plan.steps:
+        out.append(replace(s, start_s=s.start_s - sooner, end_s=s.end_s - sooner) if sooner else s)
+        if s.seen and s.index in done:
+            sooner = max(sooner, s.end_s - done[s.index])
+    return replace(plan, steps=tuple(out), end=replace(plan.end, at_s=plan.end.at_s - sooner)) if sooner else plan
 
 
 def _later(step: PlannedStep, late_s: float, over_s: float) -> PlannedStep:
