@@ -127,3 +127,11 @@ def test_dilution():
     assert dilute_to(beverage_g=210, tds_pct=1.52, target_tds_pct=1.38).add_water_g == pytest.approx(21.3, abs=0.05)
     with pytest.raises(Inconsistent, match="weakest"):
         dilute_to(beverage_g=210, tds_pct=1.38, target_tds_pct=1.52)
+
+
+def test_a_press_pots_yield_needs_no_weighed_drink_and_a_bypass_does():
+    weighed, not_weighed = (measure(Brew(dose_g=30, brew_water_g=480, beverage_g=b), [1.35, 1.36], INSTRUMENT) for b in (410, None))
+    assert not_weighed.full_liquor == weighed.full_liquor and not_weighed.in_cup is None and not_weighed.tds_undiluted_pct == weighed.tds_undiluted_pct
+    (said,) = [w.text for w in not_weighed.warnings if w.code == "no_beverage_mass"]
+    assert "no in-cup yield" in said
+    assert measure(Brew(dose_g=30, brew_water_g=480, bypass_g=100), [1.35, 1.36], INSTRUMENT).full_liquor is None

@@ -234,3 +234,12 @@ def test_scaling_never_makes_a_step_that_no_document_holds():
     """A step with both a reading and an amount: the one that is not counted grew past what can be written."""
     with pytest.raises(OutOfDomain):
         scale(Recipe(dose_g=0.1, steps=(Step("bloom", to_g=18, add_g=100_000),)), dose_g=18)
+
+
+@pytest.mark.parametrize(
+    ("kinds", "at"), [(("invert", "pour", "wait", "invert", "press"), 3), (("pour", "invert", "press"), 1), (("invert", "pour", "press"), None)]
+)
+def test_turning_a_press_is_warned_of_when_it_is_full(kinds, at):
+    steps = tuple(Step(kind, to_g=200, duration_s=20) if kind == "pour" else Step(kind) for kind in kinds)
+    found = {c.code: c.step for c in cautions(Recipe(dose_g=15, brewer_type="piston_press", steps=steps))}
+    assert found.get("invert") == at

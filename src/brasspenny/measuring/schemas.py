@@ -53,7 +53,7 @@ class ServedMean(Answer):
 
 class RunMeasured(Answer):
     """One brew: as weighed, and as worked out. off_revision: brewed to an earlier description of its setup; off_plan: outside the
-    tolerances; asked: steps of the reading protocol it wants, skipped: those left out; served: after thinning."""
+    tolerances; undiluted_tds_pct: before its bypass, null without one; asked: steps of the reading protocol it wants, skipped: those left out; served: after thinning."""
 
     id: str
     rev: int
@@ -87,6 +87,7 @@ class RunMeasured(Answer):
     off_plan: list[str]
     skipped: list[str]
     asked: list[ProtocolStep]
+    undiluted_tds_pct: float | None
     served: ServedShown | None
     has_curve: bool
     warnings: list[WarningShown]

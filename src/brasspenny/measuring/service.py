@@ -180,6 +180,7 @@ def shape_run(
         off_plan=list(off_plan),
         skipped=list(skipped),
         asked=list(asked),
+        undiluted_tds_pct=m.tds_undiluted_pct if run.bypass_g else None,
         served=shape_served(run, m),
         has_curve=run.has_curve,
         warnings=[s.WarningShown(code=w.code, text=w.text) for w in m.warnings],

@@ -7813,7 +7813,7 @@ export interface components {
         /**
          * RunMeasured
          * @description One brew: as weighed, and as worked out. off_revision: brewed to an earlier description of its setup; off_plan: outside the
-         *     tolerances; asked: steps of the reading protocol it wants, skipped: those left out; served: after thinning.
+         *     tolerances; undiluted_tds_pct: before its bypass, null without one; asked: steps of the reading protocol it wants, skipped: those left out; served: after thinning.
          */
         RunMeasured: {
             /** Id */
@@ -7883,6 +7883,8 @@ export interface components {
             skipped: string[];
             /** Asked */
             asked: ("zeroed" | "mixed" | "from_the_server" | "cooled" | "wiped" | "filtered")[];
+            /** Undiluted Tds Pct */
+            undiluted_tds_pct: number | null;
             served: components["schemas"]["ServedShown"] | null;
             /** Has Curve */
             has_curve: boolean;
@@ -8078,6 +8080,8 @@ export interface components {
             skipped: string[];
             /** Asked */
             asked: ("zeroed" | "mixed" | "from_the_server" | "cooled" | "wiped" | "filtered")[];
+            /** Undiluted Tds Pct */
+            undiluted_tds_pct: number | null;
             served: components["schemas"]["ServedShown"] | null;
             /** Has Curve */
             has_curve: boolean;

@@ -108,7 +108,7 @@ def _brewed(where: str, brews: Sequence[tuple[Brew, Sequence[float]]], yield_bas
             raise error.at(f"{at}.{error.field}") from error
         ey = m.yield_in(yield_basis)
         if ey is None:
-            missing = "beverage_g" if m.in_cup is None else "brew_water_g"
+            missing = "beverage_g" if brew.beverage_g is None and (yield_basis == "in_cup" or brew.bypass_g) else "brew_water_g"
             raise NotEnoughKnowns(
                 f"{at}.{missing}", f"the {YIELD_BASIS_LABELS[yield_basis].lower()} needs it.", "Weigh it, or compare by the other yield method."
             )
@@ -121,7 +121,7 @@ def _one(m: Measured, ey: Estimate, brew: Brew, yield_basis: YieldBasis) -> _Bre
         slope = ey.value / m.strength.tds_pct if m.strength.tds_pct else brew.beverage_g / brew.dose_g
     else:
         c0 = m.tds_undiluted_pct / 100
-        slope = brew.brew_water_g / brew.dose_g / (1 - c0) ** 2 * brew.beverage_g / (brew.beverage_g - brew.bypass_g)
+        slope = brew.brew_water_g / brew.dose_g / (1 - c0) ** 2 * (brew.beverage_g / (brew.beverage_g - brew.bypass_g) if brew.bypass_g else 1.0)
     df = float(m.strength.scatter_df) if m.strength.scatter_df else math.inf
     masses_u = math.sqrt(max(0.0, ey.u**2 - (slope * m.strength.u_tds_pct) ** 2))
     return _Brewed(ey, m.strength.estimate, slope, m.strength.u_scatter_pct, df, masses_u)

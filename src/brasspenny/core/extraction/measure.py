@@ -31,7 +31,7 @@ class Warning_:
 @dataclass(frozen=True)
 class Brew:
     """Masses of one brew in g. brew_water_g may be unknown (then no ratio, retained water or full-liquor yield);
-    beverage_g may be unknown (then no yield). lifted: taken off at a time, while it still dripped: what stays in the bed is lost to the cup, and no mistake."""
+    beverage_g may be unknown (then no in-cup yield, and of a brew with bypass none at all). lifted: taken off at a time, while it still dripped: what stays in the bed is lost to the cup, and no mistake."""
 
     dose_g: float
     brew_water_g: float | None = None
@@ -108,6 +108,8 @@ def measure(brew: Brew, readings_pct: Sequence[float], instrument: Instrument) -
             retained = ex.retained_water_ratio(
                 brew_water_g=brew.brew_water_g, beverage_g=brew.beverage_g, bypass_g=brew.bypass_g, tds_undiluted_pct=undiluted, dose_g=brew.dose_g
             )
+    elif strength and brew.brew_water_g is not None and not brew.bypass_g:  # a press-pot's liquor is all its water: its drink need not be weighed
+        undiluted, full = strength.tds_pct, _dry(_full_liquor(brew, strength, instrument), brew)
     return Measured(
         strength=strength,
         tds_undiluted_pct=undiluted,
@@ -116,7 +118,7 @@ def measure(brew: Brew, readings_pct: Sequence[float], instrument: Instrument) -
         brew_ratio=(brew.brew_water_g + brew.bypass_g) / brew.dose_g if brew.brew_water_g is not None else None,
         beverage_ratio=brew.beverage_g / brew.dose_g if brew.beverage_g is not None else None,
         retained_water_ratio=retained,
-        warnings=tuple(_warnings(brew, readings_pct, in_cup, retained)),
+        warnings=tuple(_warnings(brew, readings_pct, in_cup, full, retained)),
     )
 
 
@@ -155,7 +157,7 @@ def _refuse_impossible_yield(in_cup: Estimate, brew: Brew) -> None:
         )
 
 
-def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, retained: float | None):
+def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, full: Estimate | None, retained: float | None):
     if not readings:
         yield Warning_("no_reading", "No TDS reading, so no yield. Take three samples from the mixed server.")
     if len(readings) == 1:
@@ -165,7 +167,8 @@ def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, re
             "outlier_reading", f"Reading {i + 1} ({figures.tds(readings[i])} %) is more than 0.06 % from the median. Wipe, take a fresh sample, read again."
         )
     if brew.beverage_g is None:
-        yield Warning_("no_beverage_mass", "No beverage mass, so no yield. Weigh the server before leaving any sediment behind.")
+        what = "in-cup yield" if full else "yield"
+        yield Warning_("no_beverage_mass", f"No beverage mass, so no {what}. Weigh the server before leaving any sediment behind.")
     if brew.brew_water_g is None:
         yield Warning_("no_brew_water", "No brew water, so no brew ratio, retained water or full-liquor yield.")
     said = _retained_said(retained if retained is not None else _retained_unread(brew))

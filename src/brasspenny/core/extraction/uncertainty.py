@@ -134,8 +134,11 @@ def in_cup_estimate(strength: Strength, *, beverage_g: float, dose_g: float, ins
     return _with_df(value, u, slope_c, strength)
 
 
-def full_liquor_estimate(strength: Strength, *, brew_water_g: float, dose_g: float, beverage_g: float, bypass_g: float, instrument: Instrument) -> Estimate:
-    """Full-liquor yield with its uncertainty, % of the dose; bypass is undone first (B and Y matter only then)."""
+def full_liquor_estimate(
+    strength: Strength, *, brew_water_g: float, dose_g: float, beverage_g: float | None, bypass_g: float, instrument: Instrument
+) -> Estimate:
+    """Full-liquor yield with its uncertainty, % of the dose; bypass is undone first: B and Y matter only then, and without bypass B may be unknown."""
+    beverage_g = beverage_g if bypass_g else 1.0
     left_g = beverage_g - bypass_g
     c0 = strength.tds_pct * beverage_g / left_g / 100
     value = 100 * c0 * brew_water_g / ((1 - c0) * dose_g)

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from .. import figures
 from ..kit.heat import SCALDS_C
 from ..vocabulary import BREWERS, STEPS, FilterMaterial, StepKind
-from .model import Recipe, Step
+from .model import ON_COFFEE, Recipe, Step
 
 SCALD_C = 60
 HOT: frozenset[StepKind] = frozenset(s.code for s in STEPS if s.hot)
@@ -55,7 +55,10 @@ def cautions(recipe: Recipe, filter_material: FilterMaterial | None = None) -> t
     glass = _press_pot_turns(recipe)
     if glass is not None:
         found.append(Caution("glass", glass, "The glass of a press-pot cracks when it is knocked or shocked by heat: hold it by its handle, over a tray."))
+    full = next((i for i, step in enumerate(recipe.steps) if step.kind in ON_COFFEE), len(recipe.steps))
     for i, step in enumerate(recipe.steps):
+        if step.kind == "invert" and i < full:
+            continue  # an empty press throws nothing
         if step.kind in AT_STEP and not any(c.code == AT_STEP[step.kind][0] for c in found):
             code, text = AT_STEP[step.kind]
             found.append(Caution(code, i, text.replace(SCALDS, figures.heat(SCALDS_C))))

@@ -64,6 +64,9 @@ export function BrewTable({ runs, yieldBasisLabel }: { runs: RunMeasured[]; yiel
               </td>
               <td className="num">
                 {run.tds ? `${fixed(run.tds.value)} ± ${fixed(run.tds.half_width)}` : '–'}
+                {run.undiluted_tds_pct !== null && (
+                  <p className="quiet small">{fixed(run.undiluted_tds_pct)} before its bypass</p>
+                )}
                 {run.served && (
                   <p className="quiet small">
                     served {fixed(run.served.tds_pct)}, +{fixed(run.served.added_water_g, 1)} g water
