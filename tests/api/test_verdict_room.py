@@ -188,6 +188,17 @@ def test_price_time_and_factors_are_weighed(host, people):
     assert gain["price"] == pytest.approx(0.36) and gain["points_per_unit"] == pytest.approx(3.5 / 0.36, rel=0.01)
 
 
+def test_a_price_by_the_bag_is_a_price(host, people):
+    for name, facts in (("Lot 1", {"bag_price": 20, "bag_size": 12, "bag_unit": "oz"}), ("Lot 2", {"price_per_kg": 30, "bag_price": 99, "bag_size": 250})):
+        host.call("POST", "/kit", {"kind": "coffee", "name": name, "coffee": facts})
+    trial = host.ask("Which lot?", "coffee")
+    runs = [host.brew(trial["id"], host.setup(trial["id"], coffee=f"Lot {n}"))["id"] for n in (1, 2)]
+    tasted(host, trial, runs, people, lambda letter, a, p, i: 6, attributes=[])
+    prices = {s["setup"]: s["used_up"] for s in host.get(f"/trials/{trial['id']}/verdict/value")["setups"]}
+    assert prices == {"A": pytest.approx(18 * 20 / (12 * 28.3495), abs=1e-4), "B": pytest.approx(0.54)}
+    assert host.call("POST", "/kit", {"kind": "coffee", "name": "Lot 3", "coffee": {"bag_size": 0}}, status=422)["errors"][0]["field"] == "coffee.bag_size"
+
+
 def test_an_open_flight_and_a_verdictless_trial_give_the_verdict_room_nothing(host, people):
     trial, _, runs = host.two_setups_brewed()
     flight = host.flight(trial["id"], runs, people)

@@ -561,6 +561,9 @@ KIT_KINDS = (
             KitFact("roasted_on", "Roasted on", "date"),
             _text("solubility_note", "Density, solubility", 120, "dense, high grown"),
             _price("per kg", "price_per_kg"),
+            _number("bag_price", "Or price of a bag", "", 0, 1_000_000, hint="used where no price per kg is given"),
+            _number("bag_size", "A bag holds", "", 0, 100_000, above=True),
+            _choice("bag_unit", "in", ("g", "grams"), ("oz", "ounces"), default="g"),
             _number("published_score", "Published score", "of 100", 0, 100),
             _yes("may_hold_alcohol", "Barrel-aged: may carry alcohol"),
         ),
@@ -684,7 +687,22 @@ KIT_KINDS = (
 )  # fmt: skip
 KITS = by_code(KIT_KINDS)
 FACTS_OF_NOW = frozenset(
-    {"price", "price_per_kg", "price_each", "rate_g_s", "retention_g", "purge_g", "count", "heat_s", "reheat_s", "note", "published_score"}
+    {
+        "price",
+        "price_per_kg",
+        "bag_price",
+        "bag_size",
+        "bag_unit",
+        "price_each",
+        "rate_g_s",
+        "retention_g",
+        "purge_g",
+        "count",
+        "heat_s",
+        "reheat_s",
+        "note",
+        "published_score",
+    }
 )
 """What is true of kit whenever it was used: entered late, it counts for what was brewed before."""
 

@@ -16,6 +16,7 @@ from ..core.judging.value import (
     Gain,
     best_value,
     bought,
+    coffee_per_kg,
     cup_price,
     gain_per_money,
     kit_a_cup,
@@ -87,7 +88,7 @@ def _prices(view: View) -> dict[str, float | None]:
     for letter, revision in _revisions(view).items():
         paper = facts_of(revision, "filter")
         each = None if paper.get("reusable") else paper.get("price_each")
-        out[letter] = cup_price(dose_g=revision.dose_g, coffee_per_kg=facts_of(revision, "coffee").get("price_per_kg"), filter_each=each)
+        out[letter] = cup_price(dose_g=revision.dose_g, coffee_per_kg=coffee_per_kg(facts_of(revision, "coffee")), filter_each=each)
     return out
 
 

@@ -4024,6 +4024,16 @@ export interface components {
             solubility_note?: string;
             /** Price Per Kg */
             price_per_kg?: number | null;
+            /** Bag Price */
+            bag_price?: number | null;
+            /** Bag Size */
+            bag_size?: number | null;
+            /**
+             * Bag Unit
+             * @default g
+             * @enum {string}
+             */
+            bag_unit?: "g" | "oz";
             /** Published Score */
             published_score?: number | null;
             /**

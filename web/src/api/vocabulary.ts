@@ -1283,6 +1283,57 @@ export const KIT_KINDS = [
     "needed": false
    },
    {
+    "name": "bag_price",
+    "label": "Or price of a bag",
+    "form": "number",
+    "unit": "",
+    "hint": "used where no price per kg is given",
+    "low": 0,
+    "high": 1000000,
+    "above": false,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "bag_size",
+    "label": "A bag holds",
+    "form": "number",
+    "unit": "",
+    "hint": "",
+    "low": 0,
+    "high": 100000,
+    "above": true,
+    "longest": 0,
+    "options": [],
+    "default": null,
+    "needed": false
+   },
+   {
+    "name": "bag_unit",
+    "label": "in",
+    "form": "choice",
+    "unit": "",
+    "hint": "",
+    "low": null,
+    "high": null,
+    "above": false,
+    "longest": 0,
+    "options": [
+     [
+      "g",
+      "grams"
+     ],
+     [
+      "oz",
+      "ounces"
+     ]
+    ],
+    "default": "g",
+    "needed": false
+   },
+   {
     "name": "published_score",
     "label": "Published score",
     "form": "number",

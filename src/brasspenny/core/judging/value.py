@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 from .. import figures
 
@@ -31,6 +31,20 @@ def cup_price(*, dose_g: float, coffee_per_kg: float | None, filter_each: float 
     0.672
     """
     return None if coffee_per_kg is None else dose_g * PER_GRAM * coffee_per_kg + (filter_each or 0.0)
+
+
+def coffee_per_kg(facts: Mapping[str, Any]) -> float | None:
+    """The price of a coffee per kg: as given, else by its bag; None where neither is known.
+
+    >>> coffee_per_kg({"price_per_kg": 30}), round(coffee_per_kg({"bag_price": 20, "bag_size": 12, "bag_unit": "oz"}), 2), coffee_per_kg({"bag_price": 20})
+    (30, 58.79, None)
+    """
+    if facts.get("price_per_kg") is not None:
+        return facts["price_per_kg"]
+    price, size = facts.get("bag_price"), facts.get("bag_size")
+    if price is None or not size:
+        return None
+    return price / (size * (figures.G_PER_OZ if facts.get("bag_unit") == "oz" else 1.0) * PER_GRAM)
 
 
 DAYS_A_YEAR = 365.25

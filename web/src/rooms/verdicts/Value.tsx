@@ -135,7 +135,7 @@ function Cost({ value, measure }: { value: ValueAnswer; measure: 'price' | 'minu
       <h2>{title}</h2>
       {known.length < 2 ? (
         <p className="quiet small">
-          Give the coffee a price per kilogram in Kit, and its setups can be weighed against one another.
+          Give the coffee a price in Kit, per kilogram or per bag, and its setups can be weighed against one another.
         </p>
       ) : same !== null ? (
         <p>
