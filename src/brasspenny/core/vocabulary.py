@@ -563,7 +563,7 @@ KIT_KINDS = (
             _price("per kg", "price_per_kg"),
             _number("bag_price", "Or price of a bag", "", 0, 1_000_000, hint="used where no price per kg is given"),
             _number("bag_size", "A bag holds", "", 0, 100_000, above=True),
-            _choice("bag_unit", "in", ("g", "grams"), ("oz", "ounces"), default="g"),
+            _choice("bag_unit", "Bag size is in", ("g", "grams"), ("oz", "ounces")),
             _number("published_score", "Published score", "of 100", 0, 100),
             _yes("may_hold_alcohol", "Barrel-aged: may carry alcohol"),
         ),

@@ -4028,12 +4028,8 @@ export interface components {
             bag_price?: number | null;
             /** Bag Size */
             bag_size?: number | null;
-            /**
-             * Bag Unit
-             * @default g
-             * @enum {string}
-             */
-            bag_unit?: "g" | "oz";
+            /** Bag Unit */
+            bag_unit?: ("g" | "oz") | null;
             /** Published Score */
             published_score?: number | null;
             /**

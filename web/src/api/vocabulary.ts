@@ -1312,7 +1312,7 @@ export const KIT_KINDS = [
    },
    {
     "name": "bag_unit",
-    "label": "in",
+    "label": "Bag size is in",
     "form": "choice",
     "unit": "",
     "hint": "",
@@ -1330,7 +1330,7 @@ export const KIT_KINDS = [
       "ounces"
      ]
     ],
-    "default": "g",
+    "default": null,
     "needed": false
    },
    {
