@@ -46,7 +46,7 @@ def test_a_brew_is_made_along_by_hand_and_becomes_a_run(host, by_hand):
     for index, at, grams in ((0, 10, 45.2), (1, 63, 170), (2, 112, 289.1)):
         now = on(host, now, "marks", {"kind": "step_done", "index": index, "at_s": at, "reading_g": grams})
     assert [d["outside"] for d in now["deviations"]] == [False, False, True]  # the last pour ended 7 s late
-    assert "Step 3: 7 s late" in now["deviations_said"]
+    assert "Pour to 288 g: 7 s late" in now["deviations_said"]
     now = on(host, now, "marks", {"kind": "ended", "at_s": 168.4})
     done = on(host, now, "finish", {"beverage_g": 251, "tds_readings_pct": [1.4, 1.41, 1.4]})
     run = host.get(f"/trials/{live['trial_id']}/results")["runs"][0]
@@ -256,7 +256,7 @@ def test_a_correction_clears_the_doubt_it_cures(host, by_hand):
     on(host, brew, "finish", {"beverage_g": 250, "observed": {"mishaps": ["spill"]}})
     results = f"/trials/{by_hand['trial_id']}/results"
     run = host.get(results)["runs"][0]
-    assert {"spill", "water 20.0 g under"} <= set(run["off_plan"]) and any("Step 3" in x for x in run["off_plan"])
+    assert {"spill", "water 20.0 g under"} <= set(run["off_plan"]) and any("Pour to 288 g" in x for x in run["off_plan"])
     pours = [{"index": p["index"], "began_s": p["began_s"], "ended_s": p["ended_s"], "reading_g": p["reading_g"]} for p in run["pours"]]
     pours[2] |= {"ended_s": 106, "reading_g": 288}
     host.call("PATCH", f"/runs/{run['id']}", {"pours": pours, "observed": {}}, rev=run["rev"])
@@ -282,7 +282,7 @@ def test_a_typed_brew_can_say_all_that_a_guided_one_can(host, live):
     )
     run = host.get(f"/trials/{live['trial_id']}/results")["runs"][0]
     assert (run["brew_water_g"], run["pour_end_s"]) == (289, 118) and [p["reading_g"] for p in run["pours"]] == [45, 171, 289]
-    assert "Step 3: 13 s late" in " ".join(run["off_plan"]) and "plunger stuck" in run["off_plan"]
+    assert "Pour to 288 g: 13 s late" in " ".join(run["off_plan"]) and "plunger stuck" in run["off_plan"]
     assert (run["observed"]["press_with"], run["observed"]["topped_up_g"]) == ("bathroom scale", 12)
 
 

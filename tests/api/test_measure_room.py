@@ -301,7 +301,7 @@ def on(host, live, what, body=None, **how):
     return host.call("POST", f"/live-brews/{live['id']}/{what}", body, rev=live["rev"], **how)
 
 
-@pytest.mark.parametrize(("mistake", "off"), [("", []), ("late", ["Step 3"]), ("spill", ["Step 3"])])
+@pytest.mark.parametrize(("mistake", "off"), [("", []), ("late", ["Pour to 288 g"]), ("spill", ["Pour to 288 g"])])
 def test_a_loose_brew_along_simulated_instruments_is_marked_and_its_mistake_is_seen(host, app, mistake, off):
     live = on(host, prepared(host, mistake=mistake), "start")
     assert live["trial_id"] is None and host.get("/live-brews")["brews"][0]["id"] == live["id"]

@@ -97,12 +97,13 @@ class MarkAnswer(Answer):
 
 
 class DeviationAnswer(Answer):
-    """end_s: plan less actual end, s; mass_g: plan less actual reading, g; outside: beyond the tolerances."""
+    """end_s: plan less actual end, s; mass_g: plan less actual reading, g; outside: beyond the tolerances; what: the step in words."""
 
     index: int
     end_s: float
     mass_g: float | None
     outside: bool
+    what: str
     text: str
 
 

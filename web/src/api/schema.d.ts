@@ -7262,7 +7262,7 @@ export interface components {
         };
         /**
          * DeviationAnswer
-         * @description end_s: plan less actual end, s; mass_g: plan less actual reading, g; outside: beyond the tolerances.
+         * @description end_s: plan less actual end, s; mass_g: plan less actual reading, g; outside: beyond the tolerances; what: the step in words.
          */
         DeviationAnswer: {
             /** Index */
@@ -7273,6 +7273,8 @@ export interface components {
             mass_g: number | null;
             /** Outside */
             outside: boolean;
+            /** What */
+            what: string;
             /** Text */
             text: string;
         };

@@ -10,6 +10,7 @@ from .. import figures
 from ..errors import Inconsistent, NotEnoughKnowns, OutOfDomain
 from ..recipe.model import AFTERWARDS, ON_COFFEE, Recipe, ending_of, own_water_g, poured_by_s, timeline
 from ..recipe.readings import stands
+from ..units import write_duration
 from .observed import USUAL_TOLERANCES, Tolerances
 
 AHEAD_S = 5.0
@@ -73,23 +74,33 @@ def plan_now_g(steps: Sequence[PlannedStep], elapsed_s: float) -> float:
 @dataclass(frozen=True)
 class Deviation:
     """plan − actual of one step, as docs/formulas.md §7 counts it: of its end, s, and of its reading, g (None when none was taken).
-    outside: beyond the tolerances."""
+    outside: beyond the tolerances. what: the step as a cook knows it, whose number in a table says nothing."""
 
     index: int
     end_s: float
     mass_g: float | None
     outside: bool
+    what: str
 
     @property
     def text(self) -> str:
         """In words.
 
-        >>> Deviation(2, -7, 3.2, True).text
-        'Step 3: 7 s late, 3.2 g under.'
+        >>> Deviation(2, -7, 3.2, True, called(288, 105)).text
+        'Pour to 288 g: 7 s late, 3.2 g under.'
         """
         when = f"{figures.seconds(abs(self.end_s))} s {'late' if self.end_s < 0 else 'early'}"
         mass = f", {figures.grams_fine(abs(self.mass_g))} g {'under' if self.mass_g > 0 else 'over'}" if self.mass_g else ""
-        return f"Step {self.index + 1}: {when}{mass}."
+        return f"{self.what}: {when}{mass}."
+
+
+def called(to_g: float | None, due_s: float) -> str:
+    """What a step is called where it is spoken of afterwards.
+
+    >>> called(170.0, 60), called(None, 105)
+    ('Pour to 170 g', 'Step due at 1:45')
+    """
+    return f"Pour to {figures.grams_as_said(to_g)} g" if to_g is not None else f"Step due at {write_duration(due_s)}"
 
 
 @dataclass(frozen=True)
@@ -137,7 +148,7 @@ def deviations(steps: Sequence[PlannedStep], made: Sequence[MadeStep], tolerance
         mass = plan.to_g - m.to_g if plan.to_g is not None and m.to_g is not None else None
         late = plan.end_s - m.ended_s
         outside = abs(late) > tolerances.time_s or (mass is not None and abs(mass) > tolerances.mass_of(plan.to_g))
-        out.append(Deviation(m.index, late, mass, outside))
+        out.append(Deviation(m.index, late, mass, outside, called(plan.to_g, plan.end_s)))
     return tuple(out)
 
 
@@ -219,7 +230,7 @@ def off_plan_steps(
     that was pressed late and then corrected is no deviation any more. What nobody said anything of is not judged.
 
     >>> off_plan_steps([MarkedStep(1, 105, 208, 290, 290, True)], USUAL_TOLERANCES, pour_end_s=208, total_time_s=260, poured_g=290)
-    ('Step 2: 103 s late',)
+    ('Pour to 290 g: 103 s late',)
     >>> off_plan_steps([MarkedStep(1, 105, 208, 290, 290, True)], USUAL_TOLERANCES, pour_end_s=106, total_time_s=170, poured_g=290)
     ()
     """
@@ -233,7 +244,7 @@ def off_plan_steps(
         mass = m.plan_to_g - reading_g if m.plan_to_g is not None and reading_g is not None else None
         late = m.plan_end_s - ended_s
         if abs(late) > tolerances.time_s or (mass is not None and abs(mass) > tolerances.mass_of(m.plan_to_g)):
-            out.append(Deviation(m.index, late, mass, True).text.rstrip("."))
+            out.append(Deviation(m.index, late, mass, True, called(m.plan_to_g, m.plan_end_s)).text.rstrip("."))
     return tuple(out)
 
 
