@@ -5,6 +5,7 @@ import { test } from 'vitest';
 import { csvOf } from '../charts/csv';
 import { deviceWords } from '../rooms/people/devices';
 import { isOnThisMachine } from '../rooms/tasting/reach';
+import { askedWith, sentWith } from '../rooms/trials/variables';
 
 const cell = (value: string | number) =>
   csvOf({ rows: [value], columns: [{ head: 'x', of: (v) => v }] }).split('\n')[1];
@@ -48,4 +49,12 @@ test('a link to this machine is known from one that phones can follow', () => {
     assert.equal(isOnThisMachine(here), true, here);
   for (const there of ['http://192.168.1.20:8765/t/x', 'https://bench.example/t/x', 'http://127.example/t/x'])
     assert.equal(isOnThisMachine(there), false, there);
+});
+
+test('a grinder is asked about with the setting on its own dial, which is sent only where somebody typed it', () => {
+  assert.deepEqual(askedWith('grinder'), ['grinder', 'grind_setting']);
+  assert.deepEqual(askedWith('brewer'), ['brewer', 'brewer_type']);
+  assert.deepEqual(sentWith('grinder', '5', '5 '), ['grinder']);
+  assert.deepEqual(sentWith('grinder', '5', '14'), ['grinder', 'grind_setting']);
+  assert.deepEqual(sentWith('grind_setting', '5', '5'), ['grind_setting']);
 });

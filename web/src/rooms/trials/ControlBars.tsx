@@ -1,5 +1,6 @@
 import { Button, Menu, UnstyledButton } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
+import { VARIABLES } from '../../api/vocabulary';
 import { plural } from '../../ui/numbers';
 import { Penny, rimOf } from '../../ui/Penny';
 import { Sideways } from '../../ui/Sideways';
@@ -29,7 +30,8 @@ const KIND_WORDS: Record<Bar['kind'], string> = {
 
 /** Variables are rows, setups columns: one unbroken bar is held, tokens are tested, a crack is an undeclared difference. */
 export function ControlBars(props: ControlBarsProps) {
-  const { setUp, strength, onSetup } = props;
+  const { setUp, strength, onSetup, onEdit } = props;
+  const left = VARIABLES.filter((v) => v.field !== 'other' && !setUp.bars.some((bar) => bar.field === v.field));
   const [folded, setFolded] = useLocalStorage({ key: 'penny.held.folded', defaultValue: false });
   const held = setUp.bars.filter((bar) => bar.kind === 'held');
   const columns = { '--setups': setUp.setups.length } as React.CSSProperties;
@@ -74,6 +76,22 @@ export function ControlBars(props: ControlBarsProps) {
               <UnstyledButton className={classes.fold} aria-expanded={!folded} onClick={() => setFolded(!folded)}>
                 {folded ? `Show ${held.map((b) => b.label.toLowerCase()).join(', ')}` : 'Fold what is held'}
               </UnstyledButton>
+            </div>
+          </div>
+        )}
+        {left.length > 0 && (
+          <div className={classes.row} role="row">
+            <span className={classes.label} role="rowheader">
+              Not given
+            </span>
+            <div className={classes.cells} role="cell">
+              <span className={classes.left}>
+                {left.map((v) => (
+                  <Button key={v.field} size="compact-sm" variant="subtle" onClick={() => onEdit(v.field, v.label)}>
+                    Add {v.label.toLowerCase()}
+                  </Button>
+                ))}
+              </span>
             </div>
           </div>
         )}

@@ -2,11 +2,11 @@ import { Button, Modal, SegmentedControl, Select, TextInput } from '@mantine/cor
 import { useState } from 'react';
 import { shownAtField, useForm } from '../../ui/fields';
 import { useSend } from '../../ui/useSend';
-import { addSetup, type Setup, type VariablesPatch } from './queries';
+import { addSetup, type Setup } from './queries';
 import classes from './SetUp.module.css';
 import { EMPTY, patchOf } from './texts';
 import { VariableField } from './VariableField';
-import { type VariableField as Field, firstToChange, newKitOf, VARIABLES } from './variables';
+import { askedWith, type VariableField as Field, firstToChange, newKitOf, sentWith, VARIABLES } from './variables';
 
 type CopySetupProps = {
   trialId: string;
@@ -22,13 +22,13 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
   const [field, setField] = useState<Field>(firstToChange(testedField));
   const [name, setName] = useState('');
   const form = useForm(EMPTY, `copy.${trialId}`);
-  const fields: (keyof VariablesPatch)[] = field === 'brewer' ? ['brewer', 'brewer_type'] : [field];
+  const fields = askedWith(field);
   const save = useSend(
     async () =>
       addSetup(trialId, {
         name,
         copy_of: from,
-        variables: patchOf(form.values, fields),
+        variables: patchOf(form.values, sentWith(field, '', form.values.grind_setting)),
         new_kit: newKitOf(form.values.new_kit),
       }),
     {
@@ -83,7 +83,7 @@ export function CopySetup({ trialId, setups, testedField, otherLabel, onClose }:
         {field === 'grinder' && (
           <p className="quiet small">
             A number means nothing on another dial. Where the kit holds matches, the setting that grinds alike comes
-            along; else it is left empty, to be dialled in.
+            along; else give the setting it is dialled in at.
           </p>
         )}
         {form.refused?.at('variables') && <p role="alert">{form.refused.at('variables')}</p>}

@@ -8,7 +8,7 @@ import { editSetup, type Setup, type VariablesPatch } from './queries';
 import classes from './SetUp.module.css';
 import { patchOf, type Texts, textsOf } from './texts';
 import { VariableField } from './VariableField';
-import { newKitOf } from './variables';
+import { askedWith, newKitOf, sentWith } from './variables';
 
 type EditVariableProps = { field: keyof VariablesPatch; label: string; setups: Setup[]; onClose: () => void };
 
@@ -18,7 +18,7 @@ export function EditVariable({ field, label, setups, onClose }: EditVariableProp
     Object.fromEntries(setups.map((s) => [s.id, textsOf(s.variables)])),
   );
   const [trouble, setTrouble] = useState<{ setup: string; refused: Refused } | null>(null);
-  const fields: (keyof VariablesPatch)[] = field === 'brewer' ? ['brewer', 'brewer_type'] : [field];
+  const fields = askedWith(field);
   const save = useSend(
     async () => {
       for (const setup of setups) {
@@ -27,7 +27,7 @@ export function EditVariable({ field, label, setups, onClose }: EditVariableProp
         try {
           await editSetup(setup.id, setup.rev, {
             name: setup.given_name,
-            variables: patchOf(typed[setup.id]!, fields),
+            variables: patchOf(typed[setup.id]!, sentWith(field, before.grind_setting, typed[setup.id]!.grind_setting)),
             new_kit: newKitOf(typed[setup.id]!.new_kit),
           });
         } catch (error) {
@@ -59,7 +59,13 @@ export function EditVariable({ field, label, setups, onClose }: EditVariableProp
                   texts={typed[setup.id]!}
                   set={(name, text) => setTyped((now) => ({ ...now, [setup.id]: { ...now[setup.id]!, [name]: text } }))}
                   refused={trouble?.setup === setup.id ? trouble.refused : null}
-                  label={f === 'brewer_type' ? 'Kind of brewer' : `${label} of ${setup.letter}`}
+                  label={
+                    f === 'brewer_type'
+                      ? 'Kind of brewer'
+                      : f === field
+                        ? `${label} of ${setup.letter}`
+                        : `Setting of ${setup.letter}, on its own dial`
+                  }
                   autoFocus={i === 0 && f === field}
                 />
               ))}

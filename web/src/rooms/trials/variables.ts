@@ -52,3 +52,11 @@ export const variableOf = (field: string) => VARIABLES.find((v) => v.field === f
 /** The variable that a question about `testedField` changes first: a ratio is moved by its water. */
 export const firstToChange = (testedField: string): VariableField =>
   testedField === 'brew_ratio' ? 'brew_water_g' : (variableOf(testedField)?.field ?? 'other');
+
+/** What is asked for with a variable: a brewer has a kind, and a setting belongs to its dial. */
+export const askedWith = (field: keyof VariablesPatch): (keyof VariablesPatch)[] =>
+  field === 'brewer' ? ['brewer', 'brewer_type'] : field === 'grinder' ? ['grinder', 'grind_setting'] : [field];
+
+/** Of those, what is sent: a setting that nobody typed is left to the bench, which knows what grinds alike on the other dial. */
+export const sentWith = (field: keyof VariablesPatch, before: string, typed: string): (keyof VariablesPatch)[] =>
+  askedWith(field).filter((f) => field !== 'grinder' || f !== 'grind_setting' || typed.trim() !== before.trim());
