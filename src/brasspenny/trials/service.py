@@ -204,7 +204,7 @@ def _carried_over(state: State, changes: dict[str, Any]) -> tuple[dict[str, Any]
     nothing on another dial: without a match the setting is left empty, to be dialled in."""
     before = state.variables
     other = "grinder" in changes and before["grinder"] and changes["grinder"] != before["grinder"]
-    if not other or not before["grind_setting"] or changes.get("grind_setting", before["grind_setting"]) != before["grind_setting"]:
+    if not other or not before["grind_setting"] or "grind_setting" in changes:  # one that is said is meant for the new dial, the same number or not
         return changes, None
     dials = load_dials()
     carried = dials.carried(before["grind_setting"], dials.id_of(before["grinder"]), dials.id_of(changes["grinder"]))
