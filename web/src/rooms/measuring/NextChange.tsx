@@ -14,7 +14,7 @@ export function NextChange({ runs }: { runs: RunMeasured[] }) {
   const [chosen, setChosen] = useState(runs[runs.length - 1]!.id);
   const [words, setWords] = useState<string[]>([]);
   const run = runs.find((r) => r.id === chosen) ?? runs[0]!;
-  const { data: a } = useQuery(adviceQuery(run.id, words));
+  const { data: a, isPlaceholderData: isEarlier } = useQuery(adviceQuery(run.id, words));
   return (
     <div className={classes.two}>
       <section aria-label="What came out">
@@ -61,12 +61,13 @@ export function NextChange({ runs }: { runs: RunMeasured[] }) {
           </>
         )}
       </section>
-      {a && <Change advised={a} />}
+      {a && <Change advised={a} isEarlier={isEarlier} />}
     </div>
   );
 }
 
-function Change({ advised: a }: { advised: Advised }) {
+/** isEarlier: what was advised before the last word was ticked, which nobody may keep. */
+function Change({ advised: a, isEarlier }: { advised: Advised; isEarlier: boolean }) {
   const keep = useSend(() => addVersion(a.recipe_id!, a.recipe_rev!, a.draft!, `${a.change!.text}: ${a.says}`), {
     onDone: () => tellDone(`${a.recipe_name}: the next version is kept.`),
   });
@@ -98,7 +99,7 @@ function Change({ advised: a }: { advised: Advised }) {
       {a.signpost && <p>{a.signpost}</p>}
       {a.draft && a.recipe_id && (
         <div className={classes.keepRow}>
-          <Button loading={keep.isPending} onClick={() => keep.mutate()}>
+          <Button loading={keep.isPending} disabled={isEarlier} onClick={() => keep.mutate()}>
             Keep as the next version of {a.recipe_name}
           </Button>
           <Link to={`/recipes/${a.recipe_id}`}>Open the recipe</Link>
