@@ -81,17 +81,20 @@ export function ControlBars(props: ControlBarsProps) {
         )}
         {left.length > 0 && (
           <div className={classes.row} role="row">
-            <span className={classes.label} role="rowheader">
-              Not given
-            </span>
+            <span className={classes.label} role="rowheader" />
             <div className={classes.cells} role="cell">
-              <span className={classes.left}>
-                {left.map((v) => (
-                  <Button key={v.field} size="compact-sm" variant="subtle" onClick={() => onEdit(v.field, v.label)}>
-                    Add {v.label.toLowerCase()}
-                  </Button>
-                ))}
-              </span>
+              <Menu>
+                <Menu.Target>
+                  <UnstyledButton className={classes.fold}>Add a variable</UnstyledButton>
+                </Menu.Target>
+                <Menu.Dropdown>
+                  {left.map((v) => (
+                    <Menu.Item key={v.field} onClick={() => onEdit(v.field, v.label)}>
+                      {v.label}
+                    </Menu.Item>
+                  ))}
+                </Menu.Dropdown>
+              </Menu>
             </div>
           </div>
         )}
