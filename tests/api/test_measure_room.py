@@ -164,6 +164,20 @@ def test_matching_is_a_step_with_its_grams_from_the_kitchen_to_the_report(host):
     assert (round(served["tds_pct"], 2), served["added_water_g"]) == (1.38, 21.3)
 
 
+def test_a_brew_that_was_thinned_too_little_is_told_what_it_still_takes_and_nothing_is_thinned_to_water(host):
+    trial = host.ask(strength_policy="matched")
+    a = host.setup(trial["id"])
+    strong = host.brew(trial["id"], a, tds=[1.52], beverage_g=210)
+    weak = host.brew(trial["id"], host.copy(a, filter="Thick crêpe"), tds=[1.38], beverage_g=215)
+    host.call("PUT", f"/runs/{strong['id']}/served", {"added_water_g": 10}, rev=strong["rev"])
+    assert host.get(f"/trials/{trial['id']}/matching")["step"] == "Stir in water before any cup gets a code: A1 11.3 g."
+    reading = run_of(host, trial, weak["id"])["readings"][0]
+    host.call("PATCH", f"/readings/{reading['id']}", {"tds_pct": 0.02}, rev=reading["rev"])
+    flight = host.flight(trial["id"], [strong["id"], weak["id"]], [host.person("Bo")], blinding="runner")
+    runner = Host(host.client.application.test_client())
+    assert {c["add_water_g"] for c in runner.call("POST", f"/pour/{token(flight['seal'])}")["cups"]} == {None}
+
+
 def test_water_that_cannot_give_the_second_reading_is_asked_about(host):
     trial = host.ask(strength_policy="matched")
     run = host.brew(trial["id"], host.setup(trial["id"]), tds=[1.52], beverage_g=210)

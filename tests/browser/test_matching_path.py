@@ -64,7 +64,7 @@ def test_two_mills_are_asked_for_a_setting_each(open_context, api):
     for setting in ("Galley mill 3.5", "Deck mill 3.5"):
         expect(bar).to_contain_text(setting)
     expect(bar.get_by_role("button", name=re.compile("hold at"))).to_have_count(0)
-    expect(page.get_by_role("complementary")).to_contain_text("Declare how the two settings were matched.")
+    expect(page.get_by_role("complementary")).to_contain_text("Declare how the settings were matched.")
     page.get_by_role("button", name="Add a variable").click()
     page.get_by_role("menuitem", name="Bypass water").click()
     page.get_by_label("Bypass water of A").fill("20")

@@ -162,7 +162,7 @@ def test_a_setting_belongs_to_its_dial():
     declared = control_bars("AB", values, factors=["grinder"], declared={"grind_setting": "matched by sieve median"}, apart=apart)
     assert next(b for b in declared if b.field == "grind_setting").note == "matched by sieve median"
     (confound,) = [c for c in margin(facts(factors=["grinder"], bars=tuple(found.values()))) if c.code == "confound"]
-    assert confound.cure == "Declare how the two settings were matched."
+    assert confound.cure == "Declare how the settings were matched."
 
 
 @pytest.mark.parametrize(

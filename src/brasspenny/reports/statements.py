@@ -10,6 +10,8 @@ from ..core.judging.measures import varied_by
 from ..core.statements import Statement
 from ..core.tasting.flights import METHOD_NAMES
 from ..core.trial.ladder import ladder_of
+from ..core.trial.setups import lasting_kit_of
+from ..core.trial.status import dial_in_of
 from ..core.trial.value import Flight
 from ..progress.schemas import ProgressAnswer
 from ..verdicts import attributes, pairing, steps, trends, value
@@ -51,6 +53,10 @@ def _question(view: View) -> Iterator[Statement]:
     yield Statement("question", "ladder", ladder.measure.code if ladder else "")
     for code in sorted(varied_by(view.trial.factors)):
         yield Statement(f"varied/{code}", "on_purpose")
+    for setup, revision in view.trial.rows:
+        if dial_in_of(view.measured, setup.id).state == "dialled_in":
+            yield Statement(f"setup/{setup.letter}", "dialled_in")
+        yield from (Statement(f"kit/{name}", "price", price) for name, price in lasting_kit_of(revision).items() if price is not None)
 
 
 def group_said(camp: Camp) -> str:
@@ -184,4 +190,6 @@ def _design(standing: ProgressAnswer) -> Iterator[Statement]:
         yield Statement("design", "grade", standing.grade.step, "of 5", text=standing.grade.design)
         yield from (Statement(f"design/{r.code}", "reason", r.cap, "of 5", text=r.text) for r in standing.grade.reasons)
     for c in standing.caveats:
+        if c.code == "not_dialled_in":
+            yield from (Statement(f"setup/{letter}", "not_dialled_in") for letter in c.title.partition(": ")[2].split(", "))
         yield Statement(f"caveat/{c.code}/{c.field or 'all'}", "caveat", c.title, text=f"{c.text} {c.cure}")

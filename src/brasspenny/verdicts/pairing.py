@@ -65,37 +65,21 @@ def _work_out(part: PairingPart) -> dict:
         for m in part.measures
         for group, rows in _by_group(scores, part.groups, part.names)
     ]
-    if not scores:
-        return {
-            "attribute": attribute,
-            "label": SCALES[attribute].label,
-            "low": low,
-            "high": high,
-            "curves": curves,
-            "surface": None,
-            "surface_text": NOTHING_SCORED,
-        }
-    if part.groups:
-        return {
-            "attribute": attribute,
-            "label": SCALES[attribute].label,
-            "low": low,
-            "high": high,
-            "curves": curves,
-            "surface": None,
-            "surface_text": NO_AVERAGE,
-        }
+    found = {"attribute": attribute, "label": SCALES[attribute].label, "low": low, "high": high, "curves": curves, "surface": None}
+    if not scores or part.groups:
+        return found | {"surface_text": NO_AVERAGE if scores else NOTHING_SCORED}
     both = {run: (ey, numbers["tds_pct"][run]) for run, ey in numbers["ey_pct"].items() if run in numbers["tds_pct"]}
     at = {(x.setup, x.brew): both[x.brew] for x in scores if x.brew in both}
     surface = panel_surface(scores, at, low=low, high=high) if at else None
     points = len(set(at.values()))
-    if surface and not {"ey_pct", "tds_pct"} <= part.varied:
+    varied = {"ey_pct", "tds_pct"} <= part.varied
+    if surface and not varied:
         surface = replace(surface, best=None)
-    text = _surface_text(surface, points, varied={"ey_pct", "tds_pct"} <= part.varied)
+    text = _surface_text(surface, points, varied=varied)
     shown = None
     if surface:
         shown = {"ey_pct": surface.ey, "tds_pct": surface.tds, "liking": surface.liking, "guess": surface.guess, "points": surface.points, "best": surface.best}
-    return {"attribute": attribute, "label": SCALES[attribute].label, "low": low, "high": high, "curves": curves, "surface": shown, "surface_text": text}
+    return found | {"surface": shown, "surface_text": text}
 
 
 NOTHING_SCORED = "Nothing has been scored yet."

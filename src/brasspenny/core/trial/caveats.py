@@ -127,7 +127,7 @@ def _control(facts: TrialFacts):
             values = ", ".join(f"{'/'.join(s.letters)} {figures.with_unit(s.value, bar.unit) or 'not given'}" for s in bar.segments)
             yield MarginCaveat(
                 "confound", "crack", "set_up", f"{bar.label} differs", f"{values}. This could get the credit for what the setups are compared on.",
-                f"Hold it equal to {bar.hold_letter}, or declare it." if bar.hold_letter else "Declare how the two settings were matched.", bar.field,
+                f"Hold it equal to {bar.hold_letter}, or declare it." if bar.hold_letter else "Declare how the settings were matched.", bar.field,
             )  # fmt: skip
         elif bar.kind == "declared":
             yield MarginCaveat(

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from statistics import fmean
 
 from .. import figures
-from ..extraction.dilution import Matching, Server, match_strengths, one_strength
+from ..extraction.dilution import Matching, Server, dilute_to, match_strengths, one_strength
 from .measured import MeasuredTrial
 from .value import Brew
 
@@ -50,16 +50,24 @@ LEAST_WATER_G = 0.5
 """Less is not worth stirring in: a kitchen scale does not show it."""
 
 
+LEAST_TDS_PCT = 0.1
+"""Below it a reading is of water, and nothing is thinned down to that."""
+
+
 def still_to_thin(m: MeasuredTrial) -> dict[str, float]:
-    """Brew id → g of water to stir in before it is poured, where a trial is to be matched and is not yet; {} elsewhere. To the weakest, thinned ones included."""
+    """Brew id → g of water to stir in before it is poured, where a trial is to be matched and is not yet; {} elsewhere. To the weakest; of one that was thinned already, what it still takes."""
     if m.trial.strength_policy != "matched" or is_one_strength(m):
         return {}
-    ready = [run for run in can_be_matched(m) if not run.served]
-    as_served = {run.id: m.served_pct(run) for run in can_be_matched(m)}
-    weakest = min((pct for pct in as_served.values() if pct is not None), default=None)
-    if weakest is None:
+    now = {run.id: m.served_pct(run) for run in can_be_matched(m)}
+    weakest = min(now.values())
+    if weakest < LEAST_TDS_PCT:
         return {}
-    water = {run.id: run.beverage_g * (m.measured[run.id].strength.tds_pct / weakest - 1) for run in ready}
+    water = {
+        run.id: dilute_to(
+            beverage_g=run.beverage_g + (run.served["added_water_g"] if run.served else 0.0), tds_pct=now[run.id], target_tds_pct=weakest
+        ).add_water_g
+        for run in can_be_matched(m)
+    }
     return {id_: g for id_, g in water.items() if g >= LEAST_WATER_G}
 
 

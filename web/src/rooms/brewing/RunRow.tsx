@@ -66,7 +66,7 @@ export function RunRow({ run, photos, onEdit }: RunRowProps) {
             {w.text}
           </p>
         ))}
-        <div className={classes.kept}>
+        <div className={classes.stored}>
           <LikeBrew runId={run.id} called={`brew ${run.label}`} />
           <Photos runId={run.id} label={run.label} photos={photos.filter((p) => p.run_id === run.id)} />
         </div>
