@@ -65,7 +65,7 @@ def values_of(field: pw.Field) -> list[Any]:
 
 
 ALL_DAMAGES = list(damages())
-CHOSEN = ALL_DAMAGES if NIGHTLY else random.Random(28).sample(ALL_DAMAGES, 24)
+CHOSEN = ALL_DAMAGES if NIGHTLY else random.Random(28).sample(ALL_DAMAGES, 8)
 
 
 class Damaged:

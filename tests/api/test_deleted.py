@@ -4,6 +4,7 @@ import re
 
 import pytest
 
+from ..amount import share
 from .described import DOCUMENT
 from .host import Host
 from .test_contract import things_to_write_to
@@ -31,7 +32,7 @@ def deletable(host: Host) -> dict[str, str]:
 KINDS = ["setup", "trial", "recipe", "person", "flight", "live brew", "loose brew", "run"]
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", share(KINDS, least=3))
 def test_a_deleted_thing_breaks_no_list(app, kind):
     host = Host(app.test_client())
     places = deletable(host)

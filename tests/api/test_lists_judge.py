@@ -12,5 +12,8 @@ def test_a_list_says_what_is_being_judged_and_goes_on_when_it_is_asked_again(dem
     assert any(t["judging"] and t["headline"] is None for t in first)
     monkeypatch.undo()
     monkeypatch.setattr(lists, "CORE_VERSION", "another")
-    assert {t["number"]: t["headline"] for t in demo.call("GET", "/trials")["trials"]} == judged
-    assert not any(t["judging"] for t in demo.call("GET", "/trials")["trials"])
+    for _ in range(30):  # on a busy machine one call does not judge them all
+        trials = demo.call("GET", "/trials")["trials"]
+        if not any(t["judging"] for t in trials):
+            break
+    assert {t["number"]: t["headline"] for t in trials} == judged

@@ -184,3 +184,29 @@ def test_links_begin_with_the_address_asked_for_or_the_one_set(make_app):
         trial, _, runs = host.two_setups_brewed(1)
         link = host.flight(trial["id"], runs, [host.person("Bo")])["sheets"][0]["link"]
         assert link.startswith(start) and len(link.removeprefix(start)) == 22  # 128 bits
+
+
+def test_what_a_setup_was_made_on_is_said_once_kit_changes_and_taken_anew_with_one_press(host):
+    trial = host.ask()
+    a = host.setup(trial["id"], coffee="Lot 31")
+    host.copy(a, filter="Mesh")
+    first = host.brew(trial["id"], a)
+    coffee = next(i["id"] for i in host.get("/kit")["items"] if i["kind"] == "coffee")
+
+    def change(**facts):
+        item = host.get(f"/kit/{coffee}")["item"]
+        host.call("PATCH", f"/kit/{coffee}", {"coffee": (item["coffee"] or {}) | facts}, rev=item["rev"])
+
+    def made_on():
+        return host.get(f"/trials/{trial['id']}/setups")["made_on"]
+
+    change(price_per_kg=30)
+    assert made_on() == [], "a price is a fact of now"
+    change(roast="dark")
+    (said,) = made_on()
+    assert said["text"] == "Lot 31 was changed in Kit after A and B were set up." and said["changes"] == ["Roast: not given, now Dark"]
+    host.call("POST", f"/trials/{trial['id']}/kit-of-now", {"kit_item_id": "no such"}, status=422)
+    after = host.call("POST", f"/trials/{trial['id']}/kit-of-now", {"kit_item_id": coffee})
+    assert after["made_on"] == [] and [s["revision"] for s in after["setups"]] == [2, 2]
+    runs = host.get(f"/trials/{trial['id']}/results")["runs"]
+    assert [r["off_revision"] for r in runs if r["id"] == first["id"]] == [True], "a brew keeps what it was brewed on"

@@ -20,12 +20,14 @@ def test_what_stays_in_the_bed_of_a_lifted_brew_is_counted_and_is_no_mistake():
     assert not counts_for_forecasts(m, simulated=False, off_plan=False)
 
 
-def test_cautions_stand_at_the_step_where_they_bite():
+def test_cautions_stand_at_every_step_where_they_bite():
     def at(text):
         recipe = read(text).recipe
-        return {c.code: recipe.steps[c.step].kind for c in cautions(recipe) if c.step is not None}
+        return {c.code: [recipe.steps[i].kind for i in c.steps] for c in cautions(recipe) if c.steps}
 
-    assert at("30 g, 480 g, in a press-pot, pour to 480 over 0:40, wait by 4:00, press gently, serve")["glass"] == "press"
-    assert at("30 g, 480 g, in a press-pot, pour to 480 over 0:40, wait by 4:00, serve")["glass"] == "serve"
+    assert at("30 g, 480 g, in a press-pot, pour to 480 over 0:40, wait by 4:00, press gently, serve")["glass"] == ["press", "serve"]
+    assert at("30 g, 480 g, in a press-pot, pour to 480 over 0:40, wait by 4:00, serve")["glass"] == ["serve"]
     piston = at("15 g, 225 g, in a piston press, pour to 225 over 0:20, wait by 1:40, invert, press gently")
-    assert piston["invert"] == "invert" and piston["press"] == "press" and "glass" not in piston
+    assert piston["invert"] == ["invert"] and piston["press"] == ["press"] and "glass" not in piston
+    twice = at("15 g, 225 g, in a piston press, pour to 100 over 0:20, press gently, pour to 225 over 0:20, wait by 1:40, press gently")
+    assert twice["press"] == ["press", "press"]

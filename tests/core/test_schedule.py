@@ -162,3 +162,25 @@ def test_a_day_is_found_in_the_time_there_is_and_is_one_that_can_be_done():
     found = schedule(asked, KIT, Wish(spread_c=3), at_most_s=0.01)
     recheck(found, asked, KIT)
     assert not found.proven
+
+
+@pytest.mark.parametrize(("n", "kit"), [(4, KIT), (4, replace(KIT, hands=2))], ids=str)
+def test_grounds_lie_equally_long_and_every_brewer_is_cleared_as_soon_as_hands_are_free(n, kit):
+    asked = jobs(n)
+    found = schedule(asked, kit)
+    recheck(found, asked, kit)
+    ground = {b.brew: b.end_s for b in found.blocks if b.lane.startswith("grinder")}
+    rests = [c.start_s - j.prep_s - ground[c.brew] for c, j in zip(found.cups, asked, strict=True)]
+    assert max(rests) - min(rests) <= advice.RESTS_ALIKE_S and found.rests_s == (min(rests), max(rests))
+    hands = [b for b in found.blocks if b.lane == "hands"]
+    for clear in (b for b in hands if b.label.startswith("Clear")):
+        ready = next(c.ready_s for c in found.cups if c.brew == clear.brew)
+        others = [b for b in hands if b is not clear]
+        for at in range(math.ceil(ready / 5) * 5, int(clear.start_s), 5):
+            length = clear.end_s - clear.start_s
+            assert any(sum(b.start_s <= t < b.end_s for b in others) >= kit.hands for t in range(at, int(at + length), 5)), (clear, at)
+
+
+def test_a_brewer_without_a_filter_is_not_told_to_be_rinsed():
+    (job,) = jobs(1, rinses=False, dose_g=18)
+    assert job.prepare_label == "Prepare: preheat, weigh in 18 g"

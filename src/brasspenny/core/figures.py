@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
@@ -288,6 +288,16 @@ def with_unit(text: str, unit: str) -> str:
     if not text or not unit:
         return text
     return heat(float(text)) if unit == "°C" else f"{text} {unit}"
+
+
+def joined(names: Sequence[str]) -> str:
+    """As a sentence lists them; '' for none.
+
+    >>> joined(["A"]), joined(["A", "B"]), joined(["A", "B", "C"])
+    ('A', 'A and B', 'A, B and C')
+    """
+    *most, last = names or [""]
+    return f"{', '.join(most)} and {last}" if most else last
 
 
 def bag(grams_: float) -> str:

@@ -252,8 +252,8 @@ def remember(variables: dict[str, Any], new_kit: Sequence[str], act: Act) -> tup
         if kind == "brewer":
             out["brewer_type"] = out.get("brewer_type") or item.brewer_type
             if out["brewer_type"] and item.brewer_type != out["brewer_type"]:
-                facts = item.facts | {"brewer_type": out["brewer_type"]}
-                KitItem.update(brewer_type=out["brewer_type"], facts=facts, rev=KitItem.rev + 1).where(KitItem.id == item.id).execute()
+                item.facts = item.facts | {"brewer_type": out["brewer_type"]}
+                KitItem.update(brewer_type=out["brewer_type"], facts=item.facts, rev=KitItem.rev + 1).where(KitItem.id == item.id).execute()
     return out, used
 
 

@@ -45,7 +45,8 @@ def shape(live: LiveBrew, at: datetime) -> s.LiveBrewAnswer:
         name=_name(live, setup),
         brewer_type=revision.brewer_type or recipe.brewer_type,
         cautions=[
-            CautionAnswer(code=c.code, step=c.step, text=c.text) for c in cautions_.cautions(recipe, queries.filter_material(revision.filter or recipe.filter))
+            CautionAnswer(code=c.code, steps=list(c.steps), text=c.text)
+            for c in cautions_.cautions(recipe, queries.filter_material(revision.filter or recipe.filter))
         ],
         number=logged.number if logged else setup.brews_given + 1,
         dose_g=recipe.dose_g,

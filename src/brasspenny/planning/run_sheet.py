@@ -13,7 +13,7 @@ from ..core.grinding.dials import dial_id
 from ..core.kit.heat import SCALDS_C
 from ..core.planning.designs import Order
 from ..core.planning.minutes import SIEVE_SAMPLE_MIN, TIMED_DOSE_MIN
-from ..core.planning.schedule.advice import Explained, headline, schedule_and_explain
+from ..core.planning.schedule.advice import Explained, headline, say_rests, schedule_and_explain
 from ..core.planning.schedule.jobs import BrewJob, HandsBlock, Resources, Vessel, Wish, grinding_s, job_from_recipe, tasting_temperature_c, usual_tau_s
 from ..core.trial.measured import MeasuredTrial
 from ..core.trial.setups import facts_of, grind_rate_of, grinder_facts_of, ground_on, recipe_of
@@ -163,14 +163,16 @@ def _job(key: str, trial: FrozenTrial, revision: SetupRevision, day: s.DayBody, 
     grinder = grinder_facts_of(revision)
     drive = grinder.get("drive", "electric")
     more: dict[str, Any] = {"measure_s": 60.0 if day.measure else 0.0, "dilute_s": 30.0 if matched else 0.0}
-    more |= {"dose_g": revision.dose_g, "ground_on": ground_on(revision)}
+    recipe = recipe_of(revision)
+    rinses = bool(revision.filter or recipe.filter) or any(step.kind == "rinse" for step in recipe.steps)
+    more |= {"dose_g": revision.dose_g, "ground_on": ground_on(revision), "rinses": rinses}
     if revision.grinder:
         more |= {
             "grinder": revision.grinder,
             "grind_s": grinding_s(revision.dose_g, drive=drive, rate_g_s=grind_rate_of(trial, revision)),
             "hand_grinder": drive == "hand",
         }
-    return job_from_recipe(key, key, recipe_of(revision), brewer=revision.brewer or "brewer", drink_c=day.drink_c, **more)
+    return job_from_recipe(key, key, recipe, brewer=revision.brewer or "brewer", drink_c=day.drink_c, **more)
 
 
 def _first(*values):
@@ -276,7 +278,7 @@ def shape(sheet: RunSheet) -> s.RunSheetAnswer:
         why=sheet.found["why"],
         remedies=[s.RemedyAnswer(**x) for x in sheet.found["remedies"]],
         beforehand=[s.BeforehandShown(**line) for line in asked.get("beforehand", [])],
-        notes=asked["notes"],
+        notes=[*asked["notes"], *filter(None, [say_rests(found.get("rests_s"))])],
         begun={k: s.BegunAnswer(**v) for k, v in sheet.begun.items()},
     )
 

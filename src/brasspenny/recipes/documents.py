@@ -113,7 +113,7 @@ def checked(recipe: Recipe, around: lint_.Surroundings, expected: Outlook | None
         pours=pours_shown(planned_steps(recipe), (), sentences(recipe)),
         concentrate=is_concentrate(recipe),
         outlook=_outlook(expected, recipe) if expected else None,
-        cautions=[s.CautionAnswer(code=c.code, step=c.step, text=c.text) for c in cautions_.cautions(recipe, queries.filter_material(recipe.filter))],
+        cautions=[s.CautionAnswer(code=c.code, steps=list(c.steps), text=c.text) for c in cautions_.cautions(recipe, queries.filter_material(recipe.filter))],
         text=write(recipe),
         cumulative=document_of(model.as_cumulative(recipe)),
         per_pour=document_of(model.as_per_pour(recipe)),

@@ -151,8 +151,10 @@ class EndShown(Answer):
 
 
 class CautionAnswer(Answer):
+    """steps: indexes of all the steps at which it can hurt; none for the recipe as a whole."""
+
     code: str
-    step: int | None
+    steps: list[int]
     text: str
 
 

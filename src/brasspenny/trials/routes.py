@@ -87,6 +87,12 @@ def hold_variable(path: IdPath, body: s.HoldBody):
     return reply(service.hold(path.id, body, act()))
 
 
+@bp.post("/trials/<id>/kit-of-now", responses={200: s.SetUpAnswer})
+def take_kit_of_now(path: IdPath, body: s.KitOfNowBody):
+    """Take a piece of kit as it is known today into all setups that use it; brews keep what they were brewed on."""
+    return reply(service.take_kit_of_now(path.id, body, act()))
+
+
 @bp.post("/trials/<id>/declarations", responses={200: s.SetUpAnswer})
 def declare_variable(path: IdPath, body: s.DeclareBody):
     """Declare a difference, with its matching rule."""

@@ -230,12 +230,25 @@ class MatchingRuleAnswer(Answer):
     label: str
 
 
+class MadeOnAnswer(Answer):
+    """A piece of kit of which the kit says something else today than when these setups were made. text: a sentence; changes: each fact, then and now."""
+
+    kit_item_id: str
+    name: str
+    letters: list[str]
+    text: str
+    changes: list[str]
+
+
 class SetUpAnswer(Answer):
+    """made_on: kit that has changed since; what was brewed stays as it was."""
+
     setups: list[SetupAnswer]
     bars: list[BarAnswer]
     matching_rules: list[MatchingRuleAnswer]
     tested_field: str
     tested_fields: list[str]
+    made_on: list[MadeOnAnswer]
 
 
 class HoldBody(Body):
@@ -243,6 +256,12 @@ class HoldBody(Body):
 
     field: line(24, least=1)
     letter: Annotated[str, Field(min_length=1, max_length=1)]
+
+
+class KitOfNowBody(Body):
+    """Set up with this piece of kit as the kit has it today."""
+
+    kit_item_id: line(40, least=1)
 
 
 class DeclareBody(Body):

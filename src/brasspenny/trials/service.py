@@ -6,19 +6,20 @@ from collections.abc import Sequence
 from typing import Any
 
 from ..act import Act
+from ..core import figures
 from ..core.extraction.yields import YIELD_BASIS_LABELS
 from ..core.planning.control import MATCHING_LABELS, TESTED_FIELD, Bar, strength_policy_in_force
 from ..core.recipe.document import from_document
 from ..core.recipe.outlook import is_concentrate
 from ..core.trial import value
-from ..core.trial.setups import bars_of, display_names, factor_words, yield_basis_in_force
+from ..core.trial.setups import bars_of, display_names, factor_words, facts_changed, yield_basis_in_force
 from ..core.vocabulary import SETUP_LETTERS, VARIABLES, Factor
 from ..history import service as history
 from ..recipes.pours import pours_planned
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store import queries
 from ..store.load_trial import load, load_dials
-from ..store.models import Change, Declaration, Flight, FlightBrew, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
+from ..store.models import Change, Declaration, Flight, FlightBrew, KitItem, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
 from ..store.writing import use_case
 from . import schemas as s
 from .revisions import State, blank, current, insert_revision, new_revision, revise, to_recipe, variables_of
@@ -276,6 +277,22 @@ def hold(trial_id: str, sent: s.HoldBody, act: Act) -> s.SetUpAnswer:
     return read_set_up(trial.id)
 
 
+@use_case
+def take_kit_of_now(trial_id: str, sent: s.KitOfNowBody, act: Act) -> s.SetUpAnswer:
+    """Give every setup that was made on this piece of kit a revision that knows it as it stands today."""
+    trial = open_trial(trial_id)
+    using = [(setup, revision) for setup, revision in queries.setups_with_revisions(trial.id) if sent.kit_item_id in _kit_ids(revision)]
+    if not using:
+        raise Unprocessable("kit_item_id", "No setup of this trial is made on that.", "Choose a piece of kit that one of them names.")
+    for setup, revision in using:
+        history.edit(setup, {"revision_id": insert_revision(setup, State.of(revision), act).id}, rev=setup.rev, act=act, trial_id=trial.id)
+    return read_set_up(trial.id)
+
+
+def _kit_ids(revision: SetupRevision) -> set[str]:
+    return {item["id"] for item in (revision.kit or {}).values()}
+
+
 def _end_declaration(trial: Trial, field: str, action: str, act: Act) -> bool:
     """Delete the declaration about this field and record what it was; False where there is none."""
     declared = Declaration.get_or_none((Declaration.trial == trial.id) & (Declaration.field == field))
@@ -381,7 +398,25 @@ def read_set_up(trial_id: str) -> s.SetUpAnswer:
         matching_rules=[s.MatchingRuleAnswer(code=code, label=label) for code, label in MATCHING_LABELS.items()],
         tested_field=TESTED_FIELD[trial.factor],
         tested_fields=[TESTED_FIELD[f] for f in factors_of(trial)],
+        made_on=_made_on(rows),
     )
+
+
+def _made_on(rows: Sequence[tuple[Setup, SetupRevision]]) -> list[s.MadeOnAnswer]:
+    """Kit whose facts have changed since the setups were made on it."""
+    used = {item["id"]: item for _, revision in rows for item in (revision.kit or {}).values()}
+    out = []
+    for item in KitItem.select().where(KitItem.id.in_(list(used)) & KitItem.deleted_at.is_null()).order_by(KitItem.name) if used else ():
+        changes, letters = [], []
+        for setup, revision in rows:
+            then = next((x["facts"] for x in (revision.kit or {}).values() if x["id"] == item.id), None)
+            if then is not None and (differs := facts_changed(item.kind, then, item.facts)):
+                changes += [x for x in differs if x not in changes]
+                letters.append(setup.letter)
+        if letters:
+            text = f"{item.name} was changed in Kit after {figures.joined(letters)} {'was' if len(letters) == 1 else 'were'} set up."
+            out.append(s.MadeOnAnswer(kit_item_id=item.id, name=item.name, letters=letters, text=text, changes=changes))
+    return out
 
 
 def read_setup(setup_id: str) -> s.SetupAnswer:

@@ -18,8 +18,8 @@ from ..host import Host
 from .trials import Maker, Spec, specs
 
 ALL = specs()
-CHOSEN = share(ALL, least=14)
-CHUNK = 7 if not NIGHTLY else 8
+CHOSEN = share(ALL, least=8)
+CHUNK = 4 if not NIGHTLY else 8
 PAGES = ("progress", "setups", "results", "comparisons", "matching", "plan", "slots", "flights", "flight-method", "history")
 OF_VERDICT = (
     "verdict",

@@ -978,6 +978,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/{id}/kit-of-now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a piece of kit as it is known today into all setups that use it; brews keep what they were brewed on. */
+        post: operations["take_kit_of_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trials/{id}/declarations": {
         parameters: {
             query?: never;
@@ -5282,12 +5299,15 @@ export interface components {
             /** Versions */
             versions: components["schemas"]["VersionListed"][];
         };
-        /** CautionAnswer */
+        /**
+         * CautionAnswer
+         * @description steps: indexes of all the steps at which it can hurt; none for the recipe as a whole.
+         */
         CautionAnswer: {
             /** Code */
             code: string;
-            /** Step */
-            step: number | null;
+            /** Steps */
+            steps: number[];
             /** Text */
             text: string;
         };
@@ -6094,7 +6114,10 @@ export interface components {
              */
             archived?: boolean;
         };
-        /** SetUpAnswer */
+        /**
+         * SetUpAnswer
+         * @description made_on: kit that has changed since; what was brewed stays as it was.
+         */
         SetUpAnswer: {
             /** Setups */
             setups: components["schemas"]["SetupAnswer"][];
@@ -6106,6 +6129,8 @@ export interface components {
             tested_field: string;
             /** Tested Fields */
             tested_fields: string[];
+            /** Made On */
+            made_on: components["schemas"]["MadeOnAnswer"][];
         };
         /** BarAnswer */
         BarAnswer: {
@@ -6126,6 +6151,22 @@ export interface components {
             note: string;
             /** Hold Letter */
             hold_letter: string | null;
+        };
+        /**
+         * MadeOnAnswer
+         * @description A piece of kit of which the kit says something else today than when these setups were made. text: a sentence; changes: each fact, then and now.
+         */
+        MadeOnAnswer: {
+            /** Kit Item Id */
+            kit_item_id: string;
+            /** Name */
+            name: string;
+            /** Letters */
+            letters: string[];
+            /** Text */
+            text: string;
+            /** Changes */
+            changes: string[];
         };
         /** MatchingRuleAnswer */
         MatchingRuleAnswer: {
@@ -6450,6 +6491,14 @@ export interface components {
             field: string;
             /** Letter */
             letter: string;
+        };
+        /**
+         * KitOfNowBody
+         * @description Set up with this piece of kit as the kit has it today.
+         */
+        KitOfNowBody: {
+            /** Kit Item Id */
+            kit_item_id: string;
         };
         /**
          * DeclareBody
@@ -17369,6 +17418,50 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["HoldBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetUpAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_kit_of_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitOfNowBody"];
             };
         };
         responses: {

@@ -13,6 +13,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Literal, get_args
 
+from .. import figures
 from ..errors import OutOfDomain
 from ..recipe.model import Recipe
 from ..vocabulary import BREWERS
@@ -370,7 +371,7 @@ def _evenly(rival: Advice | None) -> str:
 
 
 def _listed(signs: Sequence[Sign]) -> str:
-    return " and ".join(SIGN_LABELS[s] for s in signs)
+    return figures.joined([SIGN_LABELS[s] for s in signs])
 
 
 def _missing(recipe: Recipe, results: Results, signs: Sequence[Sign]) -> tuple[str, ...]:

@@ -130,8 +130,7 @@ def _sighted(found: Found, headline: str) -> str:
 
 
 def _call(found: Found, *letters: str) -> str:
-    called = [found.names.get(x, x) for x in letters]
-    return " and ".join(called) if len(called) < 3 else f"{', '.join(called[:-1])} and {called[-1]}"
+    return figures.joined([found.names.get(x, x) for x in letters])
 
 
 # --- which setup -----------------------------------------------------------------------------------------------------------------------

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from .. import figures
 from .multiplicity import holm
 from .passes import Cooling, cooling, means_by_pass
 from .scores import Score
@@ -102,8 +103,7 @@ def _plain(traits: Sequence[Trait], best_at: str, words: Mapping[str, tuple[str,
 
 def _text(name: str, traits: Sequence[Trait], best_at: str, words: Mapping[str, tuple[str, str, str]]) -> str:
     wants = [f"{'more' if t.more else 'less'} {words[t.attribute][0].lower()}" for t in traits[:3]]
-    *most, last = wants or [""]
-    said = [f"want {', '.join(most)} and {last}" if most else f"want {last}"] if wants else []
+    said = [f"want {figures.joined(wants)}"] if wants else []
     if best_at:
         said.append(f"drink it {best_at}")
     return f"Choose {name} if you {' and '.join(said)}." if said else ""

@@ -89,8 +89,7 @@ def next_steps(
     at = [cups.setups.index(s) for s in open_setups]
     j, r = len(cups.tasters), len(cups.brew_setup) / len(cups.setups)
     seen = _Seen(nodes, at, smallest_difference, clear_each(cups.flights + 1, learnt=learnt is not None))
-    called = [(names or {}).get(s, s) for s in open_setups]
-    who = " and ".join(called) if len(called) < 3 else f"{', '.join(called[:-1])} and {called[-1]}"
+    who = figures.joined([(names or {}).get(s, s) for s in open_setups])
     out, drawn = [], {}
     if len(open_setups) > 1:
         for code, brews, tasters in (("one_more_brew", 1, 0), ("one_more_flight", FLIGHT_BREWS, 0), ("more_tasters", FLIGHT_BREWS, MORE_TASTERS)):

@@ -96,8 +96,8 @@ def friedman(values: np.ndarray) -> tuple[float, float, float, bool]:
 
 
 def _text(names: Sequence[str], means: Sequence[float], p: float, agreement: float) -> str:
-    *first, last = [n for n, m in zip(names, means, strict=True) if m - means[0] <= TIED_RANKS]
-    came = f"{', '.join(first)} and {last} came first together" if first else f"{last} came first on average"
+    first = [n for n, m in zip(names, means, strict=True) if m - means[0] <= TIED_RANKS]
+    came = f"{figures.joined(first)} came first {'together' if len(first) > 1 else 'on average'}"
     alike = "They ranked these cups alike" if p <= 0.05 else "Their rankings are no more alike than chance"
     chance = "p < 0.001" if p < 0.001 else f"p = {figures.p_value(p)}"
     return f"{alike} (agreement {figures.agreement(agreement)} of 1, {chance}); {came}. This is about these cups, not the equipment."

@@ -231,8 +231,7 @@ class _Words:
     delta: float
 
     def call(self, *setups: str) -> str:
-        called = [self.names[setup] for setup in setups]
-        return " and ".join(called) if len(called) < 3 else f"{', '.join(called[:-1])} and {called[-1]}"
+        return figures.joined([self.names[setup] for setup in setups])
 
     def clear(self, top: SetupResult, dropped: tuple[str, ...]) -> Verdict:
         name = self.call(top.setup)

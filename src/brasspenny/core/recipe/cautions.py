@@ -19,10 +19,10 @@ BURN = "A burn: cool running water, then seek care."
 
 @dataclass(frozen=True)
 class Caution:
-    """step: its index, or None for the recipe as a whole."""
+    """steps: indexes of all the steps at which it can hurt; none for the recipe as a whole."""
 
     code: str
-    step: int | None
+    steps: tuple[int, ...]
     text: str
 
 
@@ -47,35 +47,32 @@ REUSABLE: frozenset[FilterMaterial] = frozenset(("mesh", "metal", "cloth"))
 
 
 def cautions(recipe: Recipe, filter_material: FilterMaterial | None = None) -> tuple[Caution, ...]:
-    """Return the cautions of a recipe, each kind once, at the first step it applies to. filter_material: of the filter in the kit, None where it is
+    """Return the cautions of a recipe, each once, with every step it applies to (of scalding the first). filter_material: of the filter in the kit, None where it is
     not there: then no caution about it is given, whatever its name says."""
     found = [Caution("scald", _first_hot(recipe), f"Boiling water and steam scald. {BURN}")]
     if recipe.brewer_type is None or BREWERS[recipe.brewer_type].topples:
-        found.append(Caution("dripper", None, "A dripper on a server topples: steady it. Glass cracks when knocked or shocked by heat."))
-    glass = _press_pot_turns(recipe)
-    if glass is not None:
+        found.append(Caution("dripper", (), "A dripper on a server topples: steady it. Glass cracks when knocked or shocked by heat."))
+    if glass := _press_pot_turns(recipe):
         found.append(Caution("glass", glass, "The glass of a press-pot cracks when it is knocked or shocked by heat: hold it by its handle, over a tray."))
     full = next((i for i, step in enumerate(recipe.steps) if step.kind in ON_COFFEE), len(recipe.steps))
-    for i, step in enumerate(recipe.steps):
-        if step.kind == "invert" and i < full:
-            continue  # an empty press throws nothing
-        if step.kind in AT_STEP and not any(c.code == AT_STEP[step.kind][0] for c in found):
-            code, text = AT_STEP[step.kind]
-            found.append(Caution(code, i, text.replace(SCALDS, figures.heat(SCALDS_C))))
+    for kind, (code, text) in AT_STEP.items():
+        steps = tuple(i for i, step in enumerate(recipe.steps) if step.kind == kind and not (kind == "invert" and i < full))  # an empty press throws nothing
+        if steps:
+            found.append(Caution(code, steps, text.replace(SCALDS, figures.heat(SCALDS_C))))
     if filter_material in REUSABLE:
-        found.append(Caution("reusable_filter", None, "Rinsing a reusable filter with hot water does not sanitise it: follow the maker's cleaning guidance."))
+        found.append(Caution("reusable_filter", (), "Rinsing a reusable filter with hot water does not sanitise it: follow the maker's cleaning guidance."))
     return tuple(found)
 
 
-def _press_pot_turns(recipe: Recipe) -> int | None:
-    """The step at which a press-pot's glass is handled: its press, else its pouring off."""
+def _press_pot_turns(recipe: Recipe) -> tuple[int, ...]:
+    """The steps at which a press-pot's glass is handled: pressing it, and pouring off."""
     if recipe.brewer_type is None or "poured_off" not in BREWERS[recipe.brewer_type].ends:
-        return None
-    return next((i for kind in ("press", "serve") for i, s in enumerate(recipe.steps) if s.kind == kind), None)
+        return ()
+    return tuple(i for i, s in enumerate(recipe.steps) if s.kind in ("press", "serve"))
 
 
-def _first_hot(recipe: Recipe) -> int | None:
-    return next((i for i, s in enumerate(recipe.steps) if _hot(s)), None)
+def _first_hot(recipe: Recipe) -> tuple[int, ...]:
+    return tuple(i for i, s in enumerate(recipe.steps) if _hot(s))[:1]
 
 
 def _hot(step: Step) -> bool:

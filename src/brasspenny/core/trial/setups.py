@@ -13,7 +13,7 @@ from ..recipe.document import from_document
 from ..recipe.fitting import plain_pour
 from ..recipe.model import Recipe
 from ..recipe.writing import pattern, same_pours
-from ..vocabulary import FACTS_OF_NOW, VARIABLES, Factor, YieldBasis
+from ..vocabulary import FACTS_OF_NOW, KITS, VARIABLES, Factor, KitFact, YieldBasis
 from .value import Declared, Setup, SetupRevision, Trial
 
 VARIABLE_NAMES: tuple[str, ...] = (
@@ -149,6 +149,29 @@ def with_facts_of_now(kit: dict[str, Any] | None, now: Mapping[str, Mapping[str,
 
 def _as_of_now(then: Mapping[str, Any], now: Mapping[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in then.items() if name not in FACTS_OF_NOW} | {name: value for name, value in now.items() if name in FACTS_OF_NOW}
+
+
+def facts_changed(kind: str, then: Mapping[str, Any], now: Mapping[str, Any]) -> list[str]:
+    """What a setup was made on and the kit says otherwise since; what counts as it stands today is left out, and so are how to care for it, and a
+    brewer's kind, which the setup says itself.
+
+    >>> facts_changed("coffee", {"roast": "light", "lot": ""}, {"roast": "medium", "price_per_kg": 20, "lot": "7"})
+    ['Lot: not given, now 7', 'Roast: Light, now Medium']
+    """
+    facts = [f for f in KITS[kind].facts if f.name not in FACTS_OF_NOW and f.name not in ("care", "brewer_type")]
+    return [f"{f.label}: {_fact_shown(f, then)}, now {_fact_shown(f, now)}" for f in facts if _fact_shown(f, then) != _fact_shown(f, now)]
+
+
+def _fact_shown(fact: KitFact, facts: Mapping[str, Any]) -> str:
+    value = facts.get(fact.name, fact.default)
+    if value is None or value == "":
+        return "not given"
+    if fact.form == "yes":
+        return "yes" if value else "no"
+    if isinstance(value, list):
+        return ", ".join(f"{x:g}" for x in value)
+    shown = dict(fact.options).get(value) or (f"{value:g}" if isinstance(value, int | float) else str(value))
+    return figures.with_unit(shown, fact.unit) if fact.form == "number" else shown
 
 
 def facts_of(revision: SetupRevision, kind: str) -> dict[str, Any]:

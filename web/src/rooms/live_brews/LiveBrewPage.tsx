@@ -75,7 +75,7 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
 
   const current = brew.steps.find((s) => s.index === now.current);
   // The vessel's own stage tells its caution itself.
-  const caution = current && !OWN_STAGE.has(current.kind) && brew.cautions.find((c) => c.step === current.index);
+  const caution = current && !OWN_STAGE.has(current.kind) && brew.cautions.find((c) => c.steps.includes(current.index));
   const key = keyOf(brew, now);
   const busy = begin.isPending || put.isPending || undo.isPending;
   const at_s = round(elapsed);

@@ -28,7 +28,7 @@ export function SteepStage({ brew, step, elapsed_s, press_kg }: SteepStageProps)
   const inverted = turns.filter((s) => !done.has(s.index)).length % 2 === 1;
   const surface = WALL.top + 60;
   const plunger = PRESSED.has(step.kind) ? surface + share * (WALL.bottom - surface - 50) : surface - 40;
-  const caution = brew.cautions.find((c) => c.step === step.index);
+  const caution = brew.cautions.find((c) => c.steps.includes(step.index));
   return (
     <div className={classes.stage}>
       <svg viewBox="70 0 310 372" role="img" aria-label={`${step.text}: ${Math.round(100 * share)} % of its time`}>

@@ -226,11 +226,11 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
               {doc.slow && <p>Too slow: {doc.slow}</p>}
             </section>
           )}
-          {checked.cautions.some((c) => c.step === null) && (
+          {checked.cautions.some((c) => c.steps.length === 0) && (
             <section>
               <h2>Take care</h2>
               {checked.cautions
-                .filter((c) => c.step === null)
+                .filter((c) => c.steps.length === 0)
                 .map((c) => (
                   <p key={c.code} className="small">
                     {c.text}
@@ -254,7 +254,7 @@ function CardStep({ step, cautions }: CardStepProps) {
       <span>
         {step.text}
         {cautions
-          .filter((c) => c.step === step.index)
+          .filter((c) => c.steps.includes(step.index))
           .map((c) => (
             <span key={c.code} className={classes.caution}>
               {c.text}

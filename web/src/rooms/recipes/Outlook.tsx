@@ -28,7 +28,7 @@ export function Outlook({ checked }: { checked: Checked }) {
       <ul className={classes.cautions} aria-label="Cautions">
         {checked.cautions.map((c) => (
           <li key={c.code}>
-            {c.step !== null && <b>Step {c.step + 1}: </b>}
+            {c.steps.length > 0 && <b>{stepsNamed(c.steps)}: </b>}
             {c.text}
           </li>
         ))}
@@ -36,6 +36,9 @@ export function Outlook({ checked }: { checked: Checked }) {
     </section>
   );
 }
+
+/** "Step 3", "Steps 2, 4". */
+const stepsNamed = (steps: number[]) => `${steps.length > 1 ? 'Steps' : 'Step'} ${steps.map((i) => i + 1).join(', ')}`;
 
 function Fact({ name, value }: { name: string; value: string }) {
   return (

@@ -27,6 +27,7 @@ import {
   type Setup,
   setUpQuery,
   takeBack,
+  takeKitOfNow,
   trialQuery,
   type VariablesPatch,
 } from './queries';
@@ -71,6 +72,7 @@ export function SetUpStation() {
               onDeclare={(field, label, rule) => setDeclaring({ field, label, rule })}
               onTakeBack={(field) => takeItBack.mutate(field)}
             />
+            <MadeOn trialId={id} setUp={data} />
             <div className={classes.actions}>
               {data.setups.length >= 2 && (
                 <NextLink to={`/trials/${id}/brew`} takesFocus={!data.setups.some((s) => s.runs)}>
@@ -117,6 +119,23 @@ export function SetUpStation() {
       }
     </Loaded>
   );
+}
+
+/** Kit that is described otherwise than when the setups were made on it, and one press to take it as it is known today. */
+function MadeOn({ trialId, setUp }: { trialId: string; setUp: SetUp }) {
+  const take = useSend((kitItemId: string) => takeKitOfNow(trialId, kitItemId));
+  return setUp.made_on.map((m) => (
+    <div key={m.kit_item_id} className={classes.madeOn}>
+      <p>
+        {m.text} {m.changes.join('; ')}.{' '}
+        {setUp.setups.some((s) => s.runs && m.letters.includes(s.letter)) &&
+          'Brews made before keep the record they were brewed on.'}
+      </p>
+      <Button variant="default" loading={take.isPending} onClick={() => take.mutate(m.kit_item_id)}>
+        Take it as it is now
+      </Button>
+    </div>
+  ));
 }
 
 /** Fair is said only when the margin has nothing against it. */

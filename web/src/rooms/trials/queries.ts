@@ -60,6 +60,8 @@ export const duplicateTrial = (id: string) => take(api.POST('/api/v1/trials/{id}
 
 export const hold = (trialId: string, field: string, letter: string) =>
   take(api.POST('/api/v1/trials/{id}/hold', { ...at(trialId), body: { field, letter } }));
+export const takeKitOfNow = (trialId: string, kitItemId: string) =>
+  take(api.POST('/api/v1/trials/{id}/kit-of-now', { ...at(trialId), body: { kit_item_id: kitItemId } }));
 export const declare = (trialId: string, field: string, rule: Schemas['DeclareBody']['rule'], reason: string) =>
   take(api.POST('/api/v1/trials/{id}/declarations', { ...at(trialId), body: { field, rule, reason } }));
 export const takeBack = (trialId: string, field: string) =>

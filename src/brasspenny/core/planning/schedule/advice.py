@@ -57,6 +57,22 @@ def headline(spread_c: float, wanted_c: float) -> str:
     return f"All cups within {'half a degree' if spread_c < (0.5 if figures.units().heat == 'C' else 0.28) else figures.heat_apart(spread_c)}"
 
 
+RESTS_ALIKE_S = 120.0
+"""Grounds that lie no more than this longer than others lose no more that anybody tastes."""
+
+
+def say_rests(rests_s: Sequence[float] | None) -> str:
+    """What is said where some grounds lie longer than others; '' where they do not.
+
+    >>> say_rests((0, 100)), say_rests((30, 660))
+    ('', 'Grounds lie 1 to 11 min before their brew. A second pair of hands, or fewer brews a flight, would grind every cup equally fresh.')
+    """
+    if rests_s is None or rests_s[1] - rests_s[0] <= RESTS_ALIKE_S:
+        return ""
+    low, high = (figures.minutes(s / 60) for s in rests_s)
+    return f"Grounds lie {low} to {high} min before their brew. A second pair of hands, or fewer brews a flight, would grind every cup equally fresh."
+
+
 def _why(jobs: Sequence[BrewJob], r: Resources, wish: Wish, found: Schedule | None, trouble: NoSchedule | None) -> str:
     if found is None:
         return trouble.reason[:1].upper() + trouble.reason[1:]

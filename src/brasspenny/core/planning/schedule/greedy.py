@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import product
 
@@ -49,9 +49,8 @@ class Plain:
 
 
 def plain_schedule(jobs: Sequence[BrewJob], r: Resources, wish: Wish, *, alike: float = 0.0) -> Plain | None:
-    """The best of several: samples taken as soon as may be, or only when all is brewed; coffee ground
-    just in time, or ahead while hands are free; pours waiting for each other or not.
-    None when none of them fits the day."""
+    """The best of several: samples taken as soon as may be, or only when all is brewed; pours waiting for each other or not. Coffee is ground just in
+    time, or ahead while hands are free. None when none of them fits the day."""
     found = []
     for late, ahead, share in product((False, True), (False, True), MEETING):
         if plain := _Day(jobs, r, wish, grind_ahead=ahead).lay(measure_late=late, meeting=share):
@@ -61,10 +60,40 @@ def plain_schedule(jobs: Sequence[BrewJob], r: Resources, wish: Wish, *, alike: 
     return min(found, key=lambda p: (p.short, max(p.apart, alike), p.tasting), default=None)
 
 
+class Lanes:
+    """Who is busy when, in steps. capacity: how many uses a lane holds at once; latest: no gap is looked for beyond it."""
+
+    def __init__(self, capacity: Callable[[str], int], latest: int) -> None:
+        self._capacity, self._latest = capacity, latest
+        self._busy: dict[str, list[tuple[int, int]]] = defaultdict(list)
+
+    def take(self, lane: str, begins: int, lasts: int) -> None:
+        self._busy[lane].append((begins, begins + lasts))
+
+    def give_back(self, lane: str, begins: int, lasts: int) -> None:
+        self._busy[lane].remove((begins, begins + lasts))
+
+    def is_free(self, lane: str, begins: int, lasts: int) -> bool:
+        """Whether one more use leaves the lane within its capacity at every step."""
+        ends, capacity = begins + lasts, self._capacity(lane)
+        within = [(b, e) for b, e in self._busy[lane] if b < ends and begins < e]
+        if len(within) < capacity:
+            return True
+        return all(sum(b <= t < e for b, e in within) < capacity for t in {begins, *(b for b, _ in within if b > begins)})
+
+    def first_gap(self, lane: str, at: int, lasts: int) -> int:
+        """Raise OverflowError when there is none."""
+        while not self.is_free(lane, at, lasts):
+            at += 1
+            if at > self._latest:
+                raise OverflowError
+        return at
+
+
 class _Day:
     def __init__(self, jobs: Sequence[BrewJob], r: Resources, wish: Wish, *, grind_ahead: bool) -> None:
         self.jobs, self.r, self.wish, self.now, self.grind_ahead = jobs, r, wish, units(wish.now_s), grind_ahead
-        self.busy: dict[str, list[tuple[int, int]]] = defaultdict(list)
+        self.lanes = Lanes(self._capacity, LATEST + self.now)
 
     def lay(self, *, measure_late: bool, meeting: float) -> Plain | None:
         laid: list[Laid] = []
@@ -93,8 +122,8 @@ class _Day:
         else:
             at, ground = self._first_start(job, hands, kettle, brewer)
         for offset, lasts in hands:
-            self._take("hands", at + offset, lasts)
-        self._take("kettle", at + kettle[0], kettle[1])
+            self.lanes.take("hands", at + offset, lasts)
+        self.lanes.take("kettle", at + kettle[0], kettle[1])
         return Laid(at, ground)
 
     def _first_start(self, job: BrewJob, hands, kettle, brewer) -> tuple[int, int | None]:
@@ -102,18 +131,18 @@ class _Day:
         at = (max(self.now, units(self.r.heat_s)) if self.now == 0 else self.now) + prep
         while at < LATEST + self.now:
             fits = (
-                all(self._free("hands", at + o, n) for o, n in hands)
-                and self._free("kettle", at + kettle[0], kettle[1])
-                and self._free(f"brewer: {job.brewer}", at + brewer[0], brewer[1])
+                all(self.lanes.is_free("hands", at + o, n) for o, n in hands)
+                and self.lanes.is_free("kettle", at + kettle[0], kettle[1])
+                and self.lanes.is_free(f"brewer: {job.brewer}", at + brewer[0], brewer[1])
             )
             if fits:
                 if not job.grind_s:
                     return at, None
                 for offset, lasts in hands:  # held while a gap for grinding is looked for
-                    self._take("hands", at + offset, lasts)
+                    self.lanes.take("hands", at + offset, lasts)
                 ground = self._grind_before(job, at - prep)
                 for offset, lasts in hands:
-                    self.busy["hands"].remove((at + offset, at + offset + lasts))
+                    self.lanes.give_back("hands", at + offset, lasts)
                 if ground is not None:
                     return at, ground
             at += 1
@@ -125,25 +154,25 @@ class _Day:
         earliest = max(self.now, at - lasts - units(self.wish.longest_ground_s))
         latest_first = range(at - lasts, earliest - 1, -1)
         for begins in reversed(latest_first) if self.grind_ahead else latest_first:
-            if self._free("hands", begins, attended) and self._free(f"grinder: {job.grinder}", begins, lasts):
-                self._take("hands", begins, attended)
-                self._take(f"grinder: {job.grinder}", begins, lasts)
+            if self.lanes.is_free("hands", begins, attended) and self.lanes.is_free(f"grinder: {job.grinder}", begins, lasts):
+                self.lanes.take("hands", begins, attended)
+                self.lanes.take(f"grinder: {job.grinder}", begins, lasts)
                 return begins
         return None
 
     def _clear(self, job: BrewJob, x: Laid) -> None:
         done = max(self.now, x.start + units(job.total_s))
         lasts = units(job.clear_s)
-        x.cleared = self._first_gap("hands", done, lasts)
-        self._take("hands", x.cleared, lasts)
+        x.cleared = self.lanes.first_gap("hands", done, lasts)
+        self.lanes.take("hands", x.cleared, lasts)
         begins = x.start - units(job.prep_s)
-        self._take(f"brewer: {job.brewer}", begins, x.cleared + lasts - begins)
+        self.lanes.take(f"brewer: {job.brewer}", begins, x.cleared + lasts - begins)
 
     def _measure(self, job: BrewJob, x: Laid) -> None:
         if not job.measure_s or job.measured:
             return
-        x.taken = self._first_gap("hands", max(self.now, x.start + units(job.total_s)), units(job.measure_s))
-        self._take("hands", x.taken, units(job.measure_s))
+        x.taken = self.lanes.first_gap("hands", max(self.now, x.start + units(job.total_s)), units(job.measure_s))
+        self.lanes.take("hands", x.taken, units(job.measure_s))
 
     # --- all of them --------------------------------------------------------------------------------------------------
 
@@ -151,16 +180,16 @@ class _Day:
         at = max([self.now, *(self._ready(job, x) for job, x in zip(self.jobs, laid, strict=True))])
         for job, x in zip(self.jobs, laid, strict=True):
             if job.dilute_s:
-                x.diluted = at = self._first_gap("hands", at, units(job.dilute_s))
-                self._take("hands", at, units(job.dilute_s))
+                x.diluted = at = self.lanes.first_gap("hands", at, units(job.dilute_s))
+                self.lanes.take("hands", at, units(job.dilute_s))
                 at += units(job.dilute_s)
         lasts = max(1, units(self.r.cups_each * self.r.pour_cup_s))
         began, levels_then = at, [self._level(job, x, at) for job, x in zip(self.jobs, laid, strict=True)]
         for i in sorted(range(len(laid)), key=lambda i: -levels_then[i]):
             gained_per_s = 1 / self.r.cup.tau_s - 1 / self.r.tau_of(self.jobs[i].server)
             wait_s = meeting * (max(levels_then) - levels_then[i]) / gained_per_s if gained_per_s > 1e-9 else 0.0
-            laid[i].poured = at = self._first_gap("hands", max(at, began + units(wait_s)), lasts)
-            self._take("hands", at, lasts)
+            laid[i].poured = at = self.lanes.first_gap("hands", max(at, began + units(wait_s)), lasts)
+            self.lanes.take("hands", at, lasts)
             at += lasts
         levels = [self._level(job, x, x.poured + lasts) - (at - x.poured - lasts) * UNIT_S / self.r.cup.tau_s for job, x in zip(self.jobs, laid, strict=True)]
         too_hot = max(levels) - math.log(self.wish.high_c - self.r.ambient_c)
@@ -177,8 +206,6 @@ class _Day:
         """ln(T − Ta) of a drink that stands in its server from the end of its brew until `at`."""
         return math.log(job.drink_c - self.r.ambient_c) - (at - x.start - units(job.total_s)) * UNIT_S / self.r.tau_of(job.server)
 
-    # --- lanes ----------------------------------------------------------------------------------------------------------
-
     def _capacity(self, lane: str) -> int:
         if lane == "hands":
             return self.r.hands
@@ -186,21 +213,3 @@ class _Day:
             return self.r.kettles
         kind, name = lane.split(": ", 1)
         return (self.r.brewers if kind == "brewer" else self.r.grinders).get(name, 1)
-
-    def _take(self, lane: str, begins: int, lasts: int) -> None:
-        self.busy[lane].append((begins, begins + lasts))
-
-    def _free(self, lane: str, begins: int, lasts: int) -> bool:
-        """Whether one more use leaves the lane within its capacity at every step."""
-        ends, capacity = begins + lasts, self._capacity(lane)
-        within = [(b, e) for b, e in self.busy[lane] if b < ends and begins < e]
-        if len(within) < capacity:
-            return True
-        return all(sum(b <= t < e for b, e in within) < capacity for t in {begins, *(b for b, _ in within if b > begins)})
-
-    def _first_gap(self, lane: str, at: int, lasts: int) -> int:
-        while not self._free(lane, at, lasts):
-            at += 1
-            if at > LATEST + self.now:
-                raise OverflowError
-        return at

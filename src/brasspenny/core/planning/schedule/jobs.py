@@ -50,7 +50,7 @@ class HandsBlock:
 @dataclass(frozen=True)
 class BrewJob:
     """One brew to place. hands: blocks fixed to its start. total_s: when the drips stop. drink_c: temperature of the drink
-    then. grind_s 0: nothing to grind. dose_g, ground_on: said where it is weighed in and ground. started_s: begun already, then; measured: its sample is taken. All times s."""
+    then. grind_s 0: nothing to grind. dose_g, ground_on: said where it is weighed in and ground. rinses: its filter. started_s: begun already, then; measured: its sample is taken. All times s."""
 
     key: str
     label: str
@@ -71,6 +71,7 @@ class BrewJob:
     measured: bool = False
     dose_g: float = 0.0
     ground_on: str = ""
+    rinses: bool = True
 
     @property
     def grind_label(self) -> str:
@@ -80,7 +81,7 @@ class BrewJob:
 
     @property
     def prepare_label(self) -> str:
-        return f"Prepare: rinse, preheat, weigh in{f' {self.dose_g:g} g' if self.dose_g else ''}"
+        return f"Prepare: {'rinse, ' if self.rinses else ''}preheat, weigh in{f' {self.dose_g:g} g' if self.dose_g else ''}"
 
 
 @dataclass(frozen=True)
@@ -115,7 +116,7 @@ class Resources:
 @dataclass(frozen=True)
 class Wish:
     """What is wanted: cups between low_c and high_c when tasting begins, spread_c at most between them, the brews in the
-    order given (keep_order), nothing before now_s."""
+    order given (keep_order), nothing before now_s. Grounds lie for longest_ground_s at most before their brew is prepared."""
 
     low_c: float = 42.0
     high_c: float = 62.0

@@ -19,7 +19,7 @@ from typing import Any
 
 from ... import figures
 from ...errors import Inconsistent, OutOfDomain
-from .greedy import UNIT_S, Plain, plain_schedule, units
+from .greedy import UNIT_S, Lanes, Plain, plain_schedule, units
 from .jobs import GRINDER_HANDS_S, MOST_BREWS, BrewJob, Resources, Wish, tasting_temperature_c
 
 HORIZON_S = 4 * 3600
@@ -37,6 +37,9 @@ the same day."""
 SEEDS = 4
 AT_MOST_S = 9.0
 """Of the solver's own clock for a whole schedule, whatever the machine: then the best found so far is given."""
+FRESHER_S = 180.0
+"""So much longer a day may take for grounds that lie equally long."""
+CLEAR = "Clear the brewer and rinse it"
 LAST_S = 0.25
 """What a search is still given once that is over."""
 
@@ -67,7 +70,8 @@ class CupPlan:
 
 @dataclass(frozen=True)
 class Schedule:
-    """All blocks in order of time; spread_c between the warmest and the coolest cup at tasting_s; proven: least possible."""
+    """All blocks in order of time; spread_c between the warmest and the coolest cup at tasting_s; proven: least possible. rests_s: how long grounds lie
+    before their brew is prepared, the least and the most, None where nothing is ground."""
 
     blocks: tuple[Placed, ...]
     cups: tuple[CupPlan, ...]
@@ -75,6 +79,7 @@ class Schedule:
     spread_c: float
     total_s: float
     proven: bool
+    rests_s: tuple[float, float] | None = None
 
 
 class NoSchedule(Inconsistent):
@@ -94,6 +99,7 @@ def schedule(
     model.least_spread(effort * (0.8 if shortest else 1))
     if shortest:
         model.least_time(effort * 0.2)
+        model.alike_fresh(effort * 0.2)
     return model.best
 
 
@@ -157,6 +163,7 @@ class _Model:
         self.hands: list[tuple[Any, int, int | Any, str, str]] = []
         self.lanes: dict[str, list] = defaultdict(list)
         self.tasting = self.m.new_int_var(self.now, self.horizon, "tasting")
+        self.rests: list[Any] = []
         self.vars = [self._place(i, job) for i, job in enumerate(jobs)]
         self._no_overbooking()
         self._order()
@@ -182,7 +189,7 @@ class _Model:
             self._hands(start, units(block.start_s), max(1, units(block.duration_s)), job.key, block.label)
         ground = self._grind(i, job, start, prep, begun)
         ready = start + total
-        cleared = self._after(f"clear{i}", ready, job.clear_s, job.key, "Clear the brewer and rinse it")
+        cleared = self._after(f"clear{i}", ready, job.clear_s, job.key, CLEAR)
         measured, taken = ready, None
         if job.measure_s and not job.measured:
             taken = self._after(f"measure{i}", ready, job.measure_s, job.key, "Stir the server, weigh, take the sample")
@@ -203,7 +210,8 @@ class _Model:
         hands = lasts if job.hand_grinder else min(lasts, units(GRINDER_HANDS_S))
         at = self.m.new_int_var(self.now, self.horizon, f"grind{i}")
         self.m.add(at + lasts <= start - prep)
-        self.m.add(start - prep - at - lasts <= units(self.wish.longest_ground_s))
+        self.rests.append(start - prep - at - lasts)
+        self.m.add(self.rests[-1] <= units(self.wish.longest_ground_s))
         self._hands(at, 0, hands, job.key, job.grind_label)
         self._lane("grinder: " + job.grinder, at, lasts, job, "Grind")
         return at
@@ -354,6 +362,22 @@ class _Model:
         if self._solve(effort) in (self.cp.OPTIMAL, self.cp.FEASIBLE):
             self.best = self.answer()
 
+    def alike_fresh(self, effort: float) -> None:
+        """Of the days this good, the one whose grounds lie most equally long, and then shortly, before their brews: what lies about loses gas and scent."""
+        if len(self.rests) < 2:
+            return
+        longest = units(self.wish.longest_ground_s)
+        most, least = (self.m.new_int_var(0, longest, name) for name in ("most_rest", "least_rest"))
+        for rest in self.rests:
+            self.m.add(rest <= most)
+            self.m.add(rest >= least)
+        self.m.add(self.apart <= self.solver.value(self.apart))
+        self.m.add(self.short <= self.solver.value(self.short))
+        self.m.add(self.tasting <= self.solver.value(self.tasting) + units(FRESHER_S))
+        self.m.minimize(20 * (most - least) + most)
+        if self._solve(effort) in (self.cp.OPTIMAL, self.cp.FEASIBLE):
+            self.best = self.answer()
+
     def _solve(self, effort: float, model: Any = None):
         self.solver.parameters.max_deterministic_time = effort
         self.solver.parameters.max_time_in_seconds = max(LAST_S, self.left_s)
@@ -389,6 +413,19 @@ class _Model:
     def _value(self, expression: Any) -> int:
         return self.solver.value(expression) if not isinstance(expression, int) else expression
 
+    def _cleared_early(self) -> dict[str, int]:
+        """When each brewer is cleared: as soon as hands are free. Nothing bounds it in the model where no other brew waits for that brewer, and earlier is never in the way of anything."""
+        lanes = Lanes(lambda _: self.r.hands, 2 * self.horizon)
+        for at, offset, lasts, _, label in self.hands:
+            if label != CLEAR:
+                lanes.take("hands", self._value(at) + offset, lasts)
+        out = {}
+        for job, v in sorted(zip(self.jobs, self.vars, strict=True), key=lambda pair: self._value(pair[1].cleared)):
+            ready, lasts = self._value(v.start) + units(job.total_s), units(job.clear_s)
+            out[job.key] = lanes.first_gap("hands", max(self.now, ready), lasts)
+            lanes.take("hands", out[job.key], lasts)
+        return out
+
     def answer(self) -> Schedule:
         r = self.r
         tasting_s = self._value(self.tasting) * UNIT_S
@@ -401,14 +438,18 @@ class _Model:
                 drink_c=job.drink_c, ambient_c=r.ambient_c, server_tau_s=r.tau_of(job.server), server_s=max(0.0, poured - ready), cup_tau_s=r.cup.tau_s, cup_s=tasting_s - poured
             )  # fmt: skip
             cups.append(CupPlan(job.key, start, ready, poured, job.drink_c, r.tau_of(job.server), temp))
+        cleared = self._cleared_early()
         for at, offset, lasts, key, label in self.hands:
-            begins = (self._value(at) + offset) * UNIT_S
+            begins = (cleared[key] if label == CLEAR else self._value(at) + offset) * UNIT_S
             blocks.append(Placed(key, "hands", label, begins, begins + lasts * UNIT_S))
+        clears = {job.key: units(job.clear_s) for job in self.jobs}
         for lane, uses in self.lanes.items():
             for at, lasts, key, label in uses:
-                begins = self._value(at) * UNIT_S
-                blocks.append(Placed(key, lane, label, begins, begins + self._value(lasts) * UNIT_S))
+                begins = self._value(at)
+                ends = cleared[key] + clears[key] if lane.startswith("brewer: ") else begins + self._value(lasts)
+                blocks.append(Placed(key, lane, label, begins * UNIT_S, ends * UNIT_S))
         temps = [c.temperature_c for c in cups]
+        rests = [max(0.0, self._value(rest) * UNIT_S) for rest in self.rests]
         return Schedule(
             blocks=tuple(sorted(blocks, key=lambda b: (b.start_s, b.lane, b.brew))),
             cups=tuple(cups),
@@ -416,4 +457,5 @@ class _Model:
             spread_c=max(temps) - min(temps),
             total_s=tasting_s - min(b.start_s for b in blocks),
             proven=self.proven,
+            rests_s=(min(rests), max(rests)) if rests else None,
         )
