@@ -265,6 +265,45 @@ def test_declared_by_sieve_without_samples_is_a_crack_that_two_samples_mend(host
     assert crack() == []
 
 
+def rule_broken(host, trial):
+    return [c["text"] for c in host.get(f"/trials/{trial}/progress")["caveats"] if c["code"] == "rule_broken"]
+
+
+def test_samples_at_exactly_these_settings_stand_behind_a_match_that_nobody_noted(host, mills):
+    trial, _, _ = declared_by_sieve(host, mills)
+    host.sieved(mills[0], 5, 650)
+    host.sieved(mills[1], 21, 650)
+    codes = {c["code"] for c in host.get(f"/trials/{trial}/progress")["caveats"]}
+    assert "unsampled" in codes, "a sample of another setting says nothing of this one"
+    held = host.sieved(mills[1], 20, 650)
+    assert not {"unsampled", "rule_broken"} & {c["code"] for c in host.get(f"/trials/{trial}/progress")["caveats"]}
+    for sample_id in held:
+        host.call("DELETE", f"/sieve-samples/{sample_id}")
+    host.sieved(mills[1], 20, 900)
+    (text,) = rule_broken(host, trial)
+    assert "B is 2" in text and "coarser than A at the median" in text
+
+
+@pytest.mark.parametrize(
+    ("heaps", "broken"), [((6.0, 10.3, 5.7), True), ((2.6, 8.4, 11.0), False), ((2.6, 13.4, 6.0), False)], ids=["finer at both", "alike", "finer at one"]
+)
+def test_two_sieves_say_what_they_can(host, mills, heaps, broken):
+    trial, a, b = declared_by_sieve(host, mills)
+    for dial, setting, mine in ((mills[0], 5, (2.6, 8.4, 11.0)), (mills[1], 20, heaps)):
+        for slip in (-0.1, 0.0, 0.1):
+            host.call("POST", "/sieve-samples", sample(dial, (mine[0] + slip, mine[1] - slip, mine[2]), setting=setting))
+    said = rule_broken(host, trial)
+    assert bool(said) is broken
+    if broken:
+        assert "B is finer than A at both sieves (400 and 900 µm): part of the gain of either may be the setting." in said[0]
+    runs = [host.brew(trial, s)["id"] for _ in range(2) for s in (a, b)]
+    host.taste(host.flight(trial, runs, [host.person(n) for n in ("Ann", "Bo")]), lambda mark, taster: 7 if mark % 2 else 6)
+    value = host.get(f"/trials/{trial}/verdict/value")
+    assert value["band"] == [400, 900] and all(p["fines_pct"] and p["median_um"] is None for p in value["particles"])
+    findings = host.get(f"/trials/{trial}/report")["findings"]
+    assert any("by sieve: 11.8 % finer than 400 µm" in text for text in findings)
+
+
 def test_the_plan_counts_grams_and_minutes_of_samples_and_the_purge_that_was_measured(host, mills):
     trial, _, _ = declared_by_sieve(host, mills)
 
@@ -300,7 +339,7 @@ def test_dearer_kit_is_weighed_by_what_it_buys_over_the_life_it_is_given(host, m
     value = host.get(f"/trials/{trial}/verdict/value")
     kit = {s["setup"]: s["kit"] for s in value["setups"]}
     assert kit["A"] == pytest.approx(640 / (5 * 365.25 * 2)) and value["unpriced"] == ["Binnacle"]
-    assert value["bought"] == ""  # a brewer without a price is in both, so how many times the price cannot be said
+    assert value["bought"].startswith("At 4.3 times the price"), "what both share never blocks the sentence"
     brewer = next(i for i in host.get("/kit")["items"] if i["name"] == "Binnacle")
     host.call("PATCH", f"/kit/{brewer['id']}", {"brewer": {**brewer["brewer"], "price": 40}}, rev=brewer["rev"])
     for s in (a, b):
@@ -310,7 +349,7 @@ def test_dearer_kit_is_weighed_by_what_it_buys_over_the_life_it_is_given(host, m
     host.call("PATCH", "/bench", {"kit_lasts_years": 10, "cups_a_day": 1}, rev=bench["rev"])
     value = host.get(f"/trials/{trial}/verdict/value")
     assert {s["setup"]: round(s["kit"], 4) for s in value["setups"]} == {"A": round(680 / 3652.5, 4), "B": round(190 / 3652.5, 4)}
-    assert value["bought"].startswith("At 3.6 times the price") and "27 s a dose saved" in value["bought"]
+    assert value["bought"].startswith("At 4.3 times the price") and "27 s a dose saved" in value["bought"]
     assert host.get(f"/kit/{mills[0]}/card")["trials"][0]["said"].startswith("liked 6.5 (")
 
 

@@ -172,4 +172,4 @@ def test_the_margin_says_of_a_declared_match_what_the_plan_says(rule, cure):
     bars = control_bars("AB", [{"grind_setting": "5"}, {"grind_setting": "6"}], factors=["filter"], declared={"grind_setting": MATCHING_LABELS[rule]})
     (declared,) = [c for c in margin(facts(bars=bars)) if c.code == "declared"]
     assert declared.cure.startswith(cure)
-    assert ("Taken on trust" in check_rule("grind_setting", rule, [], None).text) == (cure == "Taken on trust")
+    assert ("Taken on trust" in check_rule("grind_setting", rule, []).text) == (cure == "Taken on trust")

@@ -16,14 +16,14 @@ from ..core.kit import learnt
 from ..core.trial.measured import measure_run
 from ..grinding import flows
 from ..grinding import service as grinding
-from ..grinding.known import as_sample, dial_words, lines_of, live_samples
+from ..grinding.known import dial_words, lines_of, live_samples
 from ..grinding.schemas import BandQuery
 from ..kit import service as kit
 from ..kit.worked import MOST_BREWS, brewer_yield_basis
 from ..refusals import NotFound
 from ..store import queries
 from ..store.grinding import FilterTest, GrinderDose
-from ..store.load_trial import load_dials, load_ground
+from ..store.load_trial import as_sample, load_dials, load_ground
 from ..store.models import Bench, KitItem, MatchedSetting, instrument_of
 from . import schemas as s
 from .rivals import trials_of

@@ -7,15 +7,14 @@ from collections.abc import Sequence
 from functools import cached_property
 
 from ..core.grinding.dials import Dials, dial_id
-from ..core.grinding.samples import Grind, Line, Sample, Sampled, grind_at, line_of, taken_together, telling
+from ..core.grinding.samples import Line, Sampled, grind_at, line_of, taken_together, telling
 from ..core.grinding.settings import GrinderScale
-from ..core.grinding.sieve import Fraction, Weibull, apertures_of
+from ..core.grinding.sieve import Weibull
 from ..core.simulator.brews import GroundTo
 from ..store.grinding import SieveSample
-from ..store.load_trial import load_dials
+from ..store.load_trial import NEWEST_SAMPLES, as_sample, load_dials
 from ..store.models import SetupRevision
 
-NEWEST = 400
 USUAL_BAND = (300.0, 800.0)
 """Until a stack says otherwise."""
 
@@ -23,13 +22,7 @@ USUAL_BAND = (300.0, 800.0)
 def live_samples() -> list[SieveSample]:
     """The newest, oldest of them first."""
     rows = SieveSample.select().where(SieveSample.deleted_at.is_null())
-    return list(rows.order_by(SieveSample.created_at.desc(), SieveSample.id).limit(NEWEST))[::-1]
-
-
-def as_sample(row: SieveSample) -> Sample:
-    fractions = tuple(Fraction(a, m) for a, m in row.fractions)
-    grind = Grind(row.dial_id, row.setting, row.coffee_id or "", apertures_of(fractions), row.source == "simulated")
-    return Sample(row.id, grind, row.mass_in_g, fractions, row.scale_step_g, row.sampled_on.isoformat(), row.source == "table")
+    return list(rows.order_by(SieveSample.created_at.desc(), SieveSample.id).limit(NEWEST_SAMPLES))[::-1]
 
 
 def lines_of(groups: Sequence[Sampled], dials: Dials) -> dict[str, Line]:

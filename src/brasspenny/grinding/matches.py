@@ -12,12 +12,12 @@ from ..core.grinding.samples import Sample, Sampled, compare, spread_of, taken_t
 from ..history import service as history
 from ..refusals import Conflict, Unprocessable
 from ..store.grinding import SieveSample
-from ..store.load_trial import load_dials
+from ..store.load_trial import as_sample, load_dials
 from ..store.models import MatchedSetting
 from ..store.writing import use_case
 from . import schemas as s
 from . import shapes
-from .known import as_sample, dial_words, lines_of, live_samples, scale_of
+from .known import dial_words, lines_of, live_samples, scale_of
 
 
 def compare_two(sent: s.CompareBody, act: Act) -> s.ComparisonShown:

@@ -16,12 +16,12 @@ from ..history import service as history
 from ..kit import service as kit
 from ..refusals import Conflict, NotFound, Unprocessable
 from ..store.grinding import SieveSample
-from ..store.load_trial import load_dials
+from ..store.load_trial import as_sample, load_dials
 from ..store.models import Bench, KitItem
 from ..store.writing import use_case
 from . import flows, shapes
 from . import schemas as s
-from .known import USUAL_BAND, KnownGrinds, as_sample, dial_words, lines_of, live_samples, scale_of
+from .known import USUAL_BAND, KnownGrinds, dial_words, lines_of, live_samples, scale_of
 
 USUAL_MEDIAN_UM, USUAL_EVENNESS = 650.0, 2.2
 """Of the stand-in sieves, where no sample tells what this grinder does."""

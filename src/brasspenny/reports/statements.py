@@ -14,7 +14,7 @@ from ..core.trial.setups import lasting_kit_of
 from ..core.trial.status import dial_in_of
 from ..core.trial.value import Flight
 from ..progress.schemas import ProgressAnswer
-from ..verdicts import attributes, pairing, steps, trends, value
+from ..verdicts import attributes, pairing, particles, steps, trends, value
 from ..verdicts import schemas as s
 from ..verdicts import value_schemas as w
 from ..verdicts.answering import as_answered
@@ -171,6 +171,8 @@ def _value(found: w.ValueAnswer, main: s.JudgedAnswer | None) -> Iterator[Statem
         yield Statement(f"kit/{name}", "unpriced")
     for gain in found.factorial.gains if found.factorial else ():
         yield Statement(f"gain/{gain.factor}", "points", figures.rounded(gain.points, 1), "points", _ends(gain.interval), text=gain.text)
+    for x, text in zip(found.particles, particles.said_of_grinds(found), strict=True):
+        yield Statement(f"setup/{x.setup}/grind", "sampled", x.median_um, "µm", text=text, report=True)
     for about, text in (("tie", found.tie), ("bought", found.bought), ("factors", found.factorial.text if found.factorial else "")):
         if text:
             yield Statement(about, "said", text=text, report=True)

@@ -13,6 +13,8 @@ from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
 from ..core.grinding.dials import Dials, Match, Part, RecipeSettings, dial_id, dials_of
 from ..core.grinding.doses import Dose, Ground, of_doses
+from ..core.grinding.samples import Grind, Sample
+from ..core.grinding.sieve import Fraction, apertures_of
 from ..core.palate.threshold import Presented, best_tells, panel_tells
 from ..core.planning.control import strength_policy_in_force
 from ..core.tasting.temperatures import spread_c
@@ -20,6 +22,7 @@ from ..core.trial import value as v
 from ..core.trial.setups import with_facts_of_now
 from . import blind_keys
 from .connection import database
+from .grinding import SieveSample
 
 HEAD = """
 SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.yield_basis AS yield_basis_chosen, t.strength_policy, t.smallest_difference + 0e0 AS smallest_difference, t.judged_pass, t.created_at,
@@ -127,6 +130,8 @@ def load(trial_id: str) -> v.Trial | None:
     setups, brews = tuple(v.Setup(*row) for row in _rows(SETUPS, trial_id)), _brews(trial_id)
     revisions = _revisions({s.revision_id for s in setups} | {b.setup_revision_id for b in brews})
     declared = {field: v.Declared(*d) for field, d in sorted(json.loads(t["declarations"] or "{}").items())}
+    by_sieve = any(d.rule == "sieve_median" for d in declared.values())
+    used = {dial for r in revisions.values() if (dial := dial_id(r.kit))}
     return v.Trial(
         **{name: t[name] for name in SAME_NAMES},
         further_factors=(further := tuple(json.loads(t["further_factors"]))),
@@ -142,8 +147,9 @@ def load(trial_id: str) -> v.Trial | None:
         plan=_plan(t) if t["plan_rev"] else None,
         second_thoughts=tuple(v.SecondThought(*x) for x in json.loads(t["second_thoughts"] or "[]")),
         rules_before=_rules_before(json.loads(t["rules_before"] or "[]")),
-        dials=load_dials() if any(d.rule == "sieve_median" for d in declared.values()) else None,
-        ground=load_ground({dial for r in revisions.values() if (dial := dial_id(r.kit))}),
+        dials=load_dials() if by_sieve else None,
+        samples=load_samples(used) if by_sieve else (),
+        ground=load_ground(used),
     )
 
 
@@ -157,6 +163,22 @@ SAME_NAMES = (
 def _plan(t: dict[str, Any]) -> v.Plan:
     settings = {name: t[name] for name in PLAN_NAMES} | {"day": json.loads(t["day"])}
     return v.Plan(t["plan_rev"], settings, _document(t["design"]), _document(t["drafted"]))
+
+
+NEWEST_SAMPLES = 400
+
+
+def load_samples(dial_ids: Iterable[str]) -> tuple[Sample, ...]:
+    """The newest sieve samples of these dials, oldest of them first."""
+    wanted = SieveSample.deleted_at.is_null() & SieveSample.dial.in_(sorted(dial_ids) or [""])
+    rows = SieveSample.select().where(wanted).order_by(SieveSample.created_at.desc(), SieveSample.id).limit(NEWEST_SAMPLES)
+    return tuple(as_sample(row) for row in rows)[::-1]
+
+
+def as_sample(row: SieveSample) -> Sample:
+    fractions = tuple(Fraction(a, m) for a, m in row.fractions)
+    grind = Grind(row.dial_id, row.setting, row.coffee_id or "", apertures_of(fractions), row.source == "simulated")
+    return Sample(row.id, grind, row.mass_in_g, fractions, row.scale_step_g, row.sampled_on.isoformat(), row.source == "table")
 
 
 def load_ground(dial_ids: Iterable[str]) -> dict[str, Ground]:

@@ -2,36 +2,42 @@
 
 from __future__ import annotations
 
+from ..core import figures
 from ..core.grinding.dials import dial_id
-from ..core.grinding.samples import Sampled, taken_together
-from ..grinding.known import USUAL_BAND, as_sample, live_samples
-from ..store.load_trial import load_dials
+from ..core.grinding.samples import Sampled
+from ..core.trial.sieved import sampled_setups
+from ..store.load_trial import load_dials, load_samples
 from . import value_schemas as w
 from .attributes import attribute_of
 from .view import View
 
-BAND_UM = USUAL_BAND
 TASTED = ("clarity", "body")
 
 
-def beside_taste(view: View) -> list[w.ParticlesShown]:
-    """Of each setup whose setting was sampled; empty below two, as one alone compares with nothing."""
-    at = {setup.letter: (dial_id(r.kit) or "", r.grind_setting) for setup, r in view.trial.rows}
-    mine = {dial for dial, _ in at.values() if dial}
-    rows = [r for r in live_samples() if r.dial_id in mine and r.source != "simulated"]
-    if not rows:
-        return []
-    groups, dials = taken_together([as_sample(r) for r in rows], BAND_UM), load_dials()
-    found = {}
-    for letter, (dial, written) in at.items():
-        setting = dials.read(dial, written)
-        group = next((g for g in groups if g.grind.dial_id == dial and setting is not None and abs(g.grind.setting - setting) < 1e-6), None)
-        if group:
-            found[letter] = group
-    if len({id(g) for g in found.values()}) < 2:
-        return []
+def beside_taste(view: View) -> tuple[list[w.ParticlesShown], list[float]]:
+    """Of each setup whose setting was sampled, and the band its shares are of, by the sieves all their stacks have; both empty below two, as one alone compares with nothing."""
+    dials = {dial for _, r in view.trial.rows if (dial := dial_id(r.kit))}
+    samples = load_samples(dials) if dials else ()
+    if not samples:
+        return [], []
+    found = sampled_setups(view.trial, samples, load_dials())
+    if len({id(g) for g in found.grinds.values()}) < 2:
+        return [], []
     tasted = {a: _means(view, a) for a in TASTED}
-    return [_shown(letter, view.names[letter], group, tasted) for letter, group in sorted(found.items())]
+    return [_shown(letter, view.names[letter], group, tasted) for letter, group in sorted(found.grinds.items())], list(found.band_um or ())
+
+
+def said_of_grinds(found: w.ValueAnswer) -> list[str]:
+    """A sentence a setup: "A’s grind: median 652 µm, 12.1 % finer than 400 µm (2 samples)." """
+    return [_said(x, found.band) for x in found.particles]
+
+
+def _said(x: w.ParticlesShown, band: list[float]) -> str:
+    parts = [f"median {figures.um(x.median_um)} µm"] if x.median_um is not None else []
+    if x.fines_pct and band:
+        share, low, high = (figures.grind_share(x) for x in x.fines_pct)
+        parts.append(f"{share} % finer than {figures.um(band[0])} µm ({low} to {high})")
+    return f"{x.name} by sieve: {', '.join(parts) or 'sampled on other sieves'} ({figures.counted(x.samples, 'sample')})."
 
 
 def _means(view: View, attribute: str) -> dict[str, float]:

@@ -20,6 +20,7 @@ from ..core.judging.value import (
     cup_price,
     gain_per_money,
     kit_a_cup,
+    kit_apart,
     same_cost,
     tie_breaker,
     values_of,
@@ -45,6 +46,7 @@ def value_of(view: View, main: s.JudgedAnswer | None) -> w.ValueAnswer:
     camps = groups_of(view) if main else ()
     asks_which = len(view.trial.factors) == 1 and ladder_of(view.measured) is None  # elsewhere no setup is dropped by name
     dropped = main.verdict.dropped if main and asks_which else ()
+    grinds, band = particles.beside_taste(view)
     rows = values_of(order, prices, cup_minutes_of(view.measured), dropped=order if camps else dropped)  # nothing is the best value of an average nobody has
     scored = main is not None and not camps
     tied = main.verdict.tied if main else first_of(beside["ranked"], beside["preferred"])
@@ -63,8 +65,8 @@ def value_of(view: View, main: s.JudgedAnswer | None) -> w.ValueAnswer:
         cups_a_day=view.trial.bench.cups_a_day,
         unpriced=sorted({name for r in _revisions(view).values() for name, price in lasting_kit_of(r).items() if price is None}),
         bought=_bought(view, main),
-        particles=particles.beside_taste(view),
-        band=list(particles.BAND_UM),
+        particles=grinds,
+        band=band,
         tie=tie_breaker(tied, rows, view.names) if len(tied) > 1 else "",
         factorial=_factorial(view, prices),
     )
@@ -102,8 +104,8 @@ def _kit(view: View) -> dict[str, float]:
 
 
 def _bought(view: View, main: s.JudgedAnswer | None) -> str:
-    """Of the dearest kit against the cheapest, where all of both has a price."""
-    whole = {letter: sum(p.values()) for letter, r in _revisions(view).items() if (p := lasting_kit_of(r)) and None not in p.values()}
+    """Of the dearest kit against the cheapest, leaving out what all setups share."""
+    whole = kit_apart({letter: lasting_kit_of(r) for letter, r in _revisions(view).items()})
     if main is None or len(whole) < 2:
         return ""
     dearer, cheaper = max(whole, key=lambda x: (whole[x], x)), min(whole, key=lambda x: (whole[x], x))

@@ -159,7 +159,7 @@ class ParticlesShown(Answer):
 
 class ValueAnswer(Answer):
     """Liking against price and minutes a cup. kit_lasts_years, cups_a_day: how long kit that lasts is counted on; unpriced: of it, what has no price. bought: what dearer kit gives.
-    particles: grinds with samples beside clarity and body; band: whose in-band share. best_price, best_minutes: who nobody beats, '' where only an order is known or drinkers differ. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie."""
+    particles: grinds with samples beside clarity and body; band: whose in-band share, empty where their stacks have no two sieves in common. best_price, best_minutes: who nobody beats, '' where only an order is known or drinkers differ. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie."""
 
     setups: list[ValueShown]
     best_price: str

@@ -124,17 +124,20 @@ CHECKED: dict[MatchingRule, tuple[str, float, str]] = {
 }
 
 
+UNSAMPLED = (None, "No sieve samples stand behind it.")
+
+
 def check_rule(
-    field: str, rule: MatchingRule, setups: Sequence[Matched], sieve: bool | None = None, *, strength_within_tds_pct: float = MATCHED_WITHIN_TDS_PCT
+    field: str,
+    rule: MatchingRule,
+    setups: Sequence[Matched],
+    *,
+    sieve: tuple[bool | None, str] = UNSAMPLED,
+    strength_within_tds_pct: float = MATCHED_WITHIN_TDS_PCT,
 ) -> RuleCheck:
-    """sieve: whether matches made from sieve samples join the settings in use (None: no such matches); strength_within_tds_pct: what counts as one strength."""
+    """sieve: whether the settings in use grind alike by sieve samples (None: there are none), and how it is said; strength_within_tds_pct: what counts as one strength."""
     if rule == "sieve_median":
-        said = {
-            True: "Sieve samples stand behind these settings.",
-            False: "The settings in use are not the ones matched by sieve samples.",
-            None: "No sieve samples stand behind it.",
-        }
-        return RuleCheck(field, rule, sieve, said[sieve])
+        return RuleCheck(field, rule, *sieve)
     if rule not in CHECKED:
         return RuleCheck(field, rule, None, "Taken on trust: nothing measured can confirm it.")
     name, within, words = CHECKED[rule]

@@ -78,6 +78,17 @@ def bought(dearer: str, cheaper: str, times: float, points: float, interval: tup
     return f"At {times:.2g} times the price, {dearer} buys {signed[0]} points over {cheaper} ({signed[1]} to {signed[2]}){time}.{shown}"
 
 
+def kit_apart(kit: Mapping[str, Mapping[str, float | None]]) -> dict[str, float]:
+    """Setup → what its kit costs that not all setups share, of those where every such piece has a price. kit: setup → name → price, None where it is not known.
+
+    >>> kit_apart({"A": {"Mill": 640, "Cone": None}, "B": {"Hand mill": 64, "Cone": None}, "C": {"Old mill": None, "Cone": None}})
+    {'A': 640, 'B': 64}
+    """
+    shared = set.intersection(*(set(pieces) for pieces in kit.values())) if kit else set()
+    apart = {setup: [price for name, price in pieces.items() if name not in shared] for setup, pieces in kit.items()}
+    return {setup: sum(p for p in prices if p is not None) for setup, prices in apart.items() if prices and None not in prices}
+
+
 def values_of(
     liking: Mapping[str, float], price: Mapping[str, float | None], minutes: Mapping[str, float | None], *, dropped: Collection[str] = ()
 ) -> tuple[SetupValue, ...]:

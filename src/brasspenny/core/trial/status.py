@@ -23,6 +23,7 @@ from ..vocabulary import PASSES
 from . import caveats as c
 from .measured import MeasuredTrial, unfiltered
 from .setups import bars_of_trial, facts_of
+from .sieved import NO_SAMPLES, SieveCheck, check_by_samples
 from .slots import drafted_left
 from .stations import Counts, Stop, next_action, progress
 from .tasted import spoke_of_sight
@@ -224,7 +225,7 @@ def rule_checks(m: MeasuredTrial) -> list[RuleCheck]:
     """Every declared rule against what was measured so far."""
     setups = [_matched(m, setup.id, setup.letter) for setup, _ in m.setups]
     return [
-        check_rule(f, d.rule, setups, _by_sieve(m.trial) if d.rule == "sieve_median" else None, strength_within_tds_pct=m.matched_within_tds_pct)
+        check_rule(f, d.rule, setups, sieve=_by_sieve(m.trial) if d.rule == "sieve_median" else NO_SAMPLES, strength_within_tds_pct=m.matched_within_tds_pct)
         for f, d in m.trial.declarations.items()
     ]
 
@@ -259,7 +260,18 @@ def _matched(m: MeasuredTrial, setup_id: str, letter: str) -> Matched:
     )
 
 
-def _by_sieve(trial: Trial) -> bool | None:
+def _by_sieve(trial: Trial) -> SieveCheck:
+    """By matches made from sieve samples, where they join the dials in use; else by samples at exactly these settings."""
+    joined = _by_matches(trial)
+    if joined is None:
+        return check_by_samples(trial)
+    if joined:
+        return SieveCheck(True, "Sieve samples stand behind these settings.")
+    exact = check_by_samples(trial)
+    return exact if exact.holds else SieveCheck(False, "The settings in use are not the ones matched by sieve samples.")
+
+
+def _by_matches(trial: Trial) -> bool | None:
     """Whether matches made from sieve samples lead from the first setup's setting to every other's, within their spread; None where there are none."""
     dials, first = trial.dials.only_sampled, trial.rows[0][1]
     mine = dial_id(first.kit)

@@ -20,6 +20,7 @@ from ..brewing.observed import Tolerances
 from ..extraction.uncertainty import Instrument
 from ..grinding.dials import Dials
 from ..grinding.doses import Ground
+from ..grinding.samples import Sample
 from ..vocabulary import BLINDINGS, USUAL_SCATTER_FROM, BrewerType, Factor, FlightMethod, JudgedPass, MatchingRule, Purpose, ScatterFrom, YieldBasis
 
 Document = Mapping[str, Any]
@@ -259,7 +260,7 @@ class Plan:
 @dataclass(frozen=True)
 class Trial:
     """declarations: by field, in order. revisions: by id, every one a live setup or a live brew points at.
-    dials: of the kit, where a setting was declared as matched by them. sheet_spread_c: between the warmest and the coolest cup by the newest run sheet, °C; None without one.
+    dials, samples: of the kit, and the newest sieve samples of the dials in use, where a setting was declared as matched by sieve. sheet_spread_c: between the warmest and the coolest cup by the newest run sheet, °C; None without one.
     ground: by dial of a setup, what doses through it say, where any were timed or weighed."""
 
     id: str
@@ -288,6 +289,7 @@ class Trial:
     second_thoughts: tuple[SecondThought, ...] = ()
     rules_before: tuple[RuleBefore, ...] = ()
     dials: Dials | None = None
+    samples: tuple[Sample, ...] = ()
     ground: Mapping[str, Ground] = field(default_factory=dict)
 
     @property

@@ -93,10 +93,14 @@ function Particles({ value }: { value: ValueAnswer }) {
               <th scope="col">setup</th>
               <th scope="col">samples</th>
               <th scope="col">median, µm</th>
-              <th scope="col">finer than {from} µm, %</th>
-              <th scope="col">
-                in {from} to {to} µm, %
-              </th>
+              {from !== undefined && (
+                <>
+                  <th scope="col">finer than {from} µm, %</th>
+                  <th scope="col">
+                    in {from} to {to} µm, %
+                  </th>
+                </>
+              )}
               <th scope="col">clarity</th>
               <th scope="col">body</th>
             </tr>
@@ -109,8 +113,12 @@ function Particles({ value }: { value: ValueAnswer }) {
                 </th>
                 <td className="num">{p.samples}</td>
                 <td className="num">{fixed(p.median_um, 0)}</td>
-                <td className="num">{span(p.fines_pct)}</td>
-                <td className="num">{span(p.in_band_pct)}</td>
+                {from !== undefined && (
+                  <>
+                    <td className="num">{span(p.fines_pct)}</td>
+                    <td className="num">{span(p.in_band_pct)}</td>
+                  </>
+                )}
                 <td className="num">{fixed(p.clarity, 1)}</td>
                 <td className="num">{fixed(p.body, 1)}</td>
               </tr>
