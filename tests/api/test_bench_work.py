@@ -236,3 +236,12 @@ def test_two_grinders_are_asked_for_a_setting_each_and_the_same_number_is_not_he
     third = host.setup(trial["id"], grinder="Third mill")
     bar = next(b for b in host.get(f"/trials/{trial['id']}/setups")["bars"] if b["field"] == "grind_setting")
     assert third["letter"] == "C" and bar["segments"][-1]["value"] == "Third mill, no setting yet"
+
+
+def test_a_recipes_whole_water_typed_beside_its_bypass_is_asked_about(host):
+    trial = host.ask()
+    version = host.recipe("15 g, pour to 165 over 1:00, bypass 72 g, done by 2:30")["versions"][0]["id"]
+    a = host.setup(trial["id"], recipe_version_id=version, dose_g=15, brew_water_g=165, bypass_g=72)
+    said = host.call("PATCH", f"/setups/{a['id']}", {"variables": {"brew_water_g": 237}}, rev=a["rev"], status=422)
+    assert said["errors"][0]["field"] == "variables.brew_water_g" and "its 72 g of bypass included" in said["detail"] + said["errors"][0]["reason"]
+    host.call("PATCH", f"/setups/{a['id']}", {"variables": {"brew_water_g": 237, "bypass_g": 0}}, rev=a["rev"])

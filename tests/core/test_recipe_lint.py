@@ -7,7 +7,7 @@ from hypothesis import given
 
 from brasspenny.core.recipe.lint import CODES, Surroundings, blocks_a_run, lint
 from brasspenny.core.recipe.model import Recipe, Step, sums, timeline
-from brasspenny.core.recipe.outlook import History, Window, outlook
+from brasspenny.core.recipe.outlook import History, Window, expected_drink_g, outlook
 from brasspenny.core.recipe.reading import read
 from brasspenny.core.recipe.starters import STARTERS
 
@@ -54,6 +54,11 @@ TRIPS = {
         PLACE,
     ),
     "pours_do_not_add_up": (replace(SOUND, brew_water_g=300, brew_ratio=None), SOUND, PLACE),
+    "total_as_brew_water": (
+        replace(SOUND, brew_ratio=None, brew_water_g=360, steps=(*SOUND.steps, Step("bypass", add_g=72))),
+        replace(SOUND, brew_ratio=None, steps=(*SOUND.steps, Step("bypass", add_g=72))),
+        PLACE,
+    ),
     "ratio_disagrees": (replace(SOUND, brew_ratio=16.3), replace(SOUND, brew_ratio=16.1), PLACE),
     "out_ambiguous": (replace(SOUND, out_g=250), replace(SOUND, out_g=250, out_means="drink", beverage_g=250), PLACE),
     "water_as_beverage": (replace(SOUND, beverage_g=288), replace(SOUND, beverage_g=250), PLACE),
@@ -121,7 +126,7 @@ def test_the_documented_slurry_reading():
 def test_sixteen_times_seventeen_is_water_not_drink():
     recipe = Recipe(dose_g=17, brew_ratio=16, beverage_g=272, ends="drips_stop", steps=(Step("pour", to_g=272),))
     mended = found(recipe, PLACE)["water_as_beverage"].mends
-    assert [m.recipe.beverage_g for m in mended] == [None, 236]
+    assert [m.recipe.beverage_g for m in mended] == [None, round(expected_drink_g(dose_g=17, brew_water_g=272, bypass_g=0))]
 
 
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.code)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..act import Act
+from ..core import figures
 from ..core.errors import PennyError
 from ..core.recipe.document import from_document, to_document
 from ..core.recipe.fitting import fitted
@@ -20,6 +21,9 @@ from ..refusals import Unprocessable
 from ..store.models import Setup, SetupRevision, UsedKit
 
 AMOUNTS = ("dose_g", "brew_water_g", "bypass_g", "temperature_c")
+
+
+SAME_G = 0.5
 
 
 def blank() -> dict[str, Any]:
@@ -49,6 +53,8 @@ class State:
     def changed(self, changes: dict[str, Any]) -> State:
         """Amounts bend the recipe's steps; pours typed by hand take their place."""
         after = replace(self, variables=_changed(self.variables, changes))
+        if "brew_water_g" in changes:
+            after._refuse_bypass_twice(changes["brew_water_g"])
         if changes.get("pours", self.variables["pours"]) != self.variables["pours"]:
             return replace(after, recipe=_poured_as(after.variables), recipe_version_id=None)
         if self.recipe is None:
@@ -57,6 +63,19 @@ class State:
         if same or any(after.variables[name] is None for name in ("dose_g", "brew_water_g")):
             return after
         return after._bent()
+
+    def _refuse_bypass_twice(self, brew_water_g: float | None) -> None:
+        """The recipe's whole water, typed as brew water beside the bypass that is in it already."""
+        total = sums(from_document(self.recipe)) if self.recipe else None
+        if brew_water_g is None or total is None or not total.bypass_g or abs(self.variables["bypass_g"] - total.bypass_g) > SAME_G:
+            return
+        if abs(brew_water_g - total.water_g) <= SAME_G:
+            water, bypass, poured = (figures.grams(x) for x in (total.water_g, total.bypass_g, total.poured_g))
+            raise Unprocessable(
+                "variables.brew_water_g",
+                f"{water} g is all the water of this recipe, its {bypass} g of bypass included.",
+                f"Give {poured} g: brew water is what meets the coffee.",
+            )
 
     def _bent(self) -> State:
         amounts = {name: self.variables[name] for name in AMOUNTS}

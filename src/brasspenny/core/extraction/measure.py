@@ -7,12 +7,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from statistics import median
 
 from .. import figures
 from ..errors import Inconsistent
 from ..limits import check, check_tds
 from . import yields as ex
-from .uncertainty import Estimate, Instrument, Strength, full_liquor_estimate, in_cup_estimate, outliers, strength_of
+from .uncertainty import Estimate, Instrument, Strength, full_liquor_estimate, in_cup_estimate, outlier_from_tds_pct, outliers, strength_of
 
 HIGH_YIELD_PCT = 30.0
 USUAL_TDS_PCT = 1.35
@@ -31,7 +32,8 @@ class Warning_:
 @dataclass(frozen=True)
 class Brew:
     """Masses of one brew in g. brew_water_g may be unknown (then no ratio, retained water or full-liquor yield);
-    beverage_g may be unknown (then no in-cup yield, and of a brew with bypass none at all). lifted: taken off at a time, while it still dripped: what stays in the bed is lost to the cup, and no mistake."""
+    beverage_g may be unknown (then no in-cup yield, and of a brew with bypass none at all). lifted: taken off at a time, while it still dripped: what stays in the bed is lost to the cup, and no mistake.
+    sediment_g: left behind in the brewer or the server, and not weighed with the drink: water that the grounds did not keep."""
 
     dose_g: float
     brew_water_g: float | None = None
@@ -40,6 +42,7 @@ class Brew:
     moisture_pct: float = 0.0
     concentrate: bool = False
     lifted: bool = False
+    sediment_g: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -105,8 +108,11 @@ def measure(brew: Brew, readings_pct: Sequence[float], instrument: Instrument) -
         _refuse_impossible_yield(in_cup, brew)
         if brew.brew_water_g is not None:
             full = _dry(_full_liquor(brew, strength, instrument), brew)
-            retained = ex.retained_water_ratio(
-                brew_water_g=brew.brew_water_g, beverage_g=brew.beverage_g, bypass_g=brew.bypass_g, tds_undiluted_pct=undiluted, dose_g=brew.dose_g
+            retained = _less_sediment(
+                brew,
+                ex.retained_water_ratio(
+                    brew_water_g=brew.brew_water_g, beverage_g=brew.beverage_g, bypass_g=brew.bypass_g, tds_undiluted_pct=undiluted, dose_g=brew.dose_g
+                ),
             )
     elif strength and brew.brew_water_g is not None and not brew.bypass_g:  # a press-pot's liquor is all its water: its drink need not be weighed
         undiluted, full = strength.tds_pct, _dry(_full_liquor(brew, strength, instrument), brew)
@@ -120,6 +126,10 @@ def measure(brew: Brew, readings_pct: Sequence[float], instrument: Instrument) -
         retained_water_ratio=retained,
         warnings=tuple(_warnings(brew, readings_pct, in_cup, full, retained)),
     )
+
+
+def _less_sediment(brew: Brew, retained: float) -> float:
+    return max(0.0, retained - brew.sediment_g / brew.dose_g)
 
 
 def _undiluted(brew: Brew, strength: Strength) -> float:
@@ -164,14 +174,16 @@ def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, fu
         yield Warning_("single_reading", "One reading has no scatter of its own: the interval holds only the instrument. Take two more samples.")
     for i in outliers(readings):
         yield Warning_(
-            "outlier_reading", f"Reading {i + 1} ({figures.tds(readings[i])} %) is more than 0.06 % from the median. Wipe, take a fresh sample, read again."
+            "outlier_reading",
+            f"Reading {i + 1} ({figures.tds(readings[i])} %) is more than {figures.tds(outlier_from_tds_pct(median(readings)))} % from the median. Wipe, take a fresh sample, read again.",
         )
     if brew.beverage_g is None:
         what = "in-cup yield" if full else "yield"
         yield Warning_("no_beverage_mass", f"No beverage mass, so no {what}. Weigh the server before leaving any sediment behind.")
     if brew.brew_water_g is None:
         yield Warning_("no_brew_water", "No brew water, so no brew ratio, retained water or full-liquor yield.")
-    said = _retained_said(retained if retained is not None else _retained_unread(brew))
+    plausible = ex.CONCENTRATE_RETAINED_RANGE if brew.concentrate else ex.RETAINED_RANGE
+    said = _retained_said(retained if retained is not None else _retained_unread(brew), plausible)
     kept = retained if retained is not None else _retained_unread(brew)
     if brew.lifted and kept is not None and kept > ex.RETAINED_RANGE[1]:
         grams = figures.grams(kept * brew.dose_g)
@@ -186,16 +198,16 @@ def _retained_unread(brew: Brew) -> float | None:
     """Of a brew without a reading, by the usual strength: it moves the ratio by a few hundredths, and a mistaken mass by whole units."""
     if brew.brew_water_g is None or brew.beverage_g is None or brew.bypass_g >= brew.beverage_g:
         return None
-    return (brew.brew_water_g - (brew.beverage_g - brew.bypass_g) * (1 - USUAL_TDS_PCT / 100)) / brew.dose_g
+    return _less_sediment(brew, (brew.brew_water_g - (brew.beverage_g - brew.bypass_g) * (1 - USUAL_TDS_PCT / 100)) / brew.dose_g)
 
 
-def _retained_said(retained: float | None) -> str:
+def _retained_said(retained: float | None, plausible: tuple[float, float] = ex.RETAINED_RANGE) -> str:
     """What is wrong with a retained water ratio, and where to look; '' when it is plausible. Source: docs/formulas.md §3, §12.
 
     >>> _retained_said(2.1), _retained_said(0.2)[:52]
     ('', 'The grounds retained 0.20 g of water per gram; 1.2 t')
     """
-    low, high = ex.RETAINED_RANGE
+    low, high = plausible
     if retained is None or low <= retained <= high:
         return ""
     too_little = "Too little: were drink and water confused, was the bypass counted, the scale bumped, or the cup weighed with its server?"

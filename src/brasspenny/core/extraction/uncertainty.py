@@ -17,6 +17,7 @@ from dataclasses import dataclass
 from scipy.special import stdtrit
 
 OUTLIER_FROM_MEDIAN_TDS_PCT = 0.06
+OUTLIER_SHARE = 0.02
 USUAL_REPEATABILITY_PCT = 0.015
 """Of one reading: between the 0.01 and 0.02 % TDS that samples stirred and cooled alike come to."""
 
@@ -104,15 +105,24 @@ def strength_of(readings_pct: Sequence[float], instrument: Instrument) -> Streng
 
 
 def outliers(readings_pct: Sequence[float]) -> list[int]:
-    """Positions of readings farther than 0.06 % from the median, when there are ≥ 3. They ask for a repeat; none is dropped.
+    """Positions of readings farther from the median than `outlier_from_tds_pct`, when there are ≥ 3. They ask for a repeat; none is dropped.
 
-    >>> outliers([1.40, 1.41, 1.52])
-    [2]
+    >>> outliers([1.40, 1.41, 1.52]), outliers([9.00, 9.10, 9.02])
+    ([2], [])
     """
     if len(readings_pct) < 3:
         return []
     middle = statistics.median(readings_pct)
-    return [i for i, c in enumerate(readings_pct) if abs(c - middle) > OUTLIER_FROM_MEDIAN_TDS_PCT + 1e-9]
+    return [i for i, c in enumerate(readings_pct) if abs(c - middle) > outlier_from_tds_pct(middle) + 1e-9]
+
+
+def outlier_from_tds_pct(middle_tds_pct: float) -> float:
+    """How far from the median a reading is doubted: 0.06 % of a drink of usual strength, in proportion of one stronger than 3 %, whose samples differ by more.
+
+    >>> outlier_from_tds_pct(1.4), outlier_from_tds_pct(9.0)
+    (0.06, 0.18)
+    """
+    return max(OUTLIER_FROM_MEDIAN_TDS_PCT, OUTLIER_SHARE * middle_tds_pct)
 
 
 def effective_df(u: float, parts: Sequence[tuple[float, float]]) -> float:

@@ -19,6 +19,8 @@ BREWER_TYPES: tuple[BrewerType, ...] = tuple(BREWERS)
 BREWER_LABELS: dict[BrewerType, str] = {k.code: k.label for k in BREWER_KINDS}
 TYPICAL_RETAINED_WATER_RATIO = 2.1
 RETAINED_RANGE = (1.2, 3.5)
+CONCENTRATE_RETAINED_RANGE = (0.7, 3.5)
+"""A short brew leaves the bed pressed or drained of most of its water: 0.98 g/g is no mistake there."""
 
 
 def yield_basis_of(brewer_type: BrewerType) -> YieldBasis:

@@ -17,12 +17,12 @@ from ..units import write_duration
 from ..vocabulary import BREWER_KINDS, BrewerType
 from . import scaling
 from .model import HANDS_FREE, ON_COFFEE, STEP_LABELS, Recipe, Step, Sums, Timed, equal_pours, fits, own_water_g, single_pour, sums, timeline
-from .outlook import Outlook, Window, is_concentrate, outside_every_window
+from .outlook import Outlook, Window, expected_drink_g, is_concentrate, outside_every_window
 
 Severity = Literal["error", "warning", "advice", "information"]
 SEVERITIES: tuple[Severity, ...] = get_args(Severity)
 Code = Literal[
-    "no_dose", "no_water", "pours_do_not_add_up", "ratio_disagrees", "out_ambiguous", "water_as_beverage", "dose_outside_brewer", "slurry_over_volume",
+    "no_dose", "no_water", "pours_do_not_add_up", "total_as_brew_water", "ratio_disagrees", "out_ambiguous", "water_as_beverage", "dose_outside_brewer", "slurry_over_volume",
     "above_boiling", "fahrenheit_typed", "steps_out_of_order", "steps_overlap", "reading_goes_down", "pour_rate", "bloom_mass", "bloom_time",
     "bypass_over_half", "outside_windows", "no_end", "total_time_impossible", "slurry_read_as_water", "target_too_strong",
     "first_water_late", "reading_after_transfer", "zeroing_unsaid",
@@ -100,7 +100,7 @@ def _found(recipe: Recipe, around: Surroundings) -> list[Finding]:
     return [
         *_amounts(recipe, total),
         *_target(recipe),
-        *_outs(recipe, total),
+        *_outs(recipe, total, around),
         *_temperatures(recipe, around),
         *_scales(recipe),
         *_order(recipe, timed),
@@ -135,7 +135,13 @@ def _amounts(recipe: Recipe, total: Sums) -> Iterator[Finding]:
         yield from _no_water(recipe)
         return
     stated = recipe.brew_water_g
-    if stated and abs(stated - total.poured_g) > max(SLACK_G, 0.001 * stated):
+    if stated and total.bypass_g and abs(stated - total.water_g) <= max(SLACK_G, 0.001 * stated):
+        yield Finding(
+            "total_as_brew_water", "error", "brew_water_g", "brew water",
+            f"{_g(stated)} is all the water, its {_g(total.bypass_g)} of bypass included.", "Brew water is what meets the coffee; the bypass would be counted twice.",
+            (Mend(f"Brew water is {_g(total.poured_g)}", replace(recipe, brew_water_g=round(total.poured_g, 3))),),
+        )  # fmt: skip
+    elif stated and abs(stated - total.poured_g) > max(SLACK_G, 0.001 * stated):
         yield Finding(
             "pours_do_not_add_up", "error", "brew_water_g", "brew water",
             f"The pours add up to {_g(total.poured_g)}, the recipe says {_g(stated)}.", "The pours give a different ratio than the total.",
@@ -188,7 +194,7 @@ def _stretch_last_pour(recipe: Recipe, stated: float, total: Sums) -> Iterator[M
         yield Mend(f"End the last pour at {_g(stated)}", recipe.with_step(last, **change))
 
 
-def _outs(recipe: Recipe, total: Sums) -> Iterator[Finding]:
+def _outs(recipe: Recipe, total: Sums, around: Surroundings) -> Iterator[Finding]:
     if recipe.out_g and not recipe.out_means:
         water = replace(recipe, out_means="water", brew_water_g=recipe.out_g)
         drink = replace(recipe, out_means="drink", beverage_g=recipe.out_g)
@@ -197,9 +203,12 @@ def _outs(recipe: Recipe, total: Sums) -> Iterator[Finding]:
             (Mend("It is the drink", drink), Mend("It is the water", water)),
         )  # fmt: skip
     if recipe.beverage_g and total.water_g and recipe.dose_g and abs(recipe.beverage_g - total.water_g) <= 0.02 * total.water_g:
-        drink = total.water_g - scaling.USUAL_RETAINED * recipe.dose_g
+        if around.outlook:
+            drink = around.outlook.beverage_g
+        else:
+            drink = expected_drink_g(dose_g=recipe.dose_g, brew_water_g=total.poured_g, bypass_g=total.bypass_g)
         mends = [Mend("It is the water: drop it", replace(recipe, beverage_g=None))]
-        if drink > 0:
+        if drink:
             mends.append(Mend(f"Expect {_g(round(drink))} of drink", replace(recipe, beverage_g=float(round(drink)))))
         yield Finding(
             "water_as_beverage", "error", "beverage_g", "beverage mass", f"{_g(recipe.beverage_g)} is given as the drink, and {_g(total.water_g)} of water goes in.", "The grounds keep some: water in is not drink out.",
@@ -350,7 +359,7 @@ def _shift_readings(recipe: Recipe, index: int, reading: float) -> Recipe:
 
 
 def _pours(recipe: Recipe, timed: Sequence[Timed]) -> Iterator[Finding]:
-    quiet = equal_pours(recipe) or single_pour(recipe)
+    quiet = equal_pours(recipe) or single_pour(recipe) or is_concentrate(recipe)  # rules of filter brews say nothing of a concentrate
     for t in timed:
         if t.rate_g_s is not None and t.step.kind in ON_COFFEE and not RATE_G_S[0] - 0.01 <= t.rate_g_s <= RATE_G_S[1] + 0.01:
             where, place = _at(t.index, t.step, "duration_s")

@@ -15,7 +15,7 @@ from .. import figures
 from ..errors import OutOfDomain
 from ..extraction.yields import TYPICAL_RETAINED_WATER_RATIO, predict_beverage_g, ratio_line_tds_pct
 from ..vocabulary import YieldBasis
-from .model import Recipe, sums
+from .model import Recipe, ending_of, sums
 
 USUAL_EY_PCT = 20.0
 FEWEST_BREWS = 3
@@ -104,6 +104,9 @@ def outlook(recipe: Recipe, history: History, *, yield_basis: YieldBasis) -> Out
         return None
 
 
+LIFTED = " It is lifted at a time: what still drips then is lost to the cup, so expect less drink than this."
+
+
 def _expected(recipe: Recipe, history: History, yield_basis: YieldBasis) -> Outlook | None:
     total = sums(recipe)
     retained = history.retained_water_ratio
@@ -131,7 +134,7 @@ def _expected(recipe: Recipe, history: History, yield_basis: YieldBasis) -> Outl
         ey_range_pct=ey_range,
         retained_water_ratio=retained,
         brews=len(history.ey_pct),
-        text=_rests_on(history),
+        text=_rests_on(history) + (LIFTED if ending_of(recipe).kind == "lifted" else ""),
         concentrate=is_concentrate(recipe),
     )
 

@@ -124,6 +124,7 @@ def masses_of(run: Brew) -> Masses:
         bypass_g=run.bypass_g,
         moisture_pct=run.moisture_pct,
         concentrate=bool(run.concentrate),
+        sediment_g=(run.observed or {}).get("sediment_g") or 0.0,
     )
 
 
