@@ -440,3 +440,22 @@ def test_a_simulated_brew_is_ground_to_what_its_dials_samples_say(host, mills):
     with database.connection_context():
         fine, coarse = (simulated_of(LiveBrew.get_by_id(gives[x])).outcome for x in ("12", "28"))
     assert fine.total_s > coarse.total_s and fine.tds_pct > coarse.tds_pct
+
+
+def test_burrs_named_later_keep_what_was_said_of_their_mill(host, mills):
+    """Settings of recipes, samples and matches were noted for the mill before its burrs had a name."""
+    version = host.recipe("18 g, 288 g, grind 5 on Windlass, pour to 288 over 1:30, done by 2:45")
+    recipe = version["id"]
+    host.sieve_match(mills[0], 5, mills[1], 20)
+    burrs = add(host, "burr_set", "flat steel", grinder_id=mills[0])
+    add(host, "burr_set", "ghost teeth", grinder_id=mills[0])
+    card = host.get(f"/recipes/{recipe}/card")
+    assert [(x["grinder"], x["setting"]) for x in card["settings"]][:2] == [("Windlass · flat steel", "5"), ("Capstan", "20")] and card["not_linked"] == []
+    assert host.get(f"/recipes/{recipe}/last-brewed")["grinder"] == "Windlass · flat steel"
+    assert {g["dial"] for g in grinds(host)} == {"Windlass · flat steel", "Capstan"}
+    trial = host.ask("Which mill?", "grinder")
+    a = host.setup(trial["id"], grinder="Windlass · flat steel", grind_setting="5")
+    host.copy(a, grinder="Capstan", grind_setting="20")
+    host.call("POST", f"/trials/{trial['id']}/declarations", {"field": "grind_setting", "rule": "sieve_median"})
+    assert not {"unsampled", "rule_broken"} & {c["code"] for c in host.get(f"/trials/{trial['id']}/progress")["caveats"]}
+    assert burrs["id"] != mills[0]

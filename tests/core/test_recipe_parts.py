@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from brasspenny.core.errors import OutOfDomain
 from brasspenny.core.recipe.cautions import cautions
 from brasspenny.core.recipe.changes import differences, in_words
+from brasspenny.core.recipe.describe import card_lines
 from brasspenny.core.recipe.model import ON_COFFEE, Recipe, Step, as_cumulative, as_per_pour, equal_pours, own_water_g, single_pour, sums, timeline
 from brasspenny.core.recipe.outlook import History, is_concentrate, outlook
 from brasspenny.core.recipe.scaling import scale, to_strength, to_water
@@ -152,6 +153,32 @@ def test_a_step_put_in_is_one_change_and_moves_no_other():
 
 def test_recipes_poured_alike_read_alike_at_any_size():
     assert pattern(scale(THREE, dose_g=36).recipe) == pattern(THREE) and pattern(THREE.with_step(0, to_g=60)) != pattern(THREE)
+
+
+# --- the card ---------------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("code", sorted(BY_CODE))
+def test_a_card_has_one_line_a_moment_in_order_and_every_step_once(code):
+    recipe = BY_CODE[code]
+    lines = card_lines(recipe)
+    times = [round(line.at_s) for line in lines if line.at_s is not None]
+    assert times == sorted(set(times))
+    assert sorted(i for line in lines for i in line.steps) == list(range(len(recipe.steps)))
+    assert sum("it is over" in line.text.lower() for line in lines) == 1
+
+
+def test_a_step_that_would_begin_before_the_one_above_begins_with_it():
+    steps = (
+        Step("bloom", to_g=45, duration_s=40),
+        Step("swirl", start_s=40),
+        Step("pour", to_g=288, start_s=40, duration_s=60),
+        Step("remove_brewer", start_s=150),
+    )
+    lines = card_lines(Recipe(dose_g=18, steps=steps))
+    assert [(line.at_s, line.text) for line in lines] == [
+        (0.0, "Bloom: pour to 45 g"), (40.0, "Swirl, then pour to 288 g"), (150.0, "Lift the brewer: it is over")
+    ]  # fmt: skip
 
 
 # --- cautions ---------------------------------------------------------------------------------------------------------------

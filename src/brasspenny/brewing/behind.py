@@ -34,7 +34,7 @@ class Behind:
         self.results = adviser.Results(strength.tds_pct if strength else None, self.ey.value if self.ey else None, run.total_time_s)
         self.kept_water = typical_retained([self.measured.retained_water_ratio])
         self.dials = load_dials()
-        self.brewed = Brewed(dial_id(self.revision.kit) or "", self.revision.grind_setting)
+        self.brewed = Brewed(self.dials.current(dial_id(self.revision.kit) or ""), self.revision.grind_setting)
         self.limits = adviser.Limits(
             at_finest=self._is_at_finest(),
             boiling_c=boiling_point_c(Bench.get_by_id(1).altitude_m),

@@ -7,6 +7,7 @@ from dataclasses import replace
 from ..core import figures
 from ..core.grinding.dials import Dials
 from ..core.grinding.settings import MATCH_LABELS
+from ..core.recipe.describe import card_lines
 from ..core.recipe.document import from_document
 from ..core.recipe.model import Recipe
 from ..store.load_trial import load_dials
@@ -37,9 +38,10 @@ def _card(recipe_id: str, asked: s.CardQuery) -> s.CardAnswer:
         brewer=documents.brewer_words(core),
         document=documents.document_of(core),
         checked=documents.checked(core, *documents.surroundings(core)),
+        lines=[s.CardLineShown(at_s=line.at_s, text=line.text, steps=list(line.steps)) for line in card_lines(core)],
         settings=settings,
         not_vouched=not_vouched,
-        not_linked=[s.GrindSettingDocument(**vars(g)) for g in core.grinds if g.dial_id not in dials.sides],
+        not_linked=[s.GrindSettingDocument(**vars(g)) for g in core.grinds if not dials.current(g.dial_id)],
         water=core.water,
         heat="" if core.temperature_c is None else figures.heat(core.temperature_c),
         coffee=coffee.name if coffee else "",
@@ -55,7 +57,7 @@ def _words(coffee: KitItem) -> str:
 def _settings(recipe: Recipe, asked: s.CardQuery, dials: Dials) -> tuple[list[s.CardSetting], list[str]]:
     """The settings given, and every other dial's that matched pairs lead to: by the narrowest way, where there are several."""
     given = [(asked.dial_id, asked.setting)] if asked.dial_id else [(g.dial_id, g.setting) for g in recipe.grinds]
-    given = [(i, text) for i, text in given if i in dials.sides and text]
+    given = [(now, text) for i, text in given if (now := dials.current(i)) and text]
     out = [s.CardSetting(dial_id=i, grinder=dials.names[i], setting=text, spread="", matches=[]) for i, text in given]
     missing = []
     for other in sorted(set(dials.sides) - {i for i, _ in given}, key=dials.names.get):

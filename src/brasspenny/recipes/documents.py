@@ -38,7 +38,7 @@ def linked(recipe: Recipe) -> Recipe:
     if not recipe.grinds:
         return recipe
     dials = load_dials()
-    return replace(recipe, grinds=tuple(replace(g, dial_id=g.dial_id if g.dial_id in dials.sides else dials.linked(g.on)) for g in recipe.grinds))
+    return replace(recipe, grinds=tuple(replace(g, dial_id=dials.current(g.dial_id, g.on)) for g in recipe.grinds))
 
 
 def document_of(recipe: Recipe) -> s.RecipeDocument:
@@ -122,15 +122,15 @@ def checked(recipe: Recipe, around: lint_.Surroundings, expected: Outlook | None
 
 def timed_steps(recipe: Recipe) -> list[s.TimedStep]:
     timed = model.timeline(recipe)
-    drink = model.ending_of(recipe, timed).first_after
-    return [_timed(t, said, drink) for t, said in zip(timed, sentences(recipe), strict=True)]
+    end = model.ending_of(recipe, timed)
+    return [_timed(t, said, model.is_after(t, end)) for t, said in zip(timed, sentences(recipe), strict=True)]
 
 
 def end_shown(end: model.BrewEnd) -> s.EndShown:
     return s.EndShown(kind=end.kind, by=end.by, at_s=end.at_s, ask=ENDS[end.kind].ask, done=ENDS[end.kind].done, text=end_sentence(end))
 
 
-def _timed(t: model.Timed, said: str, drink: int) -> s.TimedStep:
+def _timed(t: model.Timed, said: str, after: bool) -> s.TimedStep:
     return s.TimedStep(
         index=t.index,
         kind=t.step.kind,
@@ -144,7 +144,7 @@ def _timed(t: model.Timed, said: str, drink: int) -> s.TimedStep:
         on_coffee=t.step.kind in model.ON_COFFEE,
         assumed=t.assumed,
         poured_s=model.poured_by_s(t),
-        after=t.index >= drink or t.step.kind in model.AFTERWARDS,
+        after=after,
     )
 
 

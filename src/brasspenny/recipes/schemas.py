@@ -392,8 +392,16 @@ class CardSetting(Answer):
     matches: list[str]
 
 
+class CardLineShown(Answer):
+    """One moment of a recipe. at_s: from the first water, null for what prepares; steps: indexes of the steps it tells."""
+
+    at_s: float | None
+    text: str
+    steps: list[int]
+
+
 class CardAnswer(Answer):
-    """One page to hand to someone else. not_linked: settings of grinders this kit does not have; heat: of the water, in the unit
+    """One page to hand to someone else. lines: what is done, each later than the one before. not_linked: settings of grinders this kit does not have; heat: of the water, in the unit
     chosen; coffee_words: what is known of it."""
 
     name: str
@@ -401,6 +409,7 @@ class CardAnswer(Answer):
     brewer: str
     document: RecipeDocument
     checked: CheckedAnswer
+    lines: list[CardLineShown]
     settings: list[CardSetting]
     not_vouched: list[str]
     not_linked: list[GrindSettingDocument]

@@ -140,8 +140,8 @@ def last_brewed(recipe_id: str) -> s.LastBrewedAnswer:
     if newest:
         return s.LastBrewedAnswer(**{name: getattr(newest, name) for name in s.LastBrewedAnswer.model_fields})
     core, dials = from_document(open_version(recipe, None).document), load_dials()
-    given = next((g for g in core.grinds if g.dial_id in dials.sides), None)
-    return s.LastBrewedAnswer(grinder=dials.names[given.dial_id], grind_setting=given.setting) if given else s.LastBrewedAnswer()
+    given = next(((dial, g.setting) for g in core.grinds if (dial := dials.current(g.dial_id))), None)
+    return s.LastBrewedAnswer(grinder=dials.names[given[0]], grind_setting=given[1]) if given else s.LastBrewedAnswer()
 
 
 def _listed(recipe: Recipe, version: RecipeVersion, older: list[s.OlderVersion]) -> s.RecipeListed:

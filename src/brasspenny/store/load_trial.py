@@ -11,7 +11,7 @@ from typing import Any
 
 from ..core.brewing.observed import Tolerances
 from ..core.extraction.uncertainty import Instrument
-from ..core.grinding.dials import Dials, Match, Part, RecipeSettings, dial_id, dials_of
+from ..core.grinding.dials import Dials, Match, Part, RecipeSettings, dial_id, dial_ids, dials_of
 from ..core.grinding.doses import Dose, Ground, of_doses
 from ..core.grinding.samples import Grind, Sample
 from ..core.grinding.sieve import Fraction, apertures_of
@@ -81,7 +81,7 @@ FROM flight f JOIN sheet h ON h.flight_id = f.id WHERE f.trial_id = %s AND f.del
 """
 """A sheet's answers in one cell: hundreds of rows take longer to read than to find. While a flight is tasted, what was said of it stays where it is."""
 DIALS = """
-SELECT (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, kind, name, JSON_EXTRACT(facts, '$'))) FROM kit_item WHERE kind IN ('grinder', 'burr_set') AND deleted_at IS NULL),
+SELECT (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, kind, name, JSON_EXTRACT(facts, '$')) ORDER BY created_at, id) FROM kit_item WHERE kind IN ('grinder', 'burr_set') AND deleted_at IS NULL),
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(id, a_id, a_setting, b_id, b_setting, match_kind, COALESCE(matched_on, ''), JSON_EXTRACT(rests_on, '$')) ORDER BY created_at, id)
    FROM matched_setting WHERE deleted_at IS NULL),
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(r.name, JSON_EXTRACT(v.document, '$.grinds')) ORDER BY r.name, r.id)
@@ -148,7 +148,7 @@ def load(trial_id: str) -> v.Trial | None:
         second_thoughts=tuple(v.SecondThought(*x) for x in json.loads(t["second_thoughts"] or "[]")),
         rules_before=_rules_before(json.loads(t["rules_before"] or "[]")),
         dials=load_dials() if by_sieve else None,
-        samples=load_samples(used) if by_sieve else (),
+        samples=load_samples(i for r in revisions.values() for i in dial_ids(r.kit)) if by_sieve else (),
         ground=load_ground(used),
     )
 
@@ -168,9 +168,9 @@ def _plan(t: dict[str, Any]) -> v.Plan:
 NEWEST_SAMPLES = 400
 
 
-def load_samples(dial_ids: Iterable[str]) -> tuple[Sample, ...]:
+def load_samples(of_dials: Iterable[str]) -> tuple[Sample, ...]:
     """The newest sieve samples of these dials, oldest of them first."""
-    wanted = SieveSample.deleted_at.is_null() & SieveSample.dial.in_(sorted(dial_ids) or [""])
+    wanted = SieveSample.deleted_at.is_null() & SieveSample.dial.in_(sorted(set(of_dials)) or [""])
     rows = SieveSample.select().where(wanted).order_by(SieveSample.created_at.desc(), SieveSample.id).limit(NEWEST_SAMPLES)
     return tuple(as_sample(row) for row in rows)[::-1]
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..core import figures
-from ..core.grinding.dials import dial_id
+from ..core.grinding.dials import dial_ids
 from ..core.grinding.samples import Sampled
 from ..core.trial.sieved import sampled_setups
 from ..store.load_trial import load_dials, load_samples
@@ -16,7 +16,7 @@ TASTED = ("clarity", "body")
 
 def beside_taste(view: View) -> tuple[list[w.ParticlesShown], list[float]]:
     """Of each setup whose setting was sampled, and the band its shares are of, by the sieves all their stacks have; both empty below two, as one alone compares with nothing."""
-    dials = {dial for _, r in view.trial.rows if (dial := dial_id(r.kit))}
+    dials = {dial for _, r in view.trial.rows for dial in dial_ids(r.kit)}
     samples = load_samples(dials) if dials else ()
     if not samples:
         return [], []

@@ -5384,7 +5384,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "no_dose" | "no_water" | "pours_do_not_add_up" | "ratio_disagrees" | "out_ambiguous" | "water_as_beverage" | "dose_outside_brewer" | "slurry_over_volume" | "above_boiling" | "fahrenheit_typed" | "steps_out_of_order" | "steps_overlap" | "reading_goes_down" | "pour_rate" | "bloom_mass" | "bloom_time" | "bypass_over_half" | "outside_windows" | "no_end" | "total_time_impossible" | "slurry_read_as_water" | "target_too_strong" | "first_water_late" | "reading_after_transfer" | "zeroing_unsaid";
+            code: "no_dose" | "no_water" | "pours_do_not_add_up" | "total_as_brew_water" | "ratio_disagrees" | "out_ambiguous" | "water_as_beverage" | "dose_outside_brewer" | "slurry_over_volume" | "above_boiling" | "fahrenheit_typed" | "steps_out_of_order" | "steps_overlap" | "reading_goes_down" | "pour_rate" | "bloom_mass" | "bloom_time" | "bypass_over_half" | "outside_windows" | "no_end" | "total_time_impossible" | "slurry_read_as_water" | "target_too_strong" | "first_water_late" | "reading_after_transfer" | "zeroing_unsaid";
             /**
              * Severity
              * @enum {string}
@@ -5759,7 +5759,7 @@ export interface components {
         };
         /**
          * CardAnswer
-         * @description One page to hand to someone else. not_linked: settings of grinders this kit does not have; heat: of the water, in the unit
+         * @description One page to hand to someone else. lines: what is done, each later than the one before. not_linked: settings of grinders this kit does not have; heat: of the water, in the unit
          *     chosen; coffee_words: what is known of it.
          */
         CardAnswer: {
@@ -5771,6 +5771,8 @@ export interface components {
             brewer: string;
             document: components["schemas"]["RecipeDocument"];
             checked: components["schemas"]["CheckedAnswer"];
+            /** Lines */
+            lines: components["schemas"]["CardLineShown"][];
             /** Settings */
             settings: components["schemas"]["CardSetting"][];
             /** Not Vouched */
@@ -5785,6 +5787,18 @@ export interface components {
             coffee: string;
             /** Coffee Words */
             coffee_words: string;
+        };
+        /**
+         * CardLineShown
+         * @description One moment of a recipe. at_s: from the first water, null for what prepares; steps: indexes of the steps it tells.
+         */
+        CardLineShown: {
+            /** At S */
+            at_s: number | null;
+            /** Text */
+            text: string;
+            /** Steps */
+            steps: number[];
         };
         /**
          * CardSetting
@@ -11556,7 +11570,7 @@ export interface components {
         /**
          * ValueAnswer
          * @description Liking against price and minutes a cup. kit_lasts_years, cups_a_day: how long kit that lasts is counted on; unpriced: of it, what has no price. bought: what dearer kit gives.
-         *     particles: grinds with samples beside clarity and body; band: whose in-band share. best_price, best_minutes: who nobody beats, '' where only an order is known or drinkers differ. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie.
+         *     particles: grinds with samples beside clarity and body; band: whose in-band share, empty where their stacks have no two sieves in common. best_price, best_minutes: who nobody beats, '' where only an order is known or drinkers differ. same_price, same_minutes: what every cup costs, null where cups differ. tie: what to take among those tied, '' without a tie.
          */
         ValueAnswer: {
             /** Setups */

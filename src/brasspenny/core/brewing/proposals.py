@@ -205,13 +205,14 @@ def _turned(recipe: Recipe, advice: Advice, dials: Dials | None, brewed: Brewed)
     if dials is None:
         return Proposal("grind_setting", unknown="Which grinder it was ground on is not known.")
     asked = {brewed.dial_id: brewed.setting} if brewed.dial_id else {}
-    asked |= {g.dial_id: g.setting for g in recipe.grinds if g.dial_id and g.dial_id not in asked}
+    linked = {g.on: dials.current(g.dial_id) for g in recipe.grinds}
+    asked |= {now: g.setting for g in recipe.grinds if (now := linked[g.on]) and now not in asked}
     turns = tuple(t for dial_id, setting in asked.items() if (t := _turn(dials, dial_id, setting, advice)) is not None)
     if not turns:
         return Proposal("grind_setting", unknown=_why_not(dials, brewed))
-    on = {g.dial_id: g.on for g in recipe.grinds}
+    on = {linked[g.on]: g.on for g in recipe.grinds}
     grinds = tuple(GrindSetting(on.get(t.dial_id) or t.dial, t.after, t.dial_id) for t in turns)
-    left_out = [g.on for g in recipe.grinds if g.dial_id not in {t.dial_id for t in turns}]
+    left_out = [g.on for g in recipe.grinds if linked[g.on] not in {t.dial_id for t in turns}]
     held = f"the settings of {' and '.join(left_out)} left out" if left_out else ""
     own = next((t for t in turns if t.dial_id == brewed.dial_id), turns[0])
     return Proposal("grind_setting", own.before, own.after, None, held, replace(recipe, grinds=grinds), turns)

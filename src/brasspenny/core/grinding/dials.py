@@ -97,6 +97,25 @@ class Dials:
         return {p.id: p for p in self.parts if p.kind == "burr_set" or (p.kind == "grinder" and p.id not in with_burrs)}
 
     @cached_property
+    def _burrs_it_had(self) -> dict[str, str]:
+        """Grinder → the burr set that was named first: what was said of the grinder's dial before any burrs were named was said of those in it."""
+        out: dict[str, str] = {}
+        for p in self.parts:
+            if p.kind == "burr_set":
+                out.setdefault(p.facts.get("grinder_id"), p.id)
+        return out
+
+    def current(self, dial_id: str, said: str = "") -> str:
+        """The dial that an id stands for today: itself; of a grinder whose burrs were named since, the first of these; else the one meant by `said`; '' where it is gone.
+
+        >>> kit = Dials((Part("h", "grinder", "Tidewheel", {}), Part("b", "burr_set", "flat", {"grinder_id": "h"}), Part("c", "burr_set", "ghost", {"grinder_id": "h"})), ())
+        >>> kit.current("h"), kit.current("c"), kit.current("gone", "Tidewheel · flat"), kit.current("gone")
+        ('b', 'c', 'b', '')
+        """
+        now = self._burrs_it_had.get(dial_id, dial_id)
+        return now if now in self.sides else self.linked(said) if said else ""
+
+    @cached_property
     def scales(self) -> dict[str, GrinderScale]:
         """Full name → scale; a burr set's own facts over its grinder's."""
         return {self.names[i]: self._scale(p) for i, p in self.sides.items()}
@@ -109,9 +128,9 @@ class Dials:
     def pairs(self) -> tuple[MatchedPair, ...]:
         """Matches whose dials are both still there: those noted, then those recipes speak of."""
         noted = tuple(
-            MatchedPair(self.names[m.a], m.a_setting, self.names[m.b], m.b_setting, m.kind, m.on, m.id, m.a_spread, m.b_spread)
+            MatchedPair(self.names[a], m.a_setting, self.names[b], m.b_setting, m.kind, m.on, m.id, m.a_spread, m.b_spread)
             for m in self.matches
-            if m.a in self.sides and m.b in self.sides
+            if (a := self.current(m.a)) and (b := self.current(m.b))
         )
         return noted + tuple(pair for _, pair in self.said_pairs)
 
@@ -120,18 +139,20 @@ class Dials:
         """(recipe, pair) for every two dials one recipe gives a readable setting of."""
         out = []
         for said in self.said:
-            read = [(i, self.read(i, text)) for i, text in said.settings]
+            read = [(self.current(i), self.read(i, text)) for i, text in said.settings]
             known = [(self.names[i], setting) for i, setting in read if setting is not None]
             out += [(said.recipe, MatchedPair(a, x, b, y, AS_THE_RECIPE_SAYS)) for (a, x), (b, y) in combinations(known, 2) if a != b]
         return tuple(out)
 
     def read(self, dial_id: str, text: str) -> float | None:
         """A setting as written on that dial; None when it is none, or the dial is gone."""
-        return self.scales[self.names[dial_id]].read(text) if dial_id in self.sides else None
+        now = self.current(dial_id)
+        return self.scales[self.names[now]].read(text) if now else None
 
     def translate(self, setting: float, from_id: str, to_id: str) -> Translated:
         """As core.grinding.settings.translate, by the ids of two dials."""
-        return translate(setting, self.scales[self.names[from_id]], self.scales[self.names[to_id]], self.pairs, self.scales)
+        here, there = (self.scales[self.names[self.current(i)]] for i in (from_id, to_id))
+        return translate(setting, here, there, self.pairs, self.scales)
 
     def id_of(self, name: str) -> str | None:
         """The dial of that full name."""
@@ -139,7 +160,8 @@ class Dials:
 
     def carried(self, text: str, from_id: str | None, to_id: str | None) -> Carried:
         """A setting written on one dial, as it is set on another: where matches lead there; else empty, to be dialled in."""
-        if from_id is None or to_id is None or from_id not in self.sides or to_id not in self.sides:
+        from_id, to_id = (self.current(i or "") for i in (from_id, to_id))
+        if not from_id or not to_id:
             return Carried("", (), "")
         here, there = self.scales[self.names[from_id]], self.scales[self.names[to_id]]
         setting = here.read(text)
@@ -197,6 +219,11 @@ def scale_from(name: str, body: Mapping[str, Any], burrs: Mapping[str, Any]) -> 
 
 def dials_of(parts: Sequence[Part], matches: Sequence[Match], said: Sequence[RecipeSettings] = ()) -> Dials:
     return Dials(tuple(parts), tuple(matches), tuple(said))
+
+
+def dial_ids(kit: Mapping[str, Any] | None) -> set[str]:
+    """Of a setup's record of its kit: its dial, and the grinder's own, under which things may have been noted before its burrs were named."""
+    return {item["id"] for part in ("burr_set", "grinder") if (item := (kit or {}).get(part))}
 
 
 def dial_id(kit: Mapping[str, Any] | None) -> str | None:

@@ -5,10 +5,13 @@ Each time is said once: when a step begins stands beside it, so that only what i
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
 from .. import figures
 from ..units import write_duration
 from ..vocabulary import ENDINGS, POUR_PATTERNS, StepKind
-from .model import BrewEnd, Recipe, Step, Timed, how_often, timeline
+from .model import BrewEnd, Recipe, Step, Timed, ending_of, how_often, is_after, timeline
 from .readings import Stand, stands
 
 LED: dict[str, str] = {p.code: p.label for p in POUR_PATTERNS}
@@ -52,6 +55,51 @@ def end_sentence(end: BrewEnd) -> str:
     'Lift the brewer: it is over'
     """
     return "It is over when the drips stop" if end.kind == "drips_stop" else f"{ENDS[end.kind].ask}: it is over"
+
+
+@dataclass(frozen=True)
+class CardLine:
+    """A line of a card. at_s: when it begins, from the first water, None for what prepares; steps: indexes of the steps it tells."""
+
+    at_s: float | None
+    text: str
+    steps: tuple[int, ...]
+
+
+def card_lines(recipe: Recipe) -> tuple[CardLine, ...]:
+    """A recipe to be read off a wall: one line a moment, each later than the one above, with how the brew is over where it is over.
+
+    >>> from .reading import read
+    >>> [(line.at_s, line.text) for line in card_lines(read("18 g, bloom 45 for 40 s, swirl once at 0:40, to 288 from 0:40 over 50 s, drips stop, done by 2:30").recipe)]
+    [(0.0, 'Bloom: pour to 45 g'), (40.0, 'Swirl once, then pour to 288 g'), (150.0, 'It is over when the drips stop')]
+    """
+    timed, said = timeline(recipe), sentences(recipe)
+    end = ending_of(recipe, timed)
+    lines = [CardLine(max(0.0, t.start_s), said[t.index], (t.index,)) for t in timed if t.end_s > 0]
+    over = CardLine(end.at_s, end_sentence(end), ())
+    brewing = [line for line, t in zip(lines, (t for t in timed if t.end_s > 0), strict=True) if not is_after(t, end)]
+    if brewing and timed[brewing[-1].steps[0]].step.kind == "remove_brewer":
+        over = CardLine(end.at_s, over.text, brewing.pop().steps)  # lifting it is the end of it
+    drink = [line for line in lines if is_after(timed[line.steps[0]], end)]
+    if drink and end.kind == "poured_off" and timed[drink[0].steps[0]].step.kind == "serve":
+        over = CardLine(end.at_s, over.text, drink.pop(0).steps)  # pouring it off is serving it
+    in_time = sorted(brewing, key=lambda line: (line.at_s, line.steps))
+    return (*(CardLine(None, said[t.index], (t.index,)) for t in timed if t.end_s <= 0), *_one_a_moment([*in_time, over, *drink]))
+
+
+def _one_a_moment(lines: Sequence[CardLine]) -> Iterator[CardLine]:
+    """Lines of one second told as one; a line that would begin before the one above begins with it."""
+    held: CardLine | None = None
+    for line in lines:
+        if held is None:
+            held = line
+        elif round(line.at_s) <= round(held.at_s):
+            held = CardLine(held.at_s, f"{held.text}, then {line.text[:1].lower()}{line.text[1:]}", (*held.steps, *line.steps))
+        else:
+            yield held
+            held = line
+    if held is not None:
+        yield held
 
 
 def _sentence(t: Timed, stand: Stand) -> str:

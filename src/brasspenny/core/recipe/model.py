@@ -375,6 +375,11 @@ def _end_step(recipe: Recipe) -> int | None:
     return next((i for i in range(len(recipe.steps) - 1, last_water, -1) if recipe.steps[i].kind in ENDS_BY_STEP), None)
 
 
+def is_after(t: Timed, end: BrewEnd) -> bool:
+    """Whether a step is of the drink, once the brew is over."""
+    return t.index >= end.first_after or t.step.kind in AFTERWARDS
+
+
 def _kind_said(recipe: Recipe) -> Ending:
     if recipe.ends == "drips_stop":
         return "drips_stop"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
 from typing import NamedTuple
 
@@ -26,11 +26,11 @@ def sampled_setups(trial: Trial, samples: Sequence[Sample], dials: Dials) -> Sam
     """What was weighed at the settings in use; what was simulated is left out. samples: of the dials in use, or more; others count for how far replicates of a stack lie apart."""
     wanted = {}
     for setup, revision in trial.rows:
-        dial = dial_id(revision.kit) or ""
+        dial = dials.current(dial_id(revision.kit) or "")
         setting = dials.read(dial, revision.grind_setting)
         if setting is not None:
             wanted[setup.letter] = (dial, setting)
-    weighed = [x for x in samples if not x.grind.simulated]
+    weighed = [replace(x, grind=replace(x.grind, dial_id=dials.current(x.grind.dial_id))) for x in samples if not x.grind.simulated]
     stacks = [set(x.grind.apertures_um) for x in weighed if any(_is_at(x, at) for at in wanted.values())]
     common = sorted(set.intersection(*stacks)) if stacks else []
     band = usual_band(common) if len(common) >= 2 else None
@@ -57,7 +57,7 @@ def check_by_samples(trial: Trial) -> SieveCheck:
     if trial.dials is None:
         return NO_SAMPLES
     found = sampled_setups(trial, trial.samples, trial.dials)
-    dials = {setup.letter: dial_id(revision.kit) for setup, revision in trial.rows}
+    dials = {setup.letter: trial.dials.current(dial_id(revision.kit) or "") for setup, revision in trial.rows}
     pairs = [(a, b) for a, b in combinations(sorted(dials), 2) if dials[a] != dials[b]]
     if not pairs or any(letter not in found.grinds for pair in pairs for letter in pair):
         return NO_SAMPLES

@@ -10,7 +10,7 @@ import { tellTrouble } from '../../ui/tell';
 import { heatUnit, ratio } from '../../ui/units';
 import { kitQuery, settingsQuery } from '../kit/queries';
 import classes from './Card.module.css';
-import { type Card, type CardQuery, type Checked, cardQuery, type TimedStep } from './queries';
+import { type Card, type CardQuery, type Checked, cardQuery } from './queries';
 
 /** The recipe on one page, to print or to keep as a picture. */
 export function CardPage() {
@@ -163,20 +163,9 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
       <Staircase timeline={checked.timeline} total_s={checked.total_s} window_s={doc.total_time_s} height={190} />
       <div className={classes.two}>
         <ol className={classes.steps}>
-          {checked.timeline
-            .filter((t) => !t.after)
-            .map((t) => (
-              <CardStep key={t.index} step={t} cautions={checked.cautions} />
-            ))}
-          <li>
-            <span className="num">{clock(checked.end.at_s)}</span>
-            <span>{checked.end.text}</span>
-          </li>
-          {checked.timeline
-            .filter((t) => t.after)
-            .map((t) => (
-              <CardStep key={t.index} step={t} cautions={checked.cautions} />
-            ))}
+          {card.lines.map((line) => (
+            <CardStep key={`${line.at_s} ${line.text}`} line={line} cautions={checked.cautions} />
+          ))}
         </ol>
         <div className={classes.notes}>
           {(card.settings.length > 0 || card.not_linked.length > 0 || doc.grind) && (
@@ -244,17 +233,17 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
   );
 }
 
-type CardStepProps = { step: TimedStep; cautions: Checked['cautions'] };
+type CardStepProps = { line: Card['lines'][number]; cautions: Checked['cautions'] };
 
-/** When it begins, said once, and what is done, with the caution that belongs to it. */
-function CardStep({ step, cautions }: CardStepProps) {
+/** One moment: when it is, said once, what is done, and the cautions that belong to it. */
+function CardStep({ line, cautions }: CardStepProps) {
   return (
     <li>
-      <span className="num">{step.end_s > 0 ? clock(Math.max(0, step.start_s)) : 'before'}</span>
+      <span className="num">{line.at_s === null ? 'before' : clock(line.at_s)}</span>
       <span>
-        {step.text}
+        {line.text}
         {cautions
-          .filter((c) => c.steps.includes(step.index))
+          .filter((c) => c.steps.some((i) => line.steps.includes(i)))
           .map((c) => (
             <span key={c.code} className={classes.caution}>
               {c.text}
