@@ -472,6 +472,23 @@ def test_a_smaller_difference_set_after_the_flip_is_said_and_held_against_the_de
     assert "difference_chosen_after" not in codes(host, cooling)
 
 
+def test_an_unfinished_flights_hot_pass_is_no_mean_over_the_passes(host, people):
+    trial, _, runs = host.two_setups_brewed()
+    tasted(host, trial, runs, people, lambda x, a, p, i: 5 + (x == "B") - i % 2, attributes=[], passes=["hot", "cool"])
+    before = host.get(f"/trials/{trial['id']}/verdict")["blind"]
+    assert "unfinished_flight" not in codes(host, trial["id"])
+    flight = host.flight(trial["id"], runs, people, attributes=[], passes=["hot", "cool"])
+    key = {cup["code"]: i + 1 for i, cup in enumerate(flight["cups"])}
+    for sheet in flight["sheets"]:
+        host.score(sheet, *(host.touch(code, value=9 if mark <= 2 else 1) | {"pass_name": "hot"} for code, mark in key.items()))
+    host.call("POST", f"/flights/{flight['id']}/close")
+    host.call("POST", f"/flights/{flight['id']}/flip", {"marks": [{"code": c, "mark": m} for c, m in key.items()]})
+    after = host.get(f"/trials/{trial['id']}/verdict")["blind"]
+    assert [x["mean"] for x in after["setups"]] == [x["mean"] for x in before["setups"]] and after["flights"] == 1
+    (said,) = [c for c in host.get(f"/trials/{trial['id']}/progress")["caveats"] if c["code"] == "unfinished_flight"]
+    assert said["text"].startswith("Flight 2 was not scored in every pass")
+
+
 def test_a_pass_nobody_tasted_judges_all_and_says_so(host, cooling):
     host.call("PATCH", f"/trials/{cooling}", {"judged_pass": "warm"}, rev=host.get(f"/trials/{cooling}")["rev"])
     assert host.get(f"/trials/{cooling}/verdict")["blind"]["pass_name"] == "mean" and "pass_missed" in codes(host, cooling)

@@ -389,6 +389,17 @@ def pass_missed(chosen: JudgedPass, missed: bool) -> tuple[MarginCaveat, ...]:
     return (MarginCaveat("pass_missed", "doubt", "taste", "The pass it asks about was not tasted", text, cure),)
 
 
+def unfinished_flights(numbers: Sequence[int]) -> tuple[MarginCaveat, ...]:
+    """Flights in one of whose passes nobody scored anything, where all passes count alike."""
+    if not numbers:
+        return ()
+    one = len(numbers) == 1
+    which = f"{'Flight' if one else 'Flights'} {figures.joined([str(n) for n in numbers])}"
+    text = f"{which} {'was' if one else 'were'} not scored in every pass, so {'it is' if one else 'they are'} left out of the mean over the passes."
+    cure = "Judge by a pass that was tasted, or taste the cups again in every pass."
+    return (MarginCaveat("unfinished_flight", "doubt", "taste", f"{which} {'stays' if one else 'stay'} out of the verdict", text, cure),)
+
+
 def _of_flights(thoughts: Sequence[tuple[int, str]]) -> tuple[str, str, str]:
     """("Flights 1, 2", "were", "their"), each once."""
     numbers = [str(n) for n in dict.fromkeys(n for n, _ in thoughts)]

@@ -26,7 +26,7 @@ from .setups import bars_of_trial, facts_of
 from .sieved import NO_SAMPLES, SieveCheck, check_by_samples
 from .slots import drafted_left
 from .stations import Counts, Stop, next_action, progress
-from .tasted import spoke_of_sight
+from .tasted import left_unfinished, spoke_of_sight
 from .value import Flight, Trial
 
 
@@ -67,6 +67,7 @@ def stand(m: MeasuredTrial, judged: JudgedFacts | None) -> Standing:
         + _as_brewed(m)
         + _as_meant(m)
         + c.at_table(at_table(trial.flights))
+        + c.unfinished_flights(left_unfinished(trial))
         + c.second_thoughts(*([(x.flight, x.before) for x in trial.second_thoughts if x.kind == kind] for kind in ("correct_marks", "delete")))
         + (
             c.rules_changed_late(trial.judged_pass, trial.smallest_difference, trial.rules_before) + c.pass_missed(trial.judged_pass, judged.pass_missed)

@@ -33,11 +33,12 @@ class Touch(NamedTuple):
 
 @dataclass(frozen=True)
 class Tasted:
-    """Answers in a fixed order. tasters: names by id; judged_pass: by which the trial is judged."""
+    """Answers in a fixed order. tasters: names by id; judged_pass: by which the trial is judged; unfinished: ids of flights of several passes in one of which nobody scored anything."""
 
     touches: tuple[Touch, ...]
     tasters: tuple[tuple[str, str], ...]
     judged_pass: JudgedPass = USUAL_JUDGED_PASS
+    unfinished: tuple[str, ...] = ()
 
     @property
     def names(self) -> dict[str, str]:
@@ -54,8 +55,11 @@ class Tasted:
         return [score_of(t) for t in self.touches if t.attribute == attribute and t.value is not None]
 
     def counting(self, attribute: str = LIKING) -> list[Score]:
-        """Those of the pass the trial is judged by: whatever decides anything decides by these. All of them where nothing was scored in that pass."""
+        """Those of the pass the trial is judged by: whatever decides anything decides by these. All of them where nothing was scored in that pass. Where all passes count alike, a
+        flight that was left unfinished has no mean over them, and stays out."""
         scores = self.scores(attribute)
+        if self.judged_pass == USUAL_JUDGED_PASS:
+            return [s for s in scores if s.flight not in self.unfinished] or scores
         return [s for s in scores if s.pass_ == self.judged_pass] or scores
 
     @property
@@ -122,7 +126,21 @@ def tasted(trial: Trial, *, sighted: bool) -> Tasted:
                 names[seat.person_id] = seat.person
                 touches.append(Touch(flight.id, seat.person_id, letter, cup.run_id, cup.code, a.pass_name, a.attribute, a.value, a.text, a.position))
     touches.sort(key=lambda t: (t.flight, t.taster, t.run, t.cup, t.pass_name, t.attribute))
-    return Tasted(tuple(touches), tuple(sorted(names.items())), trial.judged_pass)
+    return Tasted(tuple(touches), tuple(sorted(names.items())), trial.judged_pass, tuple(f.id for f in trial.flights if _is_unfinished(f)))
+
+
+def _is_unfinished(flight: Flight) -> bool:
+    scored = {a.pass_name for a in flight.answers if a.attribute == LIKING and a.value is not None}
+    return bool(scored) and not set(flight.passes) <= scored
+
+
+def left_unfinished(trial: Trial) -> tuple[int, ...]:
+    """Numbers of blind flights that stay out of the mean over the passes because one of theirs was never scored."""
+    if trial.judged_pass != USUAL_JUDGED_PASS:
+        return ()
+    found = tasted(trial, sighted=False)
+    out = {f for f in found.unfinished if f not in {s.flight for s in found.counting()}}
+    return tuple(f.number for f in trial.flights if f.id in out and f.status == "flipped" and not f.sighted)
 
 
 def gathered(trial: Trial) -> Tasted:
