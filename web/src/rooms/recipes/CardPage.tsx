@@ -68,9 +68,9 @@ export function CardPage() {
           Back to the recipe
         </Button>
         <Select
-          w={190}
+          w={180}
           aria-label="Grinder whose setting is known"
-          placeholder="Known on another grinder"
+          placeholder="Known on a grinder"
           clearable
           clearButtonProps={{ 'aria-label': 'No grinder' }}
           data={settings?.scales.map((s) => ({ value: s.id, label: s.name })) ?? []}
@@ -88,7 +88,7 @@ export function CardPage() {
           />
         )}
         <Select
-          w={190}
+          w={150}
           aria-label="Coffee the card is for"
           placeholder="For a coffee"
           clearable
