@@ -19,6 +19,8 @@ class StopShown(Answer):
 
 
 class MarginCaveatShown(Answer):
+    """letters: of the setups it is about, where it names some."""
+
     code: str
     shape: Literal["crack", "doubt", "note"]
     station: StationCode
@@ -26,6 +28,7 @@ class MarginCaveatShown(Answer):
     text: str
     cure: str
     field: str
+    letters: list[str]
     unfair: bool
 
 

@@ -27,7 +27,7 @@ def progress_of(view: View, judged: verdicts.Judged | None = None) -> s.Progress
     found = status.stand(view.measured, judged.facts if judged else None)
     return s.ProgressAnswer(
         stops=_stops(found.stops),
-        caveats=[s.MarginCaveatShown(**vars(c), unfair=c.unfair) for c in found.caveats],
+        caveats=[s.MarginCaveatShown(**vars(c) | {"letters": list(c.letters)}, unfair=c.unfair) for c in found.caveats],
         next_station=found.next_station,
         next_action=found.next_action,
         grade=_grade(found),

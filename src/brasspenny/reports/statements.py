@@ -193,5 +193,5 @@ def _design(standing: ProgressAnswer) -> Iterator[Statement]:
         yield from (Statement(f"design/{r.code}", "reason", r.cap, "of 5", text=r.text) for r in standing.grade.reasons)
     for c in standing.caveats:
         if c.code == "not_dialled_in":
-            yield from (Statement(f"setup/{letter}", "not_dialled_in") for letter in c.title.partition(": ")[2].split(", "))
+            yield from (Statement(f"setup/{letter}", "not_dialled_in") for letter in c.letters)
         yield Statement(f"caveat/{c.code}/{c.field or 'all'}", "caveat", c.title, text=f"{c.text} {c.cure}")

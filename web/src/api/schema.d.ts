@@ -11913,7 +11913,10 @@ export interface components {
             /** So Far */
             so_far: boolean;
         };
-        /** MarginCaveatShown */
+        /**
+         * MarginCaveatShown
+         * @description letters: of the setups it is about, where it names some.
+         */
         MarginCaveatShown: {
             /** Code */
             code: string;
@@ -11935,6 +11938,8 @@ export interface components {
             cure: string;
             /** Field */
             field: string;
+            /** Letters */
+            letters: string[];
             /** Unfair */
             unfair: boolean;
         };

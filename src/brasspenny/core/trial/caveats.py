@@ -31,7 +31,7 @@ JUDGED_TITLES = {"segments": "Different kinds of drinkers", "leader_changes": "T
 
 @dataclass(frozen=True)
 class MarginCaveat:
-    """station: where the cure is done; field: the control bar it concerns, if any."""
+    """station: where the cure is done; field: the control bar it concerns, if any; letters: of the setups it is about, where it names some."""
 
     code: str
     shape: Shape
@@ -40,6 +40,7 @@ class MarginCaveat:
     text: str
     cure: str
     field: str = ""
+    letters: tuple[str, ...] = ()
 
     @property
     def unfair(self) -> bool:
@@ -453,7 +454,7 @@ def not_ready(
     if undialled and DIALLED_FACTORS & set(factors):
         text = "Each setup deserves its own dial-in: one that runs badly loses for its setting, not for what is asked about."
         cure = "Log a dial-in brew of each and check that it meets its recipe's targets."
-        out.append(MarginCaveat("not_dialled_in", "doubt", "set_up", f"Not dialled in: {', '.join(undialled)}", text, cure))
+        out.append(MarginCaveat("not_dialled_in", "doubt", "set_up", f"Not dialled in: {', '.join(undialled)}", text, cure, letters=tuple(undialled)))
     return tuple(out)
 
 
