@@ -145,6 +145,7 @@ def _over_passes(view: View) -> Iterator[Statement]:
         yield Statement("cooling", "leaders", text=f"As it cools: {liking.leaders}", report=bool(liking.changes))
     for c in attributes.characters_of(view).characters:
         yield Statement(f"setup/{c.setup}/character", "stands_out", text=c.text, report=bool(c.traits) or c.steady is False)
+        yield Statement(f"setup/{c.setup}/cooling", "changes", text=c.as_it_cools)
 
 
 def _curves(found: w.PairingAnswer) -> Iterator[Statement]:

@@ -359,6 +359,7 @@ class CharacterShown(Answer):
     steady: bool | None
     text: str
     plain: str
+    as_it_cools: str
 
 
 class CharactersAnswer(Answer):

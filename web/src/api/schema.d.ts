@@ -11424,6 +11424,8 @@ export interface components {
             text: string;
             /** Plain */
             plain: string;
+            /** As It Cools */
+            as_it_cools: string;
         };
         /** TraitShown */
         TraitShown: {

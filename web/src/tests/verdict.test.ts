@@ -3,7 +3,7 @@ import assert from 'node:assert/strict';
 import { test } from 'vitest';
 import { nextSetup } from '../rooms/brewing/turn';
 import { readingOf } from '../rooms/tasting/temperatures';
-import { asItCools, cooling } from '../rooms/verdicts/cooling';
+import { cooling } from '../rooms/verdicts/cooling';
 import { standing } from '../rooms/verdicts/favourite';
 import { chance } from '../ui/numbers';
 import { wrapped } from '../ui/picture';
@@ -101,23 +101,4 @@ test('notes under a picture break between words and lose none', () => {
   assert.ok(lines.length > 3 && lines.every((l) => l.length <= 20));
   assert.equal(lines.join(' '), text);
   assert.deepEqual(wrapped('unbreakablelongword', 5), ['unbreakablelongword']);
-});
-
-test('a change while it cools is said with its interval, and only where it is shown', () => {
-  const cooled = { better: 'hot', worse: 'cool', change: 1.25, interval: [0.5, 2], p_value: 0.01, shown: true };
-  const by_pass = { hot: 7, cool: 5.75 };
-  assert.equal(
-    asItCools({ cooled, steady: false, by_pass }),
-    'Changes as it cools: 1.3 points better hot than cool (0.5 to 2.0).',
-  );
-  const open = { ...cooled, change: 0.4, interval: [-0.6, 1.4], shown: false };
-  assert.equal(
-    asItCools({ cooled: open, steady: null, by_pass }),
-    'No change is shown as it cools, all setups and passes taken together: hot 7.0, cool 5.8.',
-  );
-  assert.equal(asItCools({ cooled: open, steady: true, by_pass }), 'Steady as it cools: hot 7.0, cool 5.8.');
-  assert.equal(
-    asItCools({ cooled: null, steady: null, by_pass: { hot: 7 } }),
-    'Tasted in one pass: how it cools is not known.',
-  );
 });

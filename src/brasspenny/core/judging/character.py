@@ -33,7 +33,7 @@ class Trait:
 @dataclass(frozen=True)
 class Character:
     """traits: surest first. by_pass: mean liking as it cools. cooled: its largest change between two passes, None with one pass or one taster; steady: False where that is shown, True where no
-    change can be larger than STEADY_WITHIN, None where neither is known. text, plain: for whom, and what it is like beside the others; '' where nothing stands out."""
+    change can be larger than STEADY_WITHIN, None where neither is known; as_it_cools says which. text, plain: for whom, and what it is like beside the others; '' where nothing stands out."""
 
     setup: str
     traits: tuple[Trait, ...]
@@ -42,6 +42,7 @@ class Character:
     steady: bool | None
     text: str
     plain: str
+    as_it_cools: str
 
 
 def characters(
@@ -58,8 +59,30 @@ def characters(
         cooled = max(changed, key=lambda c: (c.shown, c.change), default=None)
         steady = _steady(changed)
         hot = cooled.better if cooled and steady is False else ""
-        out.append(Character(name, tuple(traits), mine, cooled, steady, _text(names.get(name, name), traits, hot, words), _plain(traits, hot, words)))
+        text, plain = _text(names.get(name, name), traits, hot, words), _plain(traits, hot, words)
+        out.append(Character(name, tuple(traits), mine, cooled, steady, text, plain, say_as_it_cools(mine, cooled, steady)))
     return tuple(out)
+
+
+def say_as_it_cools(by_pass: Mapping[str, float], cooled: Cooling | None, steady: bool | None) -> str:
+    """How a setup changed while it cooled: never a change that may be the tasters' scatter.
+
+    >>> say_as_it_cools({"hot": 7, "cool": 5.75}, Cooling("hot", "cool", 1.25, (0.5, 2.0), 0.01, True), False)
+    'Changes as it cools: 1.3 points better hot than cool (0.5 to 2.0).'
+    >>> say_as_it_cools({"hot": 7, "cool": 5.75}, Cooling("hot", "cool", 0.4, (-0.6, 1.4), 0.4, False), None)
+    'No change is shown as it cools, all setups and passes taken together: hot 7.0, cool 5.8.'
+    >>> say_as_it_cools({"hot": 7}, None, None)
+    'Tasted in one pass: how it cools is not known.'
+    """
+    means = ", ".join(f"{name} {figures.points(mean)}" for name, mean in by_pass.items())
+    if len(by_pass) < 2:
+        return "Tasted in one pass: how it cools is not known."
+    if cooled is None:
+        return f"Too few scored it twice to say how it cools: {means}."
+    if steady is False:
+        low, high = (figures.points(x).replace("-", "−") for x in cooled.interval)
+        return f"Changes as it cools: {figures.points(cooled.change)} points better {cooled.better} than {cooled.worse} ({low} to {high})."
+    return f"{'Steady as it cools' if steady else 'No change is shown as it cools, all setups and passes taken together'}: {means}."
 
 
 def _steady(changes: Sequence[Cooling]) -> bool | None:

@@ -4,7 +4,7 @@ import { Lines } from '../../ui/Lines';
 import { Loaded } from '../../ui/Loading';
 import { fixed } from '../../ui/numbers';
 import { hueOf, Penny } from '../../ui/Penny';
-import { asItCools, cooling } from './cooling';
+import { cooling } from './cooling';
 import { type AttributeJudged, attributeQuery, charactersQuery, type VerdictAnswer } from './queries';
 import classes from './Verdict.module.css';
 
@@ -28,7 +28,7 @@ export function ForWhom({ trialId, answer }: { trialId: string; answer: VerdictA
                       <p>
                         <b>{c.text || c.name}</b>
                       </p>
-                      <p className="quiet small">{asItCools(c)}</p>
+                      <p className="quiet small">{c.as_it_cools}</p>
                       <Words answer={answer} setup={c.setup} />
                     </div>
                   </li>
