@@ -4,7 +4,6 @@ import { api, type Schemas, take } from '../../api/client';
 export type Judged = Schemas['JudgedAnswer'];
 export type VerdictAnswer = Schemas['VerdictAnswer'];
 export type AttributeJudged = Schemas['AttributeJudged'];
-export type Character = Schemas['CharacterShown'];
 export type Pairing = Schemas['PairingAnswer'];
 export type CurveShown = Schemas['CurveShown'];
 export type ValueAnswer = Schemas['ValueAnswer'];
