@@ -206,7 +206,11 @@ def test_what_a_setup_was_made_on_is_said_once_kit_changes_and_taken_anew_with_o
     (said,) = made_on()
     assert said["text"] == "Lot 31 was changed in Kit after A and B were set up." and said["changes"] == ["Roast: not given, now Dark"]
     host.call("POST", f"/trials/{trial['id']}/kit-of-now", {"kit_item_id": "no such"}, status=422)
+    paper = next(i for i in host.get("/kit")["items"] if i["name"] == "Mesh")
+    host.call("PATCH", f"/kit/{paper['id']}", {"name": "Mesh, renamed", "filter": {"thickness": "0.2 mm"}}, rev=paper["rev"])
     after = host.call("POST", f"/trials/{trial['id']}/kit-of-now", {"kit_item_id": coffee})
-    assert after["made_on"] == [] and [s["revision"] for s in after["setups"]] == [2, 2]
+    assert [m["name"] for m in after["made_on"]] == ["Mesh, renamed"], "the other piece stays as it was"
+    after = host.call("POST", f"/trials/{trial['id']}/kit-of-now", {"kit_item_id": paper["id"]})
+    assert after["made_on"] == [] and [s["revision"] for s in after["setups"]] == [2, 3]
     runs = host.get(f"/trials/{trial['id']}/results")["runs"]
     assert [r["off_revision"] for r in runs if r["id"] == first["id"]] == [True], "a brew keeps what it was brewed on"

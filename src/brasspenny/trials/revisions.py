@@ -11,19 +11,16 @@ from ..core import figures
 from ..core.errors import PennyError
 from ..core.recipe.document import from_document, to_document
 from ..core.recipe.fitting import fitted
-from ..core.recipe.model import sums
+from ..core.recipe.model import SLACK_G, is_whole_water, sums
 from ..core.recipe.pours import pours_as_recipe
 from ..core.recipe.writing import pattern
 from ..core.trial.setups import VARIABLE_NAMES
 from ..kit import service as kit
 from ..recipes import service as recipes
 from ..refusals import Unprocessable
-from ..store.models import Setup, SetupRevision, UsedKit
+from ..store.models import KitItem, Setup, SetupRevision, UsedKit
 
 AMOUNTS = ("dose_g", "brew_water_g", "bypass_g", "temperature_c")
-
-
-SAME_G = 0.5
 
 
 def blank() -> dict[str, Any]:
@@ -67,9 +64,12 @@ class State:
     def _refuse_bypass_twice(self, brew_water_g: float | None) -> None:
         """The recipe's whole water, typed as brew water beside the bypass that is in it already."""
         total = sums(from_document(self.recipe)) if self.recipe else None
-        if brew_water_g is None or total is None or not total.bypass_g or abs(self.variables["bypass_g"] - total.bypass_g) > SAME_G:
-            return
-        if abs(brew_water_g - total.water_g) <= SAME_G:
+        if (
+            brew_water_g is not None
+            and total is not None
+            and is_whole_water(total, brew_water_g)
+            and abs(self.variables["bypass_g"] - total.bypass_g) <= SLACK_G
+        ):
             water, bypass, poured = (figures.grams(x) for x in (total.water_g, total.bypass_g, total.poured_g))
             raise Unprocessable(
                 "variables.brew_water_g",
@@ -146,18 +146,28 @@ def insert_revision(setup: Setup, state: State, act: Act, new_kit: Sequence[str]
     for name in ("dose_g", "brew_water_g"):
         if state.variables[name] is None:
             raise Unprocessable(f"variables.{name}", "A setup needs its dose and its brew water.", "Give both, in g.")
-    number = SetupRevision.select().where(SetupRevision.setup == setup.id).count() + 1
     variables, used = kit.remember(state.variables, new_kit, act)
+    return _insert(setup, replace(state, variables=variables), kit.snapshot(used), act)
+
+
+def with_kit_of_now(setup: Setup, revision: SetupRevision, item: KitItem, act: Act) -> SetupRevision:
+    """The same setup, knowing one piece of its kit as the kit has it today; the others stay as they were."""
+    known = {part: x | {"facts": item.facts} if x["id"] == item.id else x for part, x in (revision.kit or {}).items()}
+    return _insert(setup, State.of(revision), known, act)
+
+
+def _insert(setup: Setup, state: State, known: dict[str, Any], act: Act) -> SetupRevision:
+    """known: the facts of its kit, by part."""
     revision = SetupRevision.create(
         id=act.new_id(),
         setup=setup.id,
-        number=number,
+        number=SetupRevision.select().where(SetupRevision.setup == setup.id).count() + 1,
         created_at=act.now,
         recipe_version_id=state.recipe_version_id,
         recipe=state.recipe,
-        kit=kit.snapshot(used),
-        **variables,
+        kit=known,
+        **state.variables,
     )
-    for item_id in {item.id for item in used.values()}:
+    for item_id in {item["id"] for item in known.values()}:
         UsedKit.create(setup_revision=revision.id, kit_item=item_id)
     return revision

@@ -22,7 +22,7 @@ from ..store.load_trial import load, load_dials
 from ..store.models import Change, Declaration, Flight, FlightBrew, KitItem, Recipe, RecipeVersion, Run, Setup, SetupRevision, Trial
 from ..store.writing import use_case
 from . import schemas as s
-from .revisions import State, blank, current, insert_revision, new_revision, revise, to_recipe, variables_of
+from .revisions import State, blank, current, insert_revision, new_revision, revise, to_recipe, variables_of, with_kit_of_now
 
 LOOSE = "•"
 """The stamp of brews that belong to no trial."""
@@ -284,8 +284,11 @@ def take_kit_of_now(trial_id: str, sent: s.KitOfNowBody, act: Act) -> s.SetUpAns
     using = [(setup, revision) for setup, revision in queries.setups_with_revisions(trial.id) if sent.kit_item_id in _kit_ids(revision)]
     if not using:
         raise Unprocessable("kit_item_id", "No setup of this trial is made on that.", "Choose a piece of kit that one of them names.")
+    item = KitItem.get_or_none((KitItem.id == sent.kit_item_id) & KitItem.deleted_at.is_null())
+    if item is None:
+        raise NotFound("piece of kit")
     for setup, revision in using:
-        history.edit(setup, {"revision_id": insert_revision(setup, State.of(revision), act).id}, rev=setup.rev, act=act, trial_id=trial.id)
+        history.edit(setup, {"revision_id": with_kit_of_now(setup, revision, item, act).id}, rev=setup.rev, act=act, trial_id=trial.id)
     return read_set_up(trial.id)
 
 

@@ -183,8 +183,8 @@ def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, fu
     if brew.brew_water_g is None:
         yield Warning_("no_brew_water", "No brew water, so no brew ratio, retained water or full-liquor yield.")
     plausible = ex.CONCENTRATE_RETAINED_RANGE if brew.concentrate else ex.RETAINED_RANGE
-    said = _retained_said(retained if retained is not None else _retained_unread(brew), plausible)
     kept = retained if retained is not None else _retained_unread(brew)
+    said = _retained_said(kept, plausible)
     if brew.lifted and kept is not None and kept > ex.RETAINED_RANGE[1]:
         grams = figures.grams(kept * brew.dose_g)
         yield Warning_("lifted_early", f"{grams} g of water stayed in the bed when it was lifted: lost to the cup, and counted as kept by the grounds.")

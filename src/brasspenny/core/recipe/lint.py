@@ -16,7 +16,23 @@ from ..limits import LIMITS
 from ..units import write_duration
 from ..vocabulary import BREWER_KINDS, BrewerType
 from . import scaling
-from .model import HANDS_FREE, ON_COFFEE, STEP_LABELS, Recipe, Step, Sums, Timed, equal_pours, fits, own_water_g, single_pour, sums, timeline
+from .model import (
+    HANDS_FREE,
+    ON_COFFEE,
+    SLACK_G,
+    STEP_LABELS,
+    Recipe,
+    Step,
+    Sums,
+    Timed,
+    equal_pours,
+    fits,
+    is_whole_water,
+    own_water_g,
+    single_pour,
+    sums,
+    timeline,
+)
 from .outlook import Outlook, Window, expected_drink_g, is_concentrate, outside_every_window
 
 Severity = Literal["error", "warning", "advice", "information"]
@@ -35,7 +51,6 @@ BLOOM_S = (20.0, 60.0)
 TYPED_AS_F = (150.0, 212.0)
 SLURRY_ML_PER_G = 0.7
 """How much room a gram of wet grounds takes beside its water."""
-SLACK_G = 0.5
 SLACK_S = 0.5
 IMMERSION: frozenset[BrewerType] = frozenset(k.code for k in BREWER_KINDS if k.steeped or k.valved)
 
@@ -135,7 +150,7 @@ def _amounts(recipe: Recipe, total: Sums) -> Iterator[Finding]:
         yield from _no_water(recipe)
         return
     stated = recipe.brew_water_g
-    if stated and total.bypass_g and abs(stated - total.water_g) <= max(SLACK_G, 0.001 * stated):
+    if stated and is_whole_water(total, stated):
         yield Finding(
             "total_as_brew_water", "error", "brew_water_g", "brew water",
             f"{_g(stated)} is all the water, its {_g(total.bypass_g)} of bypass included.", "Brew water is what meets the coffee; the bypass would be counted twice.",

@@ -375,6 +375,15 @@ def _end_step(recipe: Recipe) -> int | None:
     return next((i for i in range(len(recipe.steps) - 1, last_water, -1) if recipe.steps[i].kind in ENDS_BY_STEP), None)
 
 
+SLACK_G = 0.5
+"""Masses this close are the same as written."""
+
+
+def is_whole_water(total: Sums, stated_g: float) -> bool:
+    """Whether a stated brew water is all the recipe's water, its bypass included, which would then be counted twice."""
+    return total.bypass_g > 0 and abs(stated_g - total.water_g) <= max(SLACK_G, 0.001 * stated_g)
+
+
 def is_after(t: Timed, end: BrewEnd) -> bool:
     """Whether a step is of the drink, once the brew is over."""
     return t.index >= end.first_after or t.step.kind in AFTERWARDS

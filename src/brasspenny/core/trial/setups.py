@@ -157,8 +157,10 @@ def facts_changed(kind: str, then: Mapping[str, Any], now: Mapping[str, Any]) ->
 
     >>> facts_changed("coffee", {"roast": "light", "lot": ""}, {"roast": "medium", "price_per_kg": 20, "lot": "7"})
     ['Lot: not given, now 7', 'Roast: Light, now Medium']
+    >>> facts_changed("water", {"hardness_mg_l": 148}, {"hardness_mg_l": 42})
+    ['Total hardness: 148 mg/L, now 42 mg/L']
     """
-    facts = [f for f in KITS[kind].facts if f.name not in FACTS_OF_NOW and f.name not in ("care", "brewer_type")]
+    facts = [f for f in KITS[kind].facts if f.name not in FACTS_OF_NOW and f.name not in ("care", "brewer_type", "grinder_id")]
     return [f"{f.label}: {_fact_shown(f, then)}, now {_fact_shown(f, now)}" for f in facts if _fact_shown(f, then) != _fact_shown(f, now)]
 
 
@@ -170,8 +172,9 @@ def _fact_shown(fact: KitFact, facts: Mapping[str, Any]) -> str:
         return "yes" if value else "no"
     if isinstance(value, list):
         return ", ".join(f"{x:g}" for x in value)
-    shown = dict(fact.options).get(value) or (f"{value:g}" if isinstance(value, int | float) else str(value))
-    return figures.with_unit(shown, fact.unit) if fact.form == "number" else shown
+    if isinstance(value, int | float):
+        return figures.with_unit(f"{value:g}", "" if fact.unit[:1].isdigit() else fact.unit)
+    return dict(fact.options).get(value, str(value))
 
 
 def facts_of(revision: SetupRevision, kind: str) -> dict[str, Any]:

@@ -43,13 +43,16 @@ def _is_at(sample: Sample, at: tuple[str, float]) -> bool:
 
 
 class SieveCheck(NamedTuple):
-    """holds: whether the settings grind alike as far as their samples can tell; None where nothing was sampled. said: with what."""
+    """holds: whether the settings grind alike; None where nothing was sampled, or the sieves cannot tell. said: with what."""
 
     holds: bool | None
     said: str
 
 
 NO_SAMPLES = SieveCheck(*UNSAMPLED)
+
+
+WORST_FIRST = (False, None, True)
 
 
 def check_by_samples(trial: Trial) -> SieveCheck:
@@ -62,8 +65,7 @@ def check_by_samples(trial: Trial) -> SieveCheck:
     if not pairs or any(letter not in found.grinds for pair in pairs for letter in pair):
         return NO_SAMPLES
     said = [_two(a, b, found) for a, b in pairs]
-    worst = next((x for x in said if x.holds is False), said[0])
-    return SieveCheck(all(x.holds for x in said), worst.said)
+    return min(said, key=lambda x: WORST_FIRST.index(x.holds))
 
 
 def _two(a: str, b: str, found: SampledSetups) -> SieveCheck:
@@ -76,7 +78,7 @@ def _two(a: str, b: str, found: SampledSetups) -> SieveCheck:
             False, f"By sieve samples at these settings {b} is {off} {'coarser' if result.median.points.value > 0 else 'finer'} than {a} at the median."
         )
     if found.band_um is None or not {"fines", "coarse"} <= result.changes.keys():
-        return SieveCheck(True, f"{a} and {b} were sampled on sieves without two apertures in common: whether they are matched cannot be told.")
+        return SieveCheck(None, f"{a} and {b} were sampled on sieves without two apertures in common: whether they are matched cannot be told.")
     return _by_two_sieves(a, b, found.band_um, result.changes["fines"], result.changes["coarse"])
 
 
@@ -91,6 +93,6 @@ def _by_two_sieves(a: str, b: str, band_um: tuple[float, float], fines: Change, 
     told = [um for um, way in less.items() if any(way)]
     if told:
         return SieveCheck(
-            True, f"{a} and {b} differ at the {figures.joined(told)} µm sieve alone. Two sieves cannot tell a setting from an evenness: a third would."
+            None, f"{a} and {b} differ at the {figures.joined(told)} µm sieve alone. Two sieves cannot tell a setting from an evenness: a third would."
         )
-    return SieveCheck(True, f"{a} and {b} are alike at both sieves ({low} and {high} µm), as far as two can tell: a third would locate the median.")
+    return SieveCheck(None, f"{a} and {b} are alike at both sieves ({low} and {high} µm), as far as two can tell: a third would locate the median.")

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import fmean
 
-from ..brewing.dial_in import DialInBrew, DialInState, Matched, RuleCheck, check_rule, dial_in_state, missed_windows
+from ..brewing.dial_in import UNSAMPLED, DialInBrew, DialInState, Matched, RuleCheck, check_rule, dial_in_state, missed_windows
 from ..errors import PennyError
 from ..extraction.measure import DOUBTFUL_CODES
 from ..grinding.dials import dial_id
@@ -275,13 +275,13 @@ def _by_sieve(trial: Trial) -> SieveCheck:
 def _by_matches(trial: Trial) -> bool | None:
     """Whether matches made from sieve samples lead from the first setup's setting to every other's, within their spread; None where there are none."""
     dials, first = trial.dials.only_sampled, trial.rows[0][1]
-    mine = dial_id(first.kit)
+    mine = dials.current(dial_id(first.kit) or "")
     said: list[bool] = []
     for _, revision in trial.rows[1:]:
-        other = dial_id(revision.kit)
+        other = dials.current(dial_id(revision.kit) or "")
         if other == mine:
             continue
-        if not any({m.a, m.b} == {mine, other} for m in dials.matches):
+        if not any({dials.current(m.a), dials.current(m.b)} == {mine, other} for m in dials.matches):
             return None
         try:
             here, there = (dials.scales[dials.names[i]] for i in (mine, other))
@@ -298,7 +298,7 @@ def _not_ready(m: MeasuredTrial) -> tuple[c.MarginCaveat, ...]:
     undialled = [s.letter for s, _ in m.setups if dial_in_of(m, s.id).state not in ("dialled_in", "no_windows")]
     rules = rule_checks(m)
     broken = [(x.field, x.text) for x in rules if x.holds is False]
-    unsampled = [x.field for x in rules if x.rule == "sieve_median" and x.holds is None]
+    unsampled = [x.field for x in rules if x.rule == "sieve_median" and (x.holds, x.text) == UNSAMPLED]
     return c.not_ready(m.trial.factors, undialled, broken, unsampled)
 
 

@@ -40,41 +40,45 @@ export function Minutes({ trialId, sheet, running }: { trialId: string; sheet: S
               <b className="num">{b.brew}</b>
             </span>
             <span>{b.label}</span>
-            {running && b.label.startsWith('Prepare') && !sheet.begun[b.brew] && (
-              <Button
-                className={classes.tick}
-                size="compact-xs"
-                variant="light"
-                onClick={() => begin.mutate({ brew: b.brew, measured: false })}
-              >
-                Start pour now
-              </Button>
-            )}
-            {running && b.label.startsWith('Prepare') && !sheet.begun[b.brew]?.measured && (
-              <Button
-                className={classes.tick}
-                size="compact-xs"
-                variant="subtle"
-                loading={along.isPending && along.variables === b.brew}
-                onClick={() => along.mutate(b.brew)}
-              >
-                Brew along
-              </Button>
-            )}
-            {running && b.label.startsWith('Stir') && sheet.begun[b.brew] && !sheet.begun[b.brew]!.measured && (
-              <Button
-                className={classes.tick}
-                size="compact-xs"
-                variant="light"
-                onClick={() => begin.mutate({ brew: b.brew, measured: true })}
-              >
-                Sample taken
-              </Button>
-            )}
-            {sheet.begun[b.brew] && b.label.startsWith('Prepare') && (
-              <span className={classes.done}>begun {clock(sheet.begun[b.brew]!.started_s)}</span>
-            )}
-            {sheet.begun[b.brew]?.measured && b.label.startsWith('Stir') && <span className={classes.done}>taken</span>}
+            <span className={classes.ticks}>
+              {running && b.label.startsWith('Prepare') && !sheet.begun[b.brew] && (
+                <Button
+                  className={classes.tick}
+                  size="compact-xs"
+                  variant="light"
+                  onClick={() => begin.mutate({ brew: b.brew, measured: false })}
+                >
+                  Start pour now
+                </Button>
+              )}
+              {running && b.label.startsWith('Prepare') && !sheet.begun[b.brew]?.measured && (
+                <Button
+                  className={classes.tick}
+                  size="compact-xs"
+                  variant="subtle"
+                  loading={along.isPending && along.variables === b.brew}
+                  onClick={() => along.mutate(b.brew)}
+                >
+                  Brew along
+                </Button>
+              )}
+              {running && b.label.startsWith('Stir') && sheet.begun[b.brew] && !sheet.begun[b.brew]!.measured && (
+                <Button
+                  className={classes.tick}
+                  size="compact-xs"
+                  variant="light"
+                  onClick={() => begin.mutate({ brew: b.brew, measured: true })}
+                >
+                  Sample taken
+                </Button>
+              )}
+              {sheet.begun[b.brew] && b.label.startsWith('Prepare') && (
+                <span className={classes.done}>begun {clock(sheet.begun[b.brew]!.started_s)}</span>
+              )}
+              {sheet.begun[b.brew]?.measured && b.label.startsWith('Stir') && (
+                <span className={classes.done}>taken</span>
+              )}
+            </span>
           </li>
         ))}
         <li className={classes.taste}>

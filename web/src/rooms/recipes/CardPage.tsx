@@ -164,7 +164,7 @@ function Page({ card, page }: { card: Card; page: React.RefObject<HTMLElement | 
       <div className={classes.two}>
         <ol className={classes.steps}>
           {card.lines.map((line) => (
-            <CardStep key={`${line.at_s} ${line.text}`} line={line} cautions={checked.cautions} />
+            <CardStep key={line.steps.join(' ') || 'over'} line={line} cautions={checked.cautions} />
           ))}
         </ol>
         <div className={classes.notes}>

@@ -173,6 +173,7 @@ class _Model:
         self.proven = False
         self.left_s = at_most_s
         self.best: Schedule | None = None
+        self.reached: dict[str, int] = {}
 
     # --- one brew -------------------------------------------------------------------------------------------------
 
@@ -352,9 +353,9 @@ class _Model:
     def least_time(self, effort: float) -> None:
         """Among the schedules of (nearly) this spread the shortest; when it is still too wide, wait until it is not, if the
         cups may be that cool: as they cool they also draw together."""
-        apart = self.solver.value(self.apart)
+        apart = self.reached["apart"]
         self.m.add(self.apart <= apart)
-        self.m.add(self.short <= self.solver.value(self.short))
+        self.m.add(self.short <= self.reached["short"])
         hottest = self.wish.spread_c / (1 - math.exp(-apart / LOG_SCALE))
         if hottest + self.r.ambient_c < self.wish.high_c and hottest * math.exp(-apart / LOG_SCALE) + self.r.ambient_c >= self.wish.low_c:
             self.m.add(self.warm <= self._level(hottest + self.r.ambient_c, math.floor))
@@ -371,9 +372,9 @@ class _Model:
         for rest in self.rests:
             self.m.add(rest <= most)
             self.m.add(rest >= least)
-        self.m.add(self.apart <= self.solver.value(self.apart))
-        self.m.add(self.short <= self.solver.value(self.short))
-        self.m.add(self.tasting <= self.solver.value(self.tasting) + units(FRESHER_S))
+        self.m.add(self.apart <= self.reached["apart"])
+        self.m.add(self.short <= self.reached["short"])
+        self.m.add(self.tasting <= self.reached["tasting"] + units(FRESHER_S))
         self.m.minimize(20 * (most - least) + most)
         if self._solve(effort) in (self.cp.OPTIMAL, self.cp.FEASIBLE):
             self.best = self.answer()
@@ -384,6 +385,7 @@ class _Model:
         status = self.solver.solve(model or self.m)
         self.left_s -= self.solver.wall_time
         if status in (self.cp.OPTIMAL, self.cp.FEASIBLE):  # the next search starts from this answer
+            self.reached = {name: self.solver.value(getattr(self, name)) for name in ("apart", "short", "tasting")}
             self._hint([(self.m.get_int_var_from_proto_index(i), x) for i, x in enumerate(self.solver.response_proto.solution)])
         return status
 
