@@ -1,7 +1,7 @@
 """What a learnt prior for the scatter is worth: benches of six earlier panels each, then new panels with one setup truly better, with random setups, and with all equal.
 
 Give how many benches (150 by default). Scatter differs between benches by ×e^±0.35 and between the panels of one by ×e^±0.2; "noisier" is a bench whose
-new panel scatters twice as much as its past. Compared: the same panel judged by the default prior and by the learnt one.
+new panel scatters twice as much as its past, "brews apart" one whose brews do three times as much. Compared: the same panel judged by the default prior and by the learnt one.
 """
 
 from __future__ import annotations
@@ -32,7 +32,7 @@ def main() -> None:
         learnt = learn(past, scale=1)
         for size in SIZES:
             for kind, times in KINDS.items():
-                counts[size, kind] += one_panel(rng, size, kind, own * times * np.exp(rng.normal(0, 0.2, 3)), learnt)
+                counts[size, kind] += one_panel(rng, size, kind, own * np.array(times) * np.exp(rng.normal(0, 0.2, 3)), learnt)
     print(f"{benches} benches; each pair of figures: by the default prior, by the learnt one")
     print("tasters setups brews  setups         called right    called wrong    coverage")
     for (size, kind), c in counts.items():
@@ -41,7 +41,8 @@ def main() -> None:
         tell(f"{'all sizes':20}  {kind:12}", sum(c for (_, k), c in counts.items() if k == kind))
 
 
-KINDS = {"one better": 1.0, "random": 1.0, "equal": 1.0, "noisier": 2.0}
+KINDS = {"one better": (1, 1, 1), "random": (1, 1, 1), "equal": (1, 1, 1), "noisier": (2, 2, 2), "brews apart": (1, 3, 1)}
+"""What the new panel's scatters are multiplied by: taster × setup, brew, noise."""
 
 
 def a_past_panel(rng, sds):
@@ -53,7 +54,7 @@ def one_panel(rng, size, kind: str, sds, learnt) -> np.ndarray:
     """Of each prior: panels, called right, called wrong, intervals that hold the truth."""
     tasters, setups, brews = size
     effects = np.zeros(setups)
-    if kind in ("one better", "noisier"):
+    if kind in ("one better", "noisier", "brews apart"):
         effects[0] = LEAD
     elif kind == "random":
         effects = rng.normal(0, 0.8, setups)

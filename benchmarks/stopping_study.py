@@ -1,4 +1,4 @@
-"""Flights one after another, stopped when the verdict says "clear" (or "equivalent"), five at most: how often a winner is called where none is, and what stopping saves.
+"""Flights one after another, stopped when the verdict says "clear" (or "equivalent"), eight at most: how often a winner is called where none is, and what stopping saves.
 
 Give how many trials of each kind (200 by default). The same tasters come back; every flight has new brews. Half of the benches judge with scatter learnt from six
 earlier panels of their own, half by the usual one; both are printed.
@@ -15,9 +15,11 @@ from learnt_scatter_study import USUAL, a_past_panel
 from brasspenny.core.judging import Score, judge
 from brasspenny.core.judging.learnt import learn
 
-MOST_FLIGHTS, LEAD = 5, 1.0
-SIZES = ((3, 2, 1), (4, 2, 2), (4, 3, 2), (6, 3, 2), (6, 5, 1))
+MOST_FLIGHTS, LEAD = 8, 1.0
+SIZES = ((3, 2, 1), (4, 2, 2), (4, 3, 2), (6, 5, 1))
 """Tasters, setups, brews of each setup in one flight."""
+KINDS = {"equal": 1.0, "equal, twice": 2.0, "one better": 1.0}
+"""What the scatter of these flights is multiplied by: "twice" that of the bench's past."""
 
 
 def main() -> None:
@@ -28,17 +30,17 @@ def main() -> None:
         own = USUAL * np.exp(rng.normal(0, 0.35, 3))
         learnt = learn([a_past_panel(rng, own * np.exp(rng.normal(0, 0.2, 3))) for _ in range(6)], scale=1)
         for size in SIZES:
-            for kind in ("equal", "one better"):
-                flights = tasted(rng, size, own * np.exp(rng.normal(0, 0.2, 3)), LEAD if kind == "one better" else 0.0)
+            for kind, times in KINDS.items():
+                flights = tasted(rng, size, own * times * np.exp(rng.normal(0, 0.2, 3)), LEAD if kind == "one better" else 0.0)
                 for prior, name in ((None, "usual"), (learnt, "learnt")):
                     found[size, kind, name].append(stopped(flights, prior))
     print(f"{trials} trials of each kind, up to {MOST_FLIGHTS} flights; one setup {LEAD} better, or none")
-    print("tasters setups brews  setups      scatter   called wrong: after 1, ≤2, … ≤5 flights        called right  tie  flights")
+    print("tasters setups brews  setups      scatter   called wrong: after 1, ≤2, … ≤8 flights        called right  tie  flights")
     for (size, kind, name), outcomes in found.items():
-        tell(f"{size[0]:7} {size[1]:6} {size[2]:5}  {kind:11} {name:8}", outcomes)
-    for kind in ("equal", "one better"):
+        tell(f"{size[0]:7} {size[1]:6} {size[2]:5}  {kind:12} {name:8}", outcomes)
+    for kind in KINDS:
         for name in ("usual", "learnt"):
-            tell(f"{'all sizes':20}  {kind:11} {name:8}", [x for (_, k, n), o in found.items() if (k, n) == (kind, name) for x in o])
+            tell(f"{'all sizes':20}  {kind:12} {name:8}", [x for (_, k, n), o in found.items() if (k, n) == (kind, name) for x in o])
 
 
 def tasted(rng, size, sds, lead: float) -> list[list[Score]]:
@@ -74,7 +76,7 @@ def stopped(flights: list[list[Score]], prior) -> tuple[str, int]:
 
 
 def tell(head: str, outcomes: list[tuple[str, int]]) -> None:
-    n, equal = len(outcomes), " equal " in head
+    n, equal = len(outcomes), "equal" in head
     wrong = [said in ("wrong", "S0") if equal else said == "wrong" for said, _ in outcomes]
     by = "  ".join(f"{sum(w and k <= look for w, (_, k) in zip(wrong, outcomes, strict=True)) / n:.3f}" for look in range(1, MOST_FLIGHTS + 1))
     right = 0.0 if equal else sum(said == "S0" for said, _ in outcomes) / n

@@ -3,11 +3,14 @@
 import numpy as np
 import pytest
 from scipy.special import ndtr
-from scipy.stats import permutation_test
+from scipy.stats import norm, permutation_test
+from scipy.stats import t as student_t
 from statsmodels.stats.multitest import multipletests
 
 from brasspenny.core.errors import BadScores
 from brasspenny.core.judging import Score, judge, taster_means
+from brasspenny.core.judging.scatter_prior import scale_used
+from brasspenny.core.judging.scores import cups_of
 from brasspenny.core.judging.verdict import holm
 
 from ..amount import NIGHTLY
@@ -34,11 +37,11 @@ def test_first_check_example_to_its_digits():
     assert [round(s.mean, 1) for s in j.setups] == [7.6, 5.9, 5.8]
     assert [round(x, 2) for x in j.setups[0].interval] == [6.64, 8.56]
     ab, bc = pair(j, "A", "B"), pair(j, "B", "C")
-    assert (round(ab.estimate, 1), *(round(x, 2) for x in ab.interval)) == (1.7, 0.80, 2.60)
-    assert (round(ab.p_value, 4), round(ab.p_adjusted, 4), ab.p_permutation, round(ab.probability_practically_equal, 3)) == (0.0036, 0.0082, 0.0625, 0.045)
-    assert (round(bc.estimate, 1), round(bc.interval[1] - bc.estimate, 2), round(bc.probability_practically_equal, 2)) == (0.1, 0.90, 0.79)
-    assert [round(s.probability_best, 3) for s in j.setups] == [0.983, 0.009, 0.008]
-    assert [round(s.expected_regret, 2) for s in j.setups] == [0.00, 1.47, 1.55]
+    assert (round(ab.estimate, 1), *(round(x, 2) for x in ab.interval)) == (1.7, 0.81, 2.59)
+    assert (round(ab.p_value, 4), round(ab.p_adjusted, 4), ab.p_permutation, round(ab.probability_practically_equal, 3)) == (0.0036, 0.0083, 0.0625, 0.043)
+    assert (round(bc.estimate, 1), round(bc.interval[1] - bc.estimate, 2), round(bc.probability_practically_equal, 2)) == (0.1, 0.89, 0.79)
+    assert [round(s.probability_best, 3) for s in j.setups] == [0.985, 0.008, 0.007]
+    assert [round(s.expected_regret, 2) for s in j.setups] == [0.00, 1.47, 1.56]
     assert (j.verdict.kind, j.verdict.choice, j.verdict.dropped) == ("clear", "A", ("B", "C"))
 
 
@@ -46,24 +49,24 @@ def test_second_check_example_the_cups_differed_the_setups_are_not_shown_to():
     table = {f"T{i}": {"A": (a,), "B": (b,)} for i, (a, b) in enumerate(zip((8, 7, 8, 9, 7, 7), (5, 6, 6, 6, 5, 6), strict=True))}
     j = judge(rows(table))
     d = pair(j, "A", "B")
-    assert (round(d.estimate, 1), *(round(x, 2) for x in d.interval)) == (2.0, -0.20, 4.20)
-    assert (round(d.p_value, 3), round(d.p_permutation, 3)) == (0.066, 0.031)
+    assert (round(d.estimate, 1), *(round(x, 2) for x in d.interval)) == (2.0, -0.36, 4.36)
+    assert (round(d.p_value, 3), round(d.p_permutation, 3)) == (0.077, 0.031)
     assert j.verdict.kind == "not_enough" and j.lean.setup == "A"
     assert "single_brews" in [c.code for c in j.caveats]
 
 
-def balanced_posterior(y, scale=1.0):
-    """The closed form of the balanced case over one fine grid: y (tasters, setups, brews) → weights and v."""
+def balanced_posterior(y, used):
+    """The closed form of the balanced case over one fine grid: y (tasters, setups, brews) → weights and v. used: how much of its scale the panel uses."""
     J, K, R = y.shape
     cell, brew, setup, taster = y.mean(2), y.mean(0), y.mean((0, 2)), y.mean((1, 2))
     ss_ts = R * ((cell - setup - taster[:, None] + y.mean()) ** 2).sum()
     ss_b = J * ((brew - setup[:, None]) ** 2).sum()
     ss_e = ((y - cell[:, :, None] - brew[None] + setup[None, :, None]) ** 2).sum()
-    ln_e = np.log(1.2) + 0.4 * np.linspace(-3.5, 3.5, 71)
-    e, ts, b = np.meshgrid(np.exp(ln_e), (np.arange(80) + 0.5) * 4 / 80, (np.arange(70) + 0.5) * 2.4 / 70, indexing="ij")
+    ln_e = np.log(1.2) + 0.4 * np.linspace(-4.5, 3.5, 81)
+    e, ts, b = np.meshgrid(np.exp(ln_e), (np.arange(80) + 0.5) * 3.6 / 80, (np.arange(70) + 0.5) * 2.16 / 70, indexing="ij")
     lam = ((e**2 + R * ts**2, (J - 1) * (K - 1), ss_ts), (e**2 + J * b**2, K * (R - 1), ss_b), (e**2, K * (J - 1) * (R - 1), ss_e))
     log_w = sum(-0.5 * (df * np.log(x) + ss / x) for x, df, ss in lam)
-    log_w += -0.5 * ((np.log(e) - np.log(1.2)) / 0.4) ** 2 - 0.5 * ts**2 - 0.5 * (b / 0.6) ** 2
+    log_w += norm.logpdf(np.log(e), np.log(1.2 * used), 0.4) + student_t.logpdf(ts / (1.15 * used), 4) + student_t.logpdf(b / (0.55 * used), 4)
     w = np.exp(log_w - log_w.max())
     return w / w.sum(), ts**2 / J + b**2 / R + e**2 / (J * R), setup
 
@@ -79,8 +82,9 @@ def test_general_computation_agrees_with_the_balanced_closed_form(J, K, R, seed)
         + rng.normal(0, 1, (J, K, R))
     )
     y = np.clip(y, 1, 9)
-    j = judge([Score("", f"T{t}", f"S{k}", str(r), "", float(y[t, k, r])) for t in range(J) for k in range(K) for r in range(R)])
-    w, v, setup = balanced_posterior(y)
+    scores = [Score("", f"T{t}", f"S{k}", str(r), "", float(y[t, k, r])) for t in range(J) for k in range(K) for r in range(R)]
+    j = judge(scores)
+    w, v, setup = balanced_posterior(y, scale_used(cups_of(scores, low=1, high=9), low=1, high=9))
     d = pair(j, "S0", "S1")
     centre, sd = setup[0] - setup[1], np.sqrt(2 * v)
     assert d.estimate == pytest.approx(centre, abs=1e-9)
@@ -133,8 +137,8 @@ def test_a_blind_duplicate_counts_once():
 def test_all_scores_alike_are_a_tie():
     j = judge(rows({f"T{i}": {"A": (7, 7), "B": (7, 7)} for i in range(4)}))
     d = pair(j, "A", "B")
-    assert d.estimate == 0 and d.interval[1] == pytest.approx(0.90, abs=0.01)
-    assert d.probability_practically_equal == pytest.approx(0.92, abs=0.01)
+    assert d.estimate == 0 and d.interval[1] == pytest.approx(0.47, abs=0.01)
+    assert d.probability_practically_equal == pytest.approx(0.985, abs=0.005)
     assert (j.verdict.kind, j.verdict.tied) == ("tie", ("A", "B"))
 
 

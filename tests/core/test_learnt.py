@@ -14,6 +14,7 @@ from brasspenny.config import PROJECT
 from brasspenny.core.judging import Score, judge
 from brasspenny.core.judging.learnt import MOST_PANELS, SHARE, Earlier, Learnt, clear_each, learn, nearest_in_kind, told
 from brasspenny.core.judging.posterior import reference_grid
+from brasspenny.core.judging.scatter_prior import scale_used
 from brasspenny.core.judging.scores import cups_of
 
 
@@ -33,7 +34,8 @@ def test_panels_that_say_nothing_leave_the_default_prior_as_it_is():
     flat = Learnt(np.zeros(len(reference_grid().noise)), 1, 1)
     grid = reference_grid()
     assert flat.log_ratio(grid.noise, grid.taster_setup, grid.brew, scale=1) == pytest.approx(0, abs=1e-12)
-    scores = panel(3, (0.5, 0.3, 1.0), lead=1)
+    scores = panel(3, (0.5, 0.3, 1.3), lead=1)
+    assert scale_used(cups_of(scores, low=1, high=9), low=1, high=9) == 1
     assert [d.interval for d in judge(scores, learnt=flat).differences] == [pytest.approx(d.interval) for d in judge(scores).differences]
 
 
@@ -111,8 +113,8 @@ def test_both_scatters_are_told_whichever_counts():
     assert told(7, 212, own=False, same=False, by_other="Keep A").endswith("With scatter learnt from 7 earlier flights, 212 cups it would say: Keep A.")
 
 
-def test_the_bar_rises_with_flights_where_the_scatter_is_learnt_and_only_there(monkeypatch):
-    """A lead that is 98.5 % sure after three flights: with learnt scatter not enough, though at the bar of one flight it would be."""
+def test_the_bar_rises_with_flights_and_the_verdict_says_so(monkeypatch):
+    """A lead that is 98.5 % sure after three flights is not enough, though at the bar of one flight it would be."""
     rng = np.random.default_rng(14)
     leans = rng.normal(0, 0.6, (4, 2, 1)) + np.array([1.0, 0.0])[None, :, None]
     scores = []
@@ -122,11 +124,12 @@ def test_the_bar_rises_with_flights_where_the_scatter_is_learnt_and_only_there(m
         scores += [Score(f"F{flight}", f"T{t}", f"S{s}", f"{flight}.{s}.{b}", "", float(y[t, s, b])) for t in range(4) for s in range(2) for b in range(2)]
     learnt = past((0.6, 0.3, 1.1))
     found = judge(scores, learnt=learnt)
-    assert 0.98 < 1 - found.differences[0].p_value / 2 < clear_each(3, learnt=True) and found.verdict.kind == "not_enough"
-    monkeypatch.setattr("brasspenny.core.judging.verdict.clear_each", lambda flights, *, learnt: 0.98)
+    assert 0.98 < 1 - found.differences[0].p_value / 2 < clear_each(3) and found.verdict.kind == "not_enough"
+    assert "After 3 flights a winner must be 98.8 % sure" in found.verdict.text
+    monkeypatch.setattr("brasspenny.core.judging.verdict.clear_each", lambda flights: 0.98)
     assert judge(scores, learnt=learnt).verdict.kind == "clear"
     assert "After 3 flights a winner must be 98.8 % sure" in told(4, 48, own=True, same=True, by_other="", looks=3)
-    assert "After" not in told(4, 48, own=False, same=True, by_other="", looks=3)
+    assert "After" not in told(4, 48, own=False, same=True, by_other="", looks=1)
 
 
 def test_the_command_learns_from_earlier_files_and_says_so(tmp_path):

@@ -4,6 +4,8 @@ import math
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from brasspenny.core.errors import Inconsistent, OutOfDomain
 from brasspenny.core.extraction import uncertainty as un
@@ -120,7 +122,21 @@ def test_replicate_brews_carry_the_interval_and_the_shared_part_stays():
     scattered = pool_setup([one(1.30), one(1.42), one(1.54)], yield_basis="in_cup", instrument=INSTRUMENT)
     assert scattered.extraction_yield.estimate.half_width > 5 * single.extraction_yield.estimate.half_width
     alike = pool_setup([one(1.42)] * 9, yield_basis="in_cup", instrument=INSTRUMENT)
-    assert alike.extraction_yield.estimate.u == pytest.approx(248 / 18 * INSTRUMENT.u_accuracy_pct)
+    shared = 248 / 18 * INSTRUMENT.u_accuracy_pct
+    assert shared < alike.extraction_yield.estimate.u == pytest.approx(shared, rel=0.01)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.floats(1.2, 1.5), min_size=2, max_size=5), st.sampled_from([0.01, 0.1, 1.0]))
+def test_brews_that_agree_by_luck_are_no_surer_than_what_each_was_measured_with(strengths, scale_step_g):
+    """And two alike brews on a coarse scale are not called different from two others by a hair."""
+    instrument = un.Instrument(scale_resolution_g=scale_step_g)
+    brews = [(Brew(**GOOD), measure(Brew(**GOOD), [tds], instrument), 160.0) for tds in strengths]
+    pooled = pool_setup(brews, yield_basis="in_cup", instrument=instrument).extraction_yield
+    alone = [m.yield_in("in_cup").u for _, m, _ in brews]
+    own = [u**2 - pooled.shared_u**2 for u in alone]
+    assert pooled.estimate.u**2 >= pooled.shared_u**2 + sum(own) / len(own) ** 2 - 1e-9
+    assert pooled.between_u == pytest.approx(np.std([m.yield_in("in_cup").value for _, m, _ in brews], ddof=1) / len(brews) ** 0.5, abs=1e-9)
 
 
 def test_dilution():

@@ -2,6 +2,7 @@
 
 import pytest
 
+from brasspenny.core import figures
 from brasspenny.core.errors import OutOfDomain
 from brasspenny.core.planning.power import Scatter, curve, power, seen
 
@@ -42,9 +43,8 @@ def test_more_of_anything_never_sees_less_and_more_scatter_never_sees_more():
 
 def test_the_sentence_says_it_before_the_coffee_is_spent():
     found = power(setups=2, tasters=8, replicates=4, lead=0.5)
-    assert (
-        found.sentence == f"Eight tasters and four brews of each will call a winner 8 times in 10 only when it leads by {found.here.lead_80:.1f} points of 9."
-    )
+    lead = figures.points(found.here.lead_80)
+    assert found.sentence == f"Eight tasters and four brews of each will call a winner 8 times in 10 only when it leads by {lead} points of 9."
     assert found.chance < 0.2
     never = power(setups=2, tasters=2, replicates=1)
     assert "cannot call a winner" in never.sentence and never.here.lead_80 is None and never.chance == 0

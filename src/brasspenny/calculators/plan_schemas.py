@@ -310,12 +310,13 @@ class PowerAnswer(Answer):
 
 
 class PowerCurveBody(Body):
-    """One curve over the number of tasters, for brews of each setup in all."""
+    """One curve over the number of tasters, for brews of each setup in all flights."""
 
     model_config = example({"setups": 4, "brews": 2, "most_tasters": 12})
 
     setups: Annotated[int, Field(ge=2, le=24)]
     brews: Annotated[int, Field(ge=1, le=48)]
+    flights: Annotated[int, Field(ge=1, le=12)] = 1
     most_tasters: Annotated[int, Field(ge=2, le=16)] = 12
     scatter: ScatterIn = ScatterIn()
 

@@ -115,7 +115,14 @@ def power_curve(asked: s.PowerCurveBody) -> s.PowerCurveAnswer:
     scatter = power_.Scatter(**asked.scatter.model_dump())
     with turn():
         until = time.monotonic() + CURVE_S
-        points = power_.curve(setups=asked.setups, brews=asked.brews, scatter=scatter, most_tasters=asked.most_tasters, go_on=lambda: time.monotonic() < until)
+        points = power_.curve(
+            setups=asked.setups,
+            brews=asked.brews,
+            flights=asked.flights,
+            scatter=scatter,
+            most_tasters=asked.most_tasters,
+            go_on=lambda: time.monotonic() < until,
+        )
     return s.PowerCurveAnswer(points=[_seen(p) for p in points], complete=points[-1].tasters >= asked.most_tasters)
 
 

@@ -7,5 +7,5 @@ Numbers carry their unit in their name (`dose_g`, `tds_pct`, `elapsed_s`); perce
 never fractions, except inside private helpers.
 """
 
-CORE_VERSION = "16"
+CORE_VERSION = "17"
 """Raised whenever a stored verdict would come out differently; part of the key of every cached result."""

@@ -13246,7 +13246,7 @@ export interface components {
         };
         /**
          * PowerCurveBody
-         * @description One curve over the number of tasters, for brews of each setup in all.
+         * @description One curve over the number of tasters, for brews of each setup in all flights.
          * @example {
          *       "brews": 2,
          *       "most_tasters": 12,
@@ -13258,6 +13258,11 @@ export interface components {
             setups: number;
             /** Brews */
             brews: number;
+            /**
+             * Flights
+             * @default 1
+             */
+            flights?: number;
             /**
              * Most Tasters
              * @default 12

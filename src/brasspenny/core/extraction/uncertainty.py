@@ -182,7 +182,7 @@ class Pooled:
 
 def pool_brews(brews: Sequence[Estimate], *, shared_u: float) -> Pooled:
     """Mean of ≥ 1 brews. With replicates the between-brew scatter carries the interval (it holds the readings'
-    scatter already), and the shared instrument part is added once. One brew keeps its own uncertainty.
+    scatter already), and the shared instrument part is added once; brews that agree by luck are no surer than their own readings and masses make them. One brew keeps its own uncertainty.
 
     brews: values in one unit and on one yield basis; shared_u: standard uncertainty all brews share, same unit. Source: docs/formulas.md §3.
     """
@@ -191,8 +191,10 @@ def pool_brews(brews: Sequence[Estimate], *, shared_u: float) -> Pooled:
     if n == 1:
         return Pooled(brews[0], 1, None, shared_u)
     between_u = statistics.stdev(values) / math.sqrt(n)
-    u = math.hypot(between_u, shared_u)
-    return Pooled(Estimate(statistics.fmean(values), u, effective_df(u, [(between_u, n - 1)])), n, between_u, shared_u)
+    own_u = math.sqrt(math.fsum(max(0.0, brew.u**2 - shared_u**2) for brew in brews)) / n
+    scatter = (between_u, n - 1.0) if between_u >= own_u else (own_u, min(brew.df for brew in brews))
+    u = math.hypot(scatter[0], shared_u)
+    return Pooled(Estimate(statistics.fmean(values), u, effective_df(u, [scatter])), n, between_u, shared_u)
 
 
 def strength_difference(first: Strength, second: Strength, instrument: Instrument) -> Estimate:

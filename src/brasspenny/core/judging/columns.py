@@ -11,10 +11,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .posterior import PRIOR_BREW, PRIOR_NOISE, PRIOR_NOISE_LOG_SD, PRIOR_TASTER_SETUP, heaviest
+from .posterior import heaviest
+from .scatter_prior import NOISE, NOISE_LOG_SD
 from .scores import Cups
 
-PRIOR_SLOPE = 0.8
+PRIOR_TASTER_SETUP, PRIOR_BREW, PRIOR_SLOPE = 1.0, 0.6, 0.8
 COARSE, FINE = (6, 5, 5, 5), (9, 7, 8, 6)
 KEPT = 0.999
 CHUNK_FLOATS = 1_500_000
@@ -87,7 +88,7 @@ def _log_sum(logs: np.ndarray) -> float:
 
 
 def _start_edges(scale: float, one: bool) -> list[np.ndarray]:
-    centre, half = np.log(PRIOR_NOISE * scale), 3.2 * PRIOR_NOISE_LOG_SD
+    centre, half = np.log(NOISE * scale), 3.2 * NOISE_LOG_SD
     reach = [3.6 * p * scale for p in (PRIOR_TASTER_SETUP, PRIOR_BREW, PRIOR_SLOPE)]
     gone = (one, False, one)
     return [np.linspace(centre - half, centre + half, COARSE[0] + 1)] + [
@@ -102,7 +103,7 @@ def _nodes(edges: list[np.ndarray]) -> np.ndarray:
 
 def _log_prior(nodes: np.ndarray, scale: float) -> np.ndarray:
     sds = np.array([PRIOR_TASTER_SETUP, PRIOR_BREW, PRIOR_SLOPE]) * scale
-    return -0.5 * ((nodes[:, 0] - np.log(PRIOR_NOISE * scale)) / PRIOR_NOISE_LOG_SD) ** 2 - 0.5 * ((nodes[:, 1:] / sds) ** 2).sum(1)
+    return -0.5 * ((nodes[:, 0] - np.log(NOISE * scale)) / NOISE_LOG_SD) ** 2 - 0.5 * ((nodes[:, 1:] / sds) ** 2).sum(1)
 
 
 def _narrow(edges: list[np.ndarray], log_post: np.ndarray) -> list[np.ndarray]:

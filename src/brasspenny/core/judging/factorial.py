@@ -75,7 +75,7 @@ def factorial_effects(
     cells = set(zip(*factors.values(), strict=True)) if factors else set()
     if len(factors) < 2 or len(cells) < np.prod([len(set(at)) for at in factors.values()]):
         return None
-    nodes = integrate(cups, scale=(high - low) / 8, learnt=learnt)
+    nodes = integrate(cups, low=low, high=high, learnt=learnt)
     flat, effects = Flat(nodes), WithTau(nodes).draws()
     weights = {f: {level: _main(at, level) for level in sorted(set(at))} for f, at in factors.items()}
     sizes = {f: np.std([effects @ w for w in by.values()], axis=0) for f, by in weights.items()}

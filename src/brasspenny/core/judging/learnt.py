@@ -1,7 +1,7 @@
 """What a bench's own earlier panels say of its scatter, as a prior for the next verdict. docs/judging.md §13.
 
 The likelihood of each earlier panel is worked out once, on one fixed grid over (σ_e, σ_ts, σ_b); a verdict takes the product of those that count, raised to
-the power 0.5, into a mixture with the default prior: 0.8 of the learnt, 0.2 of the default, so that a panel noisier than its past is not held to it.
+the power 0.5, into a mixture with the default prior: 0.6 of the learnt, 0.4 of the default, so that a panel noisier than its past is not held to it.
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from .. import figures
 from .posterior import Grid, grid_likelihood, reference_grid
 from .scores import Cups, Score
 
-SHARE, POWER = 0.8, 0.5
+SHARE, POWER = 0.6, 0.5
 """Of the learnt prior in the mixture; what earlier likelihoods are raised to, for benches change."""
 MOST_PANELS = 20
 
@@ -67,14 +67,21 @@ CLEAR_EACH = 0.98
 """How likely a leader must beat each other setup to have won."""
 
 
-def clear_each(flights: int, *, learnt: bool) -> float:
-    """The same after several flights, each looked at: with learnt scatter, whose intervals are narrower, the bar rises so that stopping at a winner stays right
-    (benchmarks/stopping_study.py); the usual scatter leaves slack enough.
+def clear_each(flights: int) -> float:
+    """The same after several flights, each looked at: the bar rises so that stopping at a winner stays right (benchmarks/stopping_study.py).
 
-    >>> [round(clear_each(n, learnt=True), 4) for n in (1, 2, 5)], clear_each(5, learnt=False)
-    ([0.98, 0.9859, 0.9911], 0.98)
+    >>> [round(clear_each(n), 4) for n in (1, 2, 5)]
+    [0.98, 0.9859, 0.9911]
     """
-    return 1 - (1 - CLEAR_EACH) / flights**0.5 if learnt else CLEAR_EACH
+    return 1 - (1 - CLEAR_EACH) / flights**0.5
+
+
+def said_risen(flights: int) -> str:
+    """Why what one flight would have called is not called after several; "" after one."""
+    if flights < 2:
+        return ""
+    now, once = figures.to_places(100 * clear_each(flights), 1), figures.to_places(100 * CLEAR_EACH, 0)
+    return f"After {flights} flights a winner must be {now} % sure to beat each other setup, after one {once} %: who looks often finds winners by luck."
 
 
 def said_of(flights: int, cups: int) -> str:
@@ -85,11 +92,7 @@ def told(flights: int, cups: int, *, own: bool, same: bool, by_other: str, looks
     """By which scatter a verdict was judged, and what the other would have said of the same scores. looks: flights of the trial itself."""
     counts = f"{said_of(flights, cups)}"
     first, second = (f"Judged with {counts}.", "by the usual scatter") if own else ("Judged by the usual scatter.", f"with {counts}")
-    risen = (
-        f" After {looks} flights a winner must be {figures.to_places(100 * clear_each(looks, learnt=True), 1)} % sure to beat each other setup, after one {figures.to_places(100 * CLEAR_EACH, 0)} %: who looks often finds winners by luck."
-        if own and looks > 1
-        else ""
-    )
+    risen = f" {said_risen(looks)}" if looks > 1 else ""
     return f"{first}{risen} {second[0].upper()}{second[1:]} {'it says the same' if same else f'it would say: {by_other}'}."
 
 

@@ -84,11 +84,11 @@ def next_steps(
     cups = cups_of(scores, low=low, high=high)
     if len(cups.setups) < 2:
         return ()
-    nodes = integrate(cups, scale=(high - low) / 8, learnt=learnt)
+    nodes = integrate(cups, low=low, high=high, learnt=learnt)
     open_setups = tuple(s for s in cups.setups if s not in dropped)
     at = [cups.setups.index(s) for s in open_setups]
     j, r = len(cups.tasters), len(cups.brew_setup) / len(cups.setups)
-    seen = _Seen(nodes, at, smallest_difference, clear_each(cups.flights + 1, learnt=learnt is not None))
+    seen = _Seen(nodes, at, smallest_difference, clear_each(cups.flights + 1))
     who = figures.joined([(names or {}).get(s, s) for s in open_setups])
     out, drawn = [], {}
     if len(open_setups) > 1:

@@ -14,10 +14,10 @@ from typing import Protocol
 import numpy as np
 from scipy.special import ndtri
 
+from .scatter_prior import BREW_REACH, NOISE, NOISE_LOG_SD, TASTER_SETUP_REACH, log_prior, scale_used
 from .scores import Cups
 
-PRIOR_NOISE, PRIOR_NOISE_LOG_SD = 1.2, 0.4
-PRIOR_TASTER_SETUP, PRIOR_BREW, PRIOR_TAU, PRIOR_TASTER = 1.0, 0.6, 1.0, 1.0
+PRIOR_TAU, PRIOR_TASTER = 1.0, 1.0
 TAU_STEPS, TASTER_STEPS = 14, 10
 LEAST_INFORMATION = 1e-4
 """Floor of a contrast's information when no block links the setups: a standard deviation of 100 points."""
@@ -63,17 +63,19 @@ class Scatter(Protocol):
     def log_ratio(self, noise: np.ndarray, taster_setup: np.ndarray, brew: np.ndarray, *, scale: float) -> np.ndarray: ...
 
 
-def integrate(cups: Cups, *, scale: float, these_cups: bool = False, learnt: Scatter | None = None) -> Nodes:
-    """Nodes holding 99.95 % of the posterior. scale: (hi − lo)/8, multiplies every prior SD. these_cups: σ_b = 0. learnt: what this bench's
-    scatter was before; of no use to one taster alone, whose σ_ts is nought."""
+def integrate(cups: Cups, *, low: float, high: float, these_cups: bool = False, learnt: Scatter | None = None) -> Nodes:
+    """Nodes holding 99.95 % of the posterior, of scores on the scale [low, high]: (high − low)/8 multiplies every prior SD. these_cups: σ_b = 0.
+    learnt: what this bench's scatter was before, which knows how it uses its scale; of no use to one taster alone, whose σ_ts is nought."""
+    scale = (high - low) / 8
     one_taster = len(cups.tasters) == 1
     design = _Design(cups)
     steps = (9, 1 if one_taster else 8, 1 if these_cups else 8)
-    coarse = _grid(scale, steps, _start_edges(scale, steps, one_taster, these_cups))
     learnt = None if one_taster or these_cups else learnt
+    used = scale_used(cups, low=low, high=high) if learnt is None else 1.0
+    coarse = _grid(scale, steps, _start_edges(scale, steps, one_taster, these_cups, used), used)
     log_post = _likelihoods(design, coarse).log_likelihood + _log_prior(coarse, learnt, scale)
     fine_steps = (11, 1 if one_taster else 13, 1 if these_cups else 12)
-    fine = _grid(scale, fine_steps, _narrow(coarse, log_post))
+    fine = _grid(scale, fine_steps, _narrow(coarse, log_post), used)
     found = _likelihoods(design, fine)
     log_post = found.log_likelihood + _log_prior(fine, learnt, scale)
     weight = np.exp(log_post - log_post.max())
@@ -117,23 +119,20 @@ def pooled_scatter(panels: Sequence[Cups], *, scale: float = 1.0) -> tuple[float
 # --- the grid --------------------------------------------------------------------------------------------------------
 
 
-def _start_edges(scale, steps, one_taster, these_cups):
-    centre, half = np.log(PRIOR_NOISE * scale), 3.2 * PRIOR_NOISE_LOG_SD
+def _start_edges(scale, steps, one_taster, these_cups, used=1.0):
+    centre, half = np.log(NOISE * scale), 3.2 * NOISE_LOG_SD
     return (
-        np.linspace(centre - half, centre + half, steps[0] + 1),
-        np.zeros(2) if one_taster else np.linspace(0, 3.6 * PRIOR_TASTER_SETUP * scale, steps[1] + 1),
-        np.zeros(2) if these_cups else np.linspace(0, 3.6 * PRIOR_BREW * scale, steps[2] + 1),
+        np.linspace(centre - half + np.log(used), centre + half, steps[0] + 1),
+        np.zeros(2) if one_taster else np.linspace(0, TASTER_SETUP_REACH * scale, steps[1] + 1),
+        np.zeros(2) if these_cups else np.linspace(0, BREW_REACH * scale, steps[2] + 1),
     )
 
 
-def _grid(scale, shape, edges) -> Grid:
+def _grid(scale, shape, edges, used=1.0) -> Grid:
     log_noise, taster_setup, brew = np.meshgrid(*((e[:-1] + e[1:]) / 2 for e in edges), indexing="ij")
-    log_prior = (
-        -0.5 * ((log_noise - np.log(PRIOR_NOISE * scale)) / PRIOR_NOISE_LOG_SD) ** 2
-        - 0.5 * (taster_setup / (PRIOR_TASTER_SETUP * scale)) ** 2
-        - 0.5 * (brew / (PRIOR_BREW * scale)) ** 2
-    )
-    return Grid(np.exp(log_noise).ravel(), taster_setup.ravel(), brew.ravel(), log_prior.ravel(), shape, edges)
+    noise = np.exp(log_noise)
+    prior = log_prior(noise, taster_setup, brew, scale=scale, used=used)
+    return Grid(noise.ravel(), taster_setup.ravel(), brew.ravel(), prior.ravel(), shape, edges)
 
 
 def _narrow(grid: Grid, log_post: np.ndarray):

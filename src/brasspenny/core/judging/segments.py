@@ -16,6 +16,8 @@ from .posterior import helmert
 from .scores import Score
 
 FEWEST_TASTERS, FEWEST_FOR_THREE, LEAST_IN_SEGMENT = 8, 16, 3
+SETUPS_FOR_THREE = 3
+"""Two setups differ in one number, along which three kinds are called too often where there is one (12 % of panels; benchmarks/camps_study.py)."""
 SAMPLES, BOOTSTRAPS, STARTS, SEED = 999, 30, 40, 17
 LOWEST_SHARE, LEAST_JACCARD = 0.05, 0.75
 LLOYD_ROUNDS = 12
@@ -53,7 +55,7 @@ def find_segments(scores: Sequence[Score]) -> Segments:
         return Segments((), None, f"Fewer than {FEWEST_TASTERS} tasters scored every setup: too few to find groups.")
     points = (table - table.mean(1, keepdims=True)) @ helmert(len(setups))
     labels = _shown(points, 2)
-    if labels is None and len(tasters) >= FEWEST_FOR_THREE:
+    if labels is None and len(tasters) >= FEWEST_FOR_THREE and len(setups) >= SETUPS_FOR_THREE:
         labels = _shown(points, 3)
     if labels is None:
         return Segments((), None, "No groups of tasters show: read the panel as one.")

@@ -13,7 +13,7 @@ from .. import figures
 from .bars import CLEAR_BEST, DROP_P, LEVEL_POINTS, TIE_SLACK
 from .effects import Flat, WithTau
 from .evidence import GRADES, grade
-from .learnt import Learnt, clear_each
+from .learnt import CLEAR_EACH, Learnt, clear_each, said_risen
 from .mixtures import below, quantile
 from .multiplicity import holm
 from .passes import changing_leaders
@@ -119,14 +119,13 @@ def judge(
     pass_ = _pass_of(scores)
     if len(cups.setups) < 2:
         return _one_setup(cups, attribute, pass_, low, high, words)
-    scale = (high - low) / 8
-    nodes = integrate(cups, scale=scale, these_cups=these_cups, learnt=learnt)
+    nodes = integrate(cups, low=low, high=high, these_cups=these_cups, learnt=learnt)
     flat, with_tau = Flat(nodes), WithTau(nodes)
     best, regret = with_tau.best_and_regret()
     setups = tuple(_setup_result(cups, nodes, k, low, high, best[k], regret[k]) for k in range(len(cups.setups)))
     differences = _differences(cups, flat, with_tau, smallest_difference)
     caveats = _caveats(cups, scores, nodes, these_cups, words) + (() if conditions_known else (CONDITIONS_UNKNOWN,))
-    verdict = _rule(cups, nodes, setups, differences, flat, with_tau, words, clear_each(cups.flights, learnt=learnt is not None))
+    verdict = _rule(cups, nodes, setups, differences, flat, with_tau, words)
     graded = grade([c.code for c in caveats], tasters=len(cups.tasters), fewest_brews=cups.fewest_brews)
     return Judgement(attribute, pass_, setups, differences, verdict, _lean(setups, verdict, cups, words), caveats, graded.name)
 
@@ -181,7 +180,7 @@ def _differences(cups: Cups, flat: Flat, with_tau: WithTau, delta: float) -> tup
 # --- the rule --------------------------------------------------------------------------------------------------------
 
 
-def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words, bar: float) -> Verdict:
+def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words) -> Verdict:
     k, delta = len(setups), words.delta
     leader = max(range(k), key=lambda i: setups[i].mean)
     name = setups[leader].setup
@@ -191,14 +190,17 @@ def _rule(cups, nodes, setups, differences, flat, with_tau, words: _Words, bar: 
     if not nodes.linked or (len(cups.tasters) <= 2 and single):
         anecdote = len(cups.tasters) <= 2 and single  # what cannot win cannot lose either: it drops nothing
         return words.not_enough(setups, leader, (), differences, anecdote=anecdote)
-    if all(1 - below(0, *flat.difference(leader, i)) >= bar for i in others) and setups[leader].probability_best >= CLEAR_BEST:
+    ahead = min(1 - below(0, *flat.difference(leader, i)) for i in others)
+    surely_best = setups[leader].probability_best >= CLEAR_BEST
+    if ahead >= clear_each(cups.flights) and surely_best:
         return words.clear(setups[leader], _dropped(name, setups, differences))
     level = 1 - TIE_SLACK / k
     equal = [i for i in others if below(delta, *with_tau.difference(leader, i)) - below(-delta, *with_tau.difference(leader, i)) >= level]
     if equal:
         tied = tuple(setups[i].setup for i in sorted([leader, *equal]))
         return words.tie(setups[leader], tied, tuple(d for d in dropped if d not in tied))
-    return words.not_enough(setups, leader, dropped, differences)
+    looked_often = said_risen(cups.flights) if ahead >= CLEAR_EACH and surely_best else ""
+    return words.not_enough(setups, leader, dropped, differences, why=looked_often)
 
 
 def _all_but_one_rival(dropped: tuple[str, ...], leader: str, setups) -> tuple[str, ...]:
@@ -244,12 +246,12 @@ class _Words:
         return Verdict("tie", None, tied, dropped, self._headline(dropped, f"{names}: a practical tie"), text + self._shown_less(top, dropped))
 
     def not_enough(
-        self, setups: Sequence[SetupResult], leader: int, dropped: tuple[str, ...], differences: Sequence[Difference], *, anecdote: bool = False
+        self, setups: Sequence[SetupResult], leader: int, dropped: tuple[str, ...], differences: Sequence[Difference], *, anecdote: bool = False, why: str = ""
     ) -> Verdict:
         top, lean = setups[leader], min(setups, key=lambda s: s.expected_regret)
         text = f"Not enough evidence for a winner{self._how_close(top.setup, dropped, differences)}."
         headline = self._headline(dropped, f"{'an anecdote: ' if anecdote else ''}lean towards {self.call(lean.setup)}")
-        return Verdict("not_enough", None, (), dropped, headline, text + self._shown_less(top, dropped))
+        return Verdict("not_enough", None, (), dropped, headline, text + (f" {why}" if why else "") + self._shown_less(top, dropped))
 
     def _headline(self, dropped: tuple[str, ...], then: str) -> str:
         whole = f"drop {self.call(*dropped)}; {then}" if dropped else then

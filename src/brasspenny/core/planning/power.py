@@ -2,7 +2,7 @@
 
 Panels are simulated in closed form (balanced and complete): mean squares are drawn from their chi-square laws, the
 posterior over the three SDs is worked on a grid exactly as a verdict would, and each panel's own threshold follows: the
-least lead for which P(leader > rival) ≥ 0.98. The lead called 8 times in 10 is then the 80 % point over panels.
+least lead for which P(leader > rival) reaches the bar after that many flights. The lead called 8 times in 10 is then the 80 % point over panels.
 Where it stops being true: scores are taken as unbounded and continuous (leads beyond 6 of 9 points cannot be scored),
 and the second condition of "clear", P(best) ≥ 0.85, is not simulated: it rarely binds where the first holds.
 """
@@ -18,10 +18,10 @@ import numpy as np
 
 from .. import figures
 from ..distributions import ndtr
-from ..judging.posterior import PRIOR_BREW, PRIOR_NOISE, PRIOR_NOISE_LOG_SD, PRIOR_TASTER_SETUP
+from ..judging.learnt import clear_each
+from ..judging.scatter_prior import BREW_REACH, NOISE, NOISE_LOG_SD, TASTER_SETUP_REACH, log_prior
 from ..limits import check
 
-CLEAR = 0.98
 PANELS = 300
 SEED = 20_480
 FEWEST_TASTERS = 2
@@ -85,9 +85,11 @@ class Power:
     halving: Seen | None
 
 
-def needed_leads(*, setups: int, tasters: int, brews: int, scatter: Scatter = USUAL, seed: int = SEED, panels: int = PANELS) -> tuple[np.ndarray, np.ndarray]:
+def needed_leads(
+    *, setups: int, tasters: int, brews: int, flights: int = 1, scatter: Scatter = USUAL, seed: int = SEED, panels: int = PANELS
+) -> tuple[np.ndarray, np.ndarray]:
     """For each simulated panel: the true lead at which it would have called the leader clear (inf: never), and the width
-    of its interval for a difference. setups 2–24, tasters 1–50, brews 1–50 of each setup.
+    of its interval for a difference. setups 2–24, tasters 1–50, brews 1–50 of each setup in all flights.
 
     J = 2 with single brews, and J = 1 with single brews, never give a verdict (docs/judging.md §4).
     """
@@ -95,8 +97,8 @@ def needed_leads(*, setups: int, tasters: int, brews: int, scatter: Scatter = US
         return np.full(panels, np.inf), np.full(panels, np.nan)
     rng = np.random.default_rng([seed, setups, tasters, brews])
     drawn = _draw_mean_squares(rng, panels, setups, tasters, brews, scatter)
-    weight, v = _posterior(drawn, setups, tasters, brews)
-    threshold, half = _quantiles(weight, np.sqrt(2 * v), (CLEAR, 0.975))
+    weight, v = posterior_of(drawn, setups, tasters, brews)
+    threshold, half = _quantiles(weight, np.sqrt(2 * v), (clear_each(flights), 0.975))
     true_v = scatter.taster_setup**2 * (tasters > 1) / tasters + scatter.brew**2 / brews + scatter.noise**2 / (tasters * brews)
     error = rng.standard_normal((panels, setups)) * math.sqrt(true_v)
     return threshold - error[:, 0] + error[:, 1:].max(1), 2 * half
@@ -109,15 +111,16 @@ def _draw_mean_squares(rng, panels: int, k: int, j: int, r: int, s: Scatter):
     return [(df, expected * rng.chisquare(df, panels) if df else np.zeros(panels)) for df, expected in strata]
 
 
-def _posterior(drawn, k: int, j: int, r: int) -> tuple[np.ndarray, np.ndarray]:
-    """Weights (panels, nodes) over the grid of SDs, and v of each node. docs/judging.md §3, balanced and complete."""
+def posterior_of(drawn, k: int, j: int, r: int) -> tuple[np.ndarray, np.ndarray]:
+    """Weights (panels, nodes) over the grid of SDs, and v of each node, of balanced and complete panels: k setups, j tasters, r brews. drawn: degrees of freedom and sums of
+    squares (panels,) of tasters × setups, brews and noise. docs/judging.md §3."""
     one_taster = j == 1
-    log_noise = np.log(PRIOR_NOISE) + PRIOR_NOISE_LOG_SD * np.linspace(-2.6, 2.6, 9)
-    ts = np.zeros(1) if one_taster else (np.arange(9) + 0.5) / 9 * 3.2 * PRIOR_TASTER_SETUP
-    b = (np.arange(9) + 0.5) / 9 * 3.2 * PRIOR_BREW
+    log_noise = np.log(NOISE) + NOISE_LOG_SD * np.linspace(-2.6, 2.6, 9)
+    ts = np.zeros(1) if one_taster else (np.arange(9) + 0.5) / 9 * 0.9 * TASTER_SETUP_REACH
+    b = (np.arange(9) + 0.5) / 9 * 0.9 * BREW_REACH
     log_noise, ts, b = (x.ravel() for x in np.meshgrid(log_noise, ts, b, indexing="ij"))
     e2, ts2, b2 = np.exp(2 * log_noise), ts**2, b**2
-    log_post = -0.5 * ((log_noise - np.log(PRIOR_NOISE)) / PRIOR_NOISE_LOG_SD) ** 2 - 0.5 * (ts / PRIOR_TASTER_SETUP) ** 2 - 0.5 * (b / PRIOR_BREW) ** 2
+    log_post = log_prior(np.exp(log_noise), ts, b, scale=1.0)
     log_post = np.broadcast_to(log_post, (len(drawn[0][1]), len(e2))).copy()
     for (df, ss), expected in zip(drawn, (e2 + r * ts2, e2 + j * b2, e2), strict=True):
         if df:
@@ -147,9 +150,9 @@ def _quantiles(weight: np.ndarray, sd: np.ndarray, probabilities: Sequence[float
 
 
 @lru_cache(maxsize=1024)
-def seen(*, setups: int, tasters: int, brews: int, scatter: Scatter = USUAL) -> Seen:
+def seen(*, setups: int, tasters: int, brews: int, flights: int = 1, scatter: Scatter = USUAL) -> Seen:
     """The leads one plan can see. Checked against the table of docs/judging.md §6 in tests/core/test_power.py."""
-    leads, widths = needed_leads(setups=setups, tasters=tasters, brews=brews, scatter=scatter)
+    leads, widths = needed_leads(setups=setups, tasters=tasters, brews=brews, flights=flights, scatter=scatter)
     return Seen(tasters, brews, _point(leads, 0.5), _point(leads, CALLED), None if np.isnan(widths).all() else round(float(np.nanmean(widths)), 2))
 
 
@@ -158,14 +161,16 @@ def _point(leads: np.ndarray, share: float) -> float | None:
     return None if value > 1e6 else round(max(0.0, value), 2)
 
 
-def curve(*, setups: int, brews: int, scatter: Scatter = USUAL, most_tasters: int = MOST_TASTERS, go_on: Callable[[], bool] = lambda: True) -> tuple[Seen, ...]:
+def curve(
+    *, setups: int, brews: int, flights: int = 1, scatter: Scatter = USUAL, most_tasters: int = MOST_TASTERS, go_on: Callable[[], bool] = lambda: True
+) -> tuple[Seen, ...]:
     """One Seen for each number of tasters from 2 up to most_tasters, or as many as there are once go_on says no; at least one. Asked again, it goes on from there.
     One taster stands on no curve: what one person finds holds for that person alone."""
     out: list[Seen] = []
     for tasters in range(FEWEST_TASTERS, max(FEWEST_TASTERS, most_tasters) + 1):
         if out and not go_on():
             break
-        out.append(seen(setups=setups, tasters=tasters, brews=brews, scatter=scatter))
+        out.append(seen(setups=setups, tasters=tasters, brews=brews, flights=flights, scatter=scatter))
     return tuple(out)
 
 
@@ -176,8 +181,8 @@ def power(*, setups: int, tasters: int, replicates: int, flights: int = 1, lead:
     """
     check(setups=setups, tasters=tasters, replicates=replicates, flights=flights, lead_points=lead)
     brews = replicates * flights
-    leads, _ = needed_leads(setups=setups, tasters=tasters, brews=brews, scatter=scatter)
-    here = seen(setups=setups, tasters=tasters, brews=brews, scatter=scatter)
+    leads, _ = needed_leads(setups=setups, tasters=tasters, brews=brews, flights=flights, scatter=scatter)
+    here = seen(setups=setups, tasters=tasters, brews=brews, flights=flights, scatter=scatter)
     ways = _ways(setups, tasters, replicates, flights, scatter)
     return Power(
         here=here,
@@ -187,24 +192,24 @@ def power(*, setups: int, tasters: int, replicates: int, flights: int = 1, lead:
         chance_sentence=_chance_sentence(float((leads <= lead).mean()), lead),
         ways=ways,
         cheapest=_cheapest(here, ways),
-        halving=_halving(setups, here, scatter),
+        halving=_halving(setups, flights, here, scatter),
     )
 
 
 def _ways(setups: int, tasters: int, replicates: int, flights: int, scatter: Scatter) -> tuple[Way, ...]:
     brews = replicates * flights
     plans = (
-        ("one_more_brew", "one more brew of each setup", tasters, (replicates + 1) * flights),
-        ("one_more_flight", "one more flight, brewed afresh", tasters, replicates * (flights + 1)),
-        ("two_more_tasters", "two more tasters", tasters + 2, brews),
-        ("twice_the_tasters", "twice the tasters", 2 * tasters, brews),
+        ("one_more_brew", "one more brew of each setup", tasters, (replicates + 1) * flights, flights),
+        ("one_more_flight", "one more flight, brewed afresh", tasters, replicates * (flights + 1), flights + 1),
+        ("two_more_tasters", "two more tasters", tasters + 2, brews, flights),
+        ("twice_the_tasters", "twice the tasters", 2 * tasters, brews, flights),
     )
     out, met = [], set()
-    for code, text, j, r in plans:
+    for code, text, j, r, looks in plans:
         if (j, r) in met:
             continue
         met.add((j, r))
-        found = seen(setups=setups, tasters=j, brews=r, scatter=scatter)
+        found = seen(setups=setups, tasters=j, brews=r, flights=looks, scatter=scatter)
         more_brews, more_cups = setups * (r - brews), setups * (j * r - tasters * brews)
         minutes = MINUTES_A_BREW * more_brews + MINUTES_A_CUP * more_cups + MINUTES_A_TASTER * (j - tasters)
         out.append(Way(code, text, found.lead_80, more_brews, more_cups, minutes))
@@ -218,13 +223,13 @@ def _cheapest(here: Seen, ways: Sequence[Way]) -> Way | None:
     return max(helping, key=lambda w: (before - w.lead_80) / w.minutes, default=None)
 
 
-def _halving(setups: int, here: Seen, scatter: Scatter) -> Seen | None:
+def _halving(setups: int, flights: int, here: Seen, scatter: Scatter) -> Seen | None:
     """The plan of fewest cups whose lead_80 is half of this one's, up to 8 brews of each and 16 tasters."""
     if here.lead_80 is None:
         return None
     panels = {j for j in (here.tasters, here.tasters + 2, 2 * here.tasters, 2 * here.tasters + 2) if j <= 16}
     for _, j, r in sorted((j * r, j, r) for j in panels for r in range(here.brews, min(here.brews + 5, 9)) if j * r >= 2 * here.tasters * here.brews):
-        found = seen(setups=setups, tasters=j, brews=r, scatter=scatter)
+        found = seen(setups=setups, tasters=j, brews=r, flights=flights, scatter=scatter)
         if found.lead_80 is not None and found.lead_80 <= here.lead_80 / 2:
             return found
     return None

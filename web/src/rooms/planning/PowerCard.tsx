@@ -15,7 +15,7 @@ export function PowerCard({ plan, setups }: { plan: Plan; setups: number }) {
   const lead = plan.smallest_difference;
   const power = useQuery(powerQuery({ setups, tasters, replicates, flights, lead }, scatter));
   const brews = [...new Set([...CURVES, replicates * flights])].sort((a, b) => a - b);
-  const curves = useCurves(brews, setups, scatter, power.data !== undefined && !power.isFetching);
+  const curves = useCurves(brews, flights, setups, scatter, power.data !== undefined && !power.isFetching);
   const done = curves.filter((c) => c !== undefined).length;
   if (setups < 2) return <p className="card">With two setups it can be said what this panel will see.</p>;
   return (
@@ -54,9 +54,11 @@ export function PowerCard({ plan, setups }: { plan: Plan; setups: number }) {
 const AT_ONCE = 2;
 
 /** Two curves at a time, once the plan itself is answered: each keeps a processor of the bench busy for half a second. */
-function useCurves(brews: number[], setups: number, scatter: Scatter | undefined, begin: boolean) {
+function useCurves(brews: number[], flights: number, setups: number, scatter: Scatter | undefined, begin: boolean) {
   const client = useQueryClient();
-  const options = brews.map((b) => powerCurveQuery({ setups, brews: b, most_tasters: MOST_TASTERS }, scatter));
+  const options = brews.map((b) =>
+    powerCurveQuery({ setups, brews: b, flights: Math.min(flights, b), most_tasters: MOST_TASTERS }, scatter),
+  );
   const next = options.findIndex((o) => client.getQueryData(o.queryKey) === undefined);
   const curves = useQueries({
     queries: options.map((o, i) => ({ ...o, enabled: o.enabled !== false && begin && i < next + AT_ONCE })),

@@ -46,7 +46,7 @@ export const powerQuery = (
   });
 
 export const powerCurveQuery = (
-  body: { setups: number; brews: number; most_tasters: number },
+  body: { setups: number; brews: number; flights: number; most_tasters: number },
   scatter: Scatter | undefined,
 ) =>
   queryOptions({
