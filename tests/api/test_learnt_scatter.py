@@ -54,7 +54,7 @@ def test_the_other_scatters_headline_is_the_one_it_would_print(host, people):
     """Where the two disagree, the sentence names exactly what the switch then shows."""
     for _ in range(4):
         panel(host, people)
-    new = panel(host, people, lead=1.0)
+    new = panel(host, people, lead=0.5)
     by_own = verdict(host, new)
     host.call("PATCH", f"/trials/{new}", {"scatter_from": "usual"}, rev=host.get(f"/trials/{new}")["rev"])
     by_usual = verdict(host, new)
