@@ -22,15 +22,13 @@ import webbrowser
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from urllib.parse import urlsplit
 
 from . import __version__, addresses, config, mariadb, nightly, processes
 from .preflight import DEMO_DATABASE, OWN_DATABASE, Stop, data_folder, database, only_one, settle_secret
+from .served_at import ANY_ADDRESS, Asked, Place, has_public_name
 
-ANY_ADDRESS = "0.0.0.0"
 SCRATCH_BYTES = 3 * 2**30
 """What the folders of a test run take at most, with room to spare."""
-LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 
 
 class Interrupted(KeyboardInterrupt):
@@ -164,18 +162,18 @@ def _serve(host: str, port: int, *, demo: bool = False, fresh: bool = False, pho
         settle_secret(data)
         if demo:
             _load_demo(data, fresh)
-        open_to_network = host not in LOOPBACK
+        place = Place(host, port, tls)
         with connection.database.connection_context():
             made = phone.let_in(anew=demo) if phones else ""
-            if (open_to_network or _has_public_name()) and not has_passphrase():
+            if (place.on_network or has_public_name()) and not has_passphrase():
                 raise Stop("A bench that others can reach needs a passphrase. Set one with ./penny passphrase, then start again.")
             key = make_key(utc_now())
         connection.database.close_all()
-        own = f"{'https' if tls else 'http'}://{addresses.in_address(addresses.own_address())}:{port}"
+        own = place.elsewhere
         said = phone.said(config.get("PENNY_PUBLIC_URL").rstrip("/") or own, made) if phones else ""
         if tls:
             said += _certified(data, own)
-        return _run(host, port, url, data, workers, open_to_network, database_runs, key, said, tls=tls)
+        return _run(place, url, data, workers, database_runs, key, said)
 
 
 @contextmanager
@@ -202,11 +200,6 @@ def _certified(data: Path, link: str) -> str:
     return f"  So that a phone trusts this bench's certificate, once on each:\n{steps}\n"
 
 
-def _has_public_name() -> bool:
-    """Whether others come to it by another name than this machine's own, through a proxy: it listens on loopback, and is open all the same."""
-    return (urlsplit(config.get("PENNY_PUBLIC_URL")).hostname or "localhost") not in LOOPBACK
-
-
 def _load_demo(data: Path, fresh: bool) -> None:
     from .demo import scenario
     from .store import connection, secret
@@ -220,36 +213,32 @@ def _load_demo(data: Path, fresh: bool) -> None:
             scenario.load(LinkMaker(secret.of_bench(), ""))
 
 
-def _run(
-    host: str, port: int, url: str, data: Path, workers: int, open_to_network: bool, database_runs: Callable[[], bool], key: str, said: str = "", *, tls: bool
-) -> int:
+def _run(place: Place, url: str, data: Path, workers: int, database_runs: Callable[[], bool], key: str, said: str = "") -> int:
     """key: lets this machine's browser in, once; said: what else is printed once it is open."""
-    shown = addresses.in_address("::1" if host == "::1" else "127.0.0.1" if host in LOOPBACK else addresses.own_address())
-    public = config.get("PENNY_PUBLIC_URL").rstrip("/")
-    scheme = "https" if tls else "http"
-    env = os.environ | {
-        "PENNY_DATABASE_URL": url,
-        "TMPDIR": str(_own_tmp(data)),
-        "PENNY_TLS": str(data / "tls") if tls else "",
-        "PENNY_LINK_BASE": public or (f"{scheme}://{shown}:{port}" if open_to_network else ""),
-        "PENNY_ON_NETWORK": "1" if open_to_network or _has_public_name() else "0",
-        "PENNY_TRUSTED_HOSTS": "" if open_to_network else " ".join(filter(None, ("127.0.0.1", "localhost", "[::1]", urlsplit(public).hostname))),
-    }
-    servers = processes.Processes(processes.listen(host, port), env, workers, _serve_at)
+    tmp, asked = _own_tmp(data), Asked()
+    servers = _serving(place, url, data, tmp, workers)
     try:
         servers.start()
-        _wait_until_it_answers(
-            servers, f"{scheme}://127.0.0.1:{port}" if host in ("0.0.0.0", "localhost") else f"{scheme}://{addresses.in_address(host)}:{port}"
-        )
-        here = f"{scheme}://{addresses.in_address('::1' if host == '::1' else '127.0.0.1')}:{port}{opening(key)}"
-        elsewhere = f"  Other devices, by the passphrase:  {scheme}://{shown}:{port}\n" if open_to_network else ""
+        _wait_until_it_answers(servers, place.asked)
+        here = place.here + opening(key)
         print(
-            f"\n  Brass Penny is open at  {here}\n  This address lets one browser of this machine in; ./penny open prints another.\n{elsewhere}  Ctrl+C closes it.\n{said}",
+            f"\n  Brass Penny is open at  {here}\n  This address lets one browser of this machine in; ./penny open prints another.\n{_elsewhere(place)}  Ctrl+C closes it.\n{said}",
             flush=True,
         )
         _show(here)
         own = url.rsplit("/", 1)[-1] != DEMO_DATABASE  # what is made up needs no backup
-        _stand_by(servers, database_runs, nightly.Nights.set_by(config.get("PENNY_NIGHTLY") if own else ""))
+        nights = nightly.Nights.set_by(config.get("PENNY_NIGHTLY") if own else "")
+        _stand_by(servers, database_runs, nights, asked)
+        servers.stop()
+        try:
+            servers = _serving(place.opened(), url, data, tmp, workers)
+            told = f"  The bench is open to this network now.\n{_elsewhere(place.opened())}"
+        except OSError as error:
+            servers, told = _serving(place, url, data, tmp, workers), f"  The bench stays on this machine alone: {error.strerror}.\n"
+        servers.start()
+        _wait_until_it_answers(servers, place.asked)
+        print(f"\n{told}", flush=True)
+        _stand_by(servers, database_runs, nights)
     except KeyboardInterrupt:
         print("\nClosing.", file=sys.stderr)
     except processes.Fell:
@@ -257,6 +246,14 @@ def _run(
     finally:
         servers.stop()
     return 0
+
+
+def _serving(place: Place, url: str, data: Path, tmp: Path, workers: int) -> processes.Processes:
+    return processes.Processes(processes.listen(place.host, place.port), place.env(url, data, tmp), workers, _serve_at)
+
+
+def _elsewhere(place: Place) -> str:
+    return f"  Other devices, by the passphrase:  {place.elsewhere}\n" if place.on_network else ""
 
 
 def opening(key: str) -> str:
@@ -302,9 +299,9 @@ STARTS_WITHIN_S = 90
 """A busy machine takes its time to read the program in."""
 
 
-def _stand_by(servers: processes.Processes, database_runs: Callable[[], bool], nights: nightly.Nights) -> None:
-    """Until somebody ends it, or the database does: then better to stop and say so than to answer nothing."""
-    while True:
+def _stand_by(servers: processes.Processes, database_runs: Callable[[], bool], nights: nightly.Nights, asked: Asked | None = None) -> None:
+    """Until somebody ends it or asks for the bench to be opened; or the database ends: then better to stop and say so than to answer nothing."""
+    while not (asked and asked.heard):
         servers.tend()
         nights.tend()
         if not database_runs():

@@ -46,6 +46,12 @@ class NotForScripts(Refusal):
     status = 403
 
 
+class NotHere(Refusal):
+    """Asked from a device that may not ask it."""
+
+    status = 403
+
+
 class TooMany(Refusal):
     status = 429
 

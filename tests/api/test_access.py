@@ -10,6 +10,7 @@ from brasspenny import cli
 from brasspenny.bench import sessions
 from brasspenny.bench.service import set_passphrase
 from brasspenny.store import connection
+from brasspenny.store.models import Bench
 
 from ..conftest import NOW
 from .host import Host
@@ -225,3 +226,23 @@ def test_a_proxy_that_is_no_address_is_said_before_anything_starts(monkeypatch, 
     assert cli.main(["serve"]) == 2
     said = capsys.readouterr().err
     assert "front-door" in said and "10.0.0.0/24" in said
+
+
+def test_only_a_start_command_at_this_machine_can_open_a_bench_to_the_network(host, app, monkeypatch):
+    """Nobody can where none stands behind it; where one does, nobody from elsewhere, no proxy, and no script. It has a passphrase from then on, told once, and the host stays let in."""
+    asked = []
+    assert host.get("/reach")["may_open"] is False
+    host.call("POST", "/open-to-network", {}, status=403)
+    monkeypatch.setenv("PENNY_OPENS_AT", "http://192.0.2.7:8765")
+    monkeypatch.setattr("brasspenny.bench.routes.opening.ask", lambda: asked.append(True))
+    away = {"environ_overrides": {"REMOTE_ADDR": "192.0.2.9"}}
+    client = host.client
+    assert client.post("/api/v1/open-to-network", json={}, **away).status_code in (401, 403)
+    assert client.post("/api/v1/open-to-network", json={}, headers={"X-Forwarded-For": "192.0.2.9"}).status_code in (401, 403)
+    token = host.call("POST", "/script-tokens", {"name": "a script", "may_write": True}, status=201)["token"]
+    assert app.test_client().post("/api/v1/open-to-network", json={}, headers={"Authorization": f"Bearer {token}"}).status_code == 403
+    assert not asked and Bench.get_by_id(1).passphrase_hash is None
+    made = host.call("POST", "/open-to-network", {}, status=202)
+    assert made["link"] == "http://192.0.2.7:8765/" and len(made["passphrase"].split("-")) == 5 and asked == [True]
+    assert host.get("/bench")["name"]
+    assert host.call("POST", "/open-to-network", {}, status=202)["passphrase"] == ""

@@ -7,11 +7,12 @@ import io
 import segno
 from flask import Response, current_app, request, session
 
+from .. import opening
 from ..http import IN_SAMPLE, SAMPLE_COOKIE, IdPath, Problem, RevHeader, act, blueprint, file_of, problem, reply
-from ..refusals import Locked
+from ..refusals import Locked, NotHere
 from ..store.connection import answers, sample_exists
+from . import phones, service, sessions, tokens
 from . import schemas as s
-from . import service, sessions, tokens
 
 bp = blueprint("bench", __name__)
 
@@ -50,7 +51,21 @@ def open_session(body: s.SessionBody):
 @bp.get("/reach", responses={200: s.ReachAnswer})
 def read_reach():
     """The bench's address for other devices, and whether they can follow it."""
-    return reply(s.ReachAnswer(link=_link(), on_network=current_app.config["ON_NETWORK"]))
+    return reply(s.ReachAnswer(link=_link(), on_network=current_app.config["ON_NETWORK"], may_open=_may_open()))
+
+
+@bp.post("/open-to-network", responses={202: s.OpenedAnswer, 403: Problem})
+def open_to_network():
+    """Open the bench to this network, asked at its own machine. The answer comes first; a moment later the bench listens anew, and every link it makes carries an address that phones can reach."""
+    if not _may_open():
+        raise NotHere("", "Only the bench's own machine can open it to the network.", "Ask there, or start it with ./penny serve --phones.")
+    passphrase = phones.let_in_others()
+    opening.ask()
+    return reply(s.OpenedAnswer(link=f"{opening.opens_at()}/", passphrase=passphrase), 202)
+
+
+def _may_open() -> bool:
+    return bool(opening.opens_at()) and current_app.config["AT_THIS_MACHINE"]()
 
 
 @bp.get("/reach/qr.svg", responses={200: file_of("image/svg+xml", "the address as a code for the camera")})

@@ -131,10 +131,18 @@ class SessionsAnswer(Answer):
 
 
 class ReachAnswer(Answer):
-    """How other devices come to this bench. link: its address as links carry it; on_network: phones can follow it."""
+    """How other devices come to this bench. link: its address as links carry it; on_network: phones can follow it; may_open: whoever asks may open it to the network."""
 
     link: str
     on_network: bool
+    may_open: bool
+
+
+class OpenedAnswer(Answer):
+    """The bench is being opened to this network. link: what phones can reach in a moment; passphrase: the one that was made for the host's other devices, told this once; "" where the bench has its own."""
+
+    link: str
+    passphrase: str
 
 
 class HealthAnswer(Answer):

@@ -59,6 +59,13 @@ def set_passphrase(passphrase: str, now: datetime) -> None:
     Bench.update(passphrase_hash=PasswordHasher().hash(passphrase)).where(Bench.id == 1).execute()
 
 
+@use_case
+def set_first_passphrase(passphrase: str) -> bool:
+    """Where the bench has none yet; whether it had none. It ends no session: nobody was let in by another."""
+    hashed = PasswordHasher().hash(passphrase)
+    return bool(Bench.update(passphrase_hash=hashed).where(Bench.id == 1, Bench.passphrase_hash.is_null()).execute())
+
+
 def _shape(bench: Bench) -> s.BenchAnswer:
     return s.BenchAnswer(
         name=bench.name,

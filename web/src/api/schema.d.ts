@@ -57,6 +57,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/open-to-network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open the bench to this network, asked at its own machine. The answer comes first; a moment later the bench listens anew, and every link it makes carries an address that phones can reach. */
+        post: operations["open_to_network"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reach/qr.svg": {
         parameters: {
             query?: never;
@@ -3627,13 +3644,25 @@ export interface components {
         };
         /**
          * ReachAnswer
-         * @description How other devices come to this bench. link: its address as links carry it; on_network: phones can follow it.
+         * @description How other devices come to this bench. link: its address as links carry it; on_network: phones can follow it; may_open: whoever asks may open it to the network.
          */
         ReachAnswer: {
             /** Link */
             link: string;
             /** On Network */
             on_network: boolean;
+            /** May Open */
+            may_open: boolean;
+        };
+        /**
+         * OpenedAnswer
+         * @description The bench is being opened to this network. link: what phones can reach in a moment; passphrase: the one that was made for the host's other devices, told this once; "" where the bench has its own.
+         */
+        OpenedAnswer: {
+            /** Link */
+            link: string;
+            /** Passphrase */
+            passphrase: string;
         };
         /** SessionsAnswer */
         SessionsAnswer: {
@@ -14403,6 +14432,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReachAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_to_network: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedAnswer"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

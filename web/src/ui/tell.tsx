@@ -20,6 +20,11 @@ export function tellDone(message: string) {
   notifications.show({ ...close, message, autoClose: 4000 });
 }
 
+/** What is told once and stays until it is dismissed. */
+export function tellToNote(message: string) {
+  notifications.show({ ...close, message, autoClose: false });
+}
+
 /** Deleting says what was deleted and offers to take it back. */
 export function useTellDeleted() {
   const client = useQueryClient();

@@ -129,11 +129,17 @@ def _tighter_than_chance(points: np.ndarray, k: int, seen: float, rng: np.random
     root = np.linalg.cholesky(keep * spread + (1 - keep) * np.trace(spread) / d * np.eye(d) + 1e-12 * np.eye(d))
     as_low, allowed = 0, LOWEST_SHARE * (SAMPLES + 1) - 1
     for done in range(0, SAMPLES, 111):
-        sample = rng.standard_normal((min(111, SAMPLES - done), j, d)) @ root.T
+        sample = _on_the_same_steps(rng.standard_normal((min(111, SAMPLES - done), j, d)) @ root.T, points)
         as_low += int((_split(sample, k, rng)[1] <= seen).sum())
         if as_low > allowed:
             return False
     return True
+
+
+def _on_the_same_steps(sample: np.ndarray, points: np.ndarray) -> np.ndarray:
+    """Two setups' differences lie on the steps of the scale, where they clump as Gaussian ones would not: the samples are put on these steps too."""
+    gaps = np.diff(np.unique(points.round(9))) if points.shape[1] == 1 else np.zeros(0)
+    return sample if not gaps.size else np.round(sample / gaps.min()) * gaps.min()
 
 
 def _stability(points: np.ndarray, k: int, labels: np.ndarray, rng: np.random.Generator) -> float:

@@ -6,6 +6,7 @@ import { Loaded } from '../../ui/Loading';
 import { fixed, plural } from '../../ui/numbers';
 import { apartIn, apartUnit } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
+import { LetIn } from '../people/LetIn';
 import { isOnThisMachine } from '../tasting/reach';
 import classes from './Palate.module.css';
 import { PanelCard } from './PanelCard';
@@ -90,11 +91,7 @@ function Whole({ session, room }: { session: Session; room: PalateRoom }) {
               </li>
             ))}
           </ul>
-          {session.seats.some((s) => s.link && isOnThisMachine(s.link)) && (
-            <p role="note" className="quiet small">
-              These links work on this machine alone. Start the bench with <code>./penny serve --phones</code> first.
-            </p>
-          )}
+          {session.seats.some((s) => s.link && isOnThisMachine(s.link)) && <LetIn />}
           {session.way === 'helper' && open && <Helper session={session} />}
           <Confirm
             question="Delete this series?"

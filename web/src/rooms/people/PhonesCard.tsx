@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { isOnThisMachine } from '../tasting/reach';
+import { LetIn } from './LetIn';
 import classes from './People.module.css';
 import { reachQuery } from './queries';
 
-/** The bench's address for the camera of a phone, or what opens it to phones. */
+/** The bench's address for the camera of a phone, or what lets phones in. */
 export function PhonesCard() {
   const { data } = useQuery(reachQuery);
   if (!data) return null;
@@ -11,12 +12,7 @@ export function PhonesCard() {
     return (
       <section className="card" aria-labelledby="phones">
         <h2 id="phones">Phones</h2>
-        <p>Only this machine can open the bench now. To let phones and tablets of this network in, start it with</p>
-        <code className={classes.command}>./penny serve --phones</code>
-        <p className="quiet small">
-          It makes a passphrase and prints it with a code for the camera. Without it, tasters can share one tablet or
-          write on paper.
-        </p>
+        <LetIn otherwise="Until then tasters can share one tablet or write on paper." />
       </section>
     );
   }
@@ -28,9 +24,8 @@ export function PhonesCard() {
         <div>
           <code className={classes.command}>{data.link}</code>
           <p className="quiet small">
-            Each device is asked once for the passphrase that was printed where the bench was started. Tasters need no
-            passphrase: their own link opens their sheet. With <code>--tls</code> added, phones keep a sheet through a
-            lost network.
+            Each device is asked once for the bench’s passphrase. Tasters need none: their own link opens their sheet.
+            With <code>--tls</code> added, phones keep a sheet through a lost network.
           </p>
         </div>
       </div>

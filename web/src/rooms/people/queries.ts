@@ -13,3 +13,5 @@ export const removePerson = (id: string) => take(api.DELETE('/api/v1/people/{id}
 
 export type Person = Schemas['PersonAnswer'];
 export const reachQuery = queryOptions({ queryKey: ['reach'], queryFn: () => take(api.GET('/api/v1/reach')) });
+
+export const openToNetwork = () => take(api.POST('/api/v1/open-to-network'));

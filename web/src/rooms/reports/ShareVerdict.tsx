@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { dayAndTime } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
+import { LetIn } from '../people/LetIn';
 import { isOnThisMachine } from '../tasting/reach';
 import { shareVerdict, verdictLinksQuery, withdrawVerdictLink } from './queries';
 import classes from './Report.module.css';
@@ -39,10 +40,10 @@ function Links({ trialId, onClose }: { trialId: string; onClose: () => void }) {
               {({ copied, copy }) => <Button onClick={copy}>{copied ? 'Copied' : 'Copy the link'}</Button>}
             </CopyButton>
             {isOnThisMachine(made) && (
-              <p className="quiet small">
-                This link works on this machine alone. Start the bench with <code>./penny serve --phones</code> for one
-                that others on this network can open.
-              </p>
+              <>
+                <p className="quiet small">This link works on this machine alone.</p>
+                <LetIn otherwise="Then make another link." />
+              </>
             )}
           </>
         ) : (

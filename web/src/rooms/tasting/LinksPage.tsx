@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { Loaded } from '../../ui/Loading';
+import { LetIn } from '../people/LetIn';
 import classes from './Paper.module.css';
 import { flightQuery } from './queries';
 import { isOnThisMachine } from './reach';
@@ -14,22 +15,18 @@ export function LinksPage() {
     <Loaded query={flight}>
       {(f) => {
         const open = f.sheets.filter((s) => s.link);
+        const onlyHere = open.some((s) => isOnThisMachine(s.link!));
         return (
           <main className={classes.whole}>
             <div className={classes.tools}>
-              <Button onClick={() => window.print()}>Print</Button>
+              {!onlyHere && <Button onClick={() => window.print()}>Print</Button>}
               <Link to={`/trials/${f.trial_id}/taste`}>Back to the flight</Link>
-              {open.some((s) => isOnThisMachine(s.link!)) && (
-                <span role="note">
-                  These links work on this machine alone. Start the bench with <code>./penny serve --phones</code>{' '}
-                  first.
-                </span>
-              )}
+              <LetIn />
             </div>
             <section className={`paper ${classes.sheet}`} aria-labelledby="links">
               <h1 id="links">Links to flight {f.number}</h1>
               <ul className={classes.handOut}>
-                {open.map((s) => (
+                {(onlyHere ? [] : open).map((s) => (
                   <li key={s.id}>
                     <img
                       src={`/api/v1/sheets/${s.id}/qr.svg`}

@@ -14,6 +14,7 @@ import { Restored } from '../../ui/Restored';
 import { Term } from '../../ui/Term';
 import { useSend } from '../../ui/useSend';
 import { matchingQuery, type RunMeasured, type SetupMeasured } from '../measuring/queries';
+import { LetIn } from '../people/LetIn';
 import { addPerson, peopleQuery } from '../people/queries';
 import { type AskedBlinding, expectedStronger, flightBody, isInRounds, NEW_FLIGHT } from './flightForm';
 import { type AttributeCode, type Flight, makeFlight, methodQuery, outlookQuery } from './queries';
@@ -245,6 +246,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
             </Button>
           </div>
           <FieldTrouble refused={refused} field="taster_ids" />
+          {tasters.length > 1 && <LetIn otherwise="Or pass one tablet round, or use paper." />}
         </section>
         <details
           className={`${classes.wide} ${classes.how}`}

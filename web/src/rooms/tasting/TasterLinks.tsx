@@ -3,16 +3,16 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useSend } from '../../ui/useSend';
+import { LetIn } from '../people/LetIn';
 import { peopleQuery } from '../people/queries';
 import { addTaster, type Flight, renewLink, setLeft, withdrawLink } from './queries';
 import { isOnThisMachine } from './reach';
 import classes from './Taste.module.css';
 
-type SheetShown = Flight['sheets'][number];
-
 /** Who tastes, how far each is, and the link or code that opens their sheet. */
 export function TasterLinks({ flight }: { flight: Flight }) {
-  const [shown, setShown] = useState<SheetShown | null>(null);
+  const [shownId, setShown] = useState<string | null>(null);
+  const shown = flight.sheets.find((s) => s.id === shownId);
   const renew = useSend(renewLink);
   const withdraw = useSend(withdrawLink);
   const leave = useSend(setLeft);
@@ -36,7 +36,7 @@ export function TasterLinks({ flight }: { flight: Flight }) {
             {isOpen && (
               <Menu position="bottom-end">
                 <Button.Group>
-                  <Button variant="default" disabled={!sheet.link} onClick={() => setShown(sheet)}>
+                  <Button variant="default" disabled={!sheet.link} onClick={() => setShown(sheet.id)}>
                     {sheet.link ? 'Link and code' : 'Withdrawn'}
                   </Button>
                   <Menu.Target>
@@ -71,26 +71,33 @@ export function TasterLinks({ flight }: { flight: Flight }) {
       {shown?.link && (
         <Modal opened onClose={() => setShown(null)} title={`${shown.name}'s sheet`} size="sm">
           <div className={classes.qr}>
-            <img
-              src={`/api/v1/sheets/${shown.id}/qr.svg`}
-              alt={`QR code of ${shown.name}'s link`}
-              width={240}
-              height={240}
-            />
-            <code className={classes.url}>{shown.link}</code>
+            {isOnThisMachine(shown.link) ? (
+              <OnlyHere flightId={flight.id} />
+            ) : (
+              <>
+                <img
+                  src={`/api/v1/sheets/${shown.id}/qr.svg`}
+                  alt={`QR code of ${shown.name}'s link`}
+                  width={240}
+                  height={240}
+                />
+                <code className={classes.url}>{shown.link}</code>
+              </>
+            )}
             <div className={classes.buttons}>
-              <CopyButton value={shown.link}>
-                {({ copied, copy }) => (
-                  <Button variant="default" onClick={copy}>
-                    {copied ? 'Copied' : 'Copy the link'}
-                  </Button>
-                )}
-              </CopyButton>
+              {!isOnThisMachine(shown.link) && (
+                <CopyButton value={shown.link}>
+                  {({ copied, copy }) => (
+                    <Button variant="default" onClick={copy}>
+                      {copied ? 'Copied' : 'Copy the link'}
+                    </Button>
+                  )}
+                </CopyButton>
+              )}
               <Button component="a" href={shown.link} target="_blank" rel="noreferrer">
                 Open it here
               </Button>
             </div>
-            {isOnThisMachine(shown.link) && <OnlyHere flightId={flight.id} />}
             <p className="quiet small">The link opens this one sheet and nothing else. Hand it to {shown.name} only.</p>
           </div>
         </Modal>
@@ -99,19 +106,17 @@ export function TasterLinks({ flight }: { flight: Flight }) {
   );
 }
 
-/** A link that no phone can follow says so, and what can be done instead. */
+/** A code that no phone can follow is not shown: what lets phones in is, and the ways without. */
 function OnlyHere({ flightId }: { flightId: string }) {
   return (
-    <div className={classes.onlyHere} role="note">
-      <p>
-        This link works on this machine alone. Start the bench with <code>./penny serve --phones</code> and every link
-        carries an address that phones can reach.
-      </p>
-      <p>
-        Until then: <Link to={`/flights/${flightId}/tablet`}>pass this screen round</Link>, or{' '}
-        <Link to={`/flights/${flightId}/paper`}>print the sheets</Link>.
-      </p>
-    </div>
+    <LetIn
+      otherwise={
+        <>
+          Or <Link to={`/flights/${flightId}/tablet`}>pass this screen round</Link>, or{' '}
+          <Link to={`/flights/${flightId}/paper`}>print the sheets</Link>.
+        </>
+      }
+    />
   );
 }
 
