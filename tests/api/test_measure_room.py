@@ -155,6 +155,8 @@ def test_matching_is_a_step_with_its_grams_from_the_kitchen_to_the_report(host):
         "A1": 21.3,
         "B1": None,
     }
+    shuffled = host.flight(trial["id"], [strong["id"], weak["id"]], [host.person("Ines")])
+    assert {m["label"].split(" ")[0]: m["add_water_g"] and round(m["add_water_g"], 1) for m in shuffled["marks"]} == {"A1": 21.3, "B1": None}
     host.call("PUT", f"/runs/{strong['id']}/served", {"added_water_g": 21.3}, rev=strong["rev"])
     assert {c["add_water_g"] for c in runner.get(f"/pour/{link}")["cups"]} == {None}
     assert host.get(f"/trials/{trial['id']}/matching")["step"] == ""

@@ -231,3 +231,28 @@ def test_a_taster_sees_their_own_reveal_and_only_after_the_flip(host):
     assert len(cups) == len(flight["cups"]) and {c["liking"] for c in cups} == {8} and {c["panel"] for c in cups} == {6}
     assert all(c["right"] == c["setup"].startswith("A") for c in cups) and {c["guessed"] for c in cups} == {"A"}
     host.get("/taste/nobody/reveal", status=404)
+
+
+def test_nobody_is_said_to_know_nothing_before_somebody_has_said_that_the_servers_are_shuffled(host):
+    trial, _, runs = host.two_setups_brewed()
+    flight = host.flight(trial["id"], runs, [host.person("Odile")])
+    assert flight["shuffled_at"] is None
+    first = host.call("POST", f"/flights/{flight['id']}/shuffled")
+    again = host.call("POST", f"/flights/{flight['id']}/shuffled")
+    assert again["shuffled_at"] == first["shuffled_at"] is not None and again["rev"] == first["rev"]
+    assert [c["action"] for c in host.get(f"/trials/{trial['id']}/history")["changes"]].count("shuffled") == 1
+    host.taste(flight, lambda mark, i: 6)
+    host.call("POST", f"/flights/{flight['id']}/shuffled", status=409)
+    sealed = host.flight(trial["id"], runs, [host.person("Bram")], blinding="runner")
+    host.call("POST", f"/flights/{sealed['id']}/shuffled", status=409)
+
+
+def test_a_new_flight_never_offers_what_was_drunk(host):
+    trial, (a, b), runs = host.two_setups_brewed(brews=1)
+    offered = lambda: host.get(f"/trials/{trial['id']}/flight-method")["run_ids"]  # noqa: E731
+    assert offered() == runs
+    host.flight(trial["id"], runs, [host.person("Odile")])
+    assert offered() == []
+    fresh = host.brew(trial["id"], a)["id"]
+    assert offered() == []  # of one setup alone nothing is compared
+    assert offered() == [] and host.brew(trial["id"], b)["id"] in offered() and fresh in offered()

@@ -116,6 +116,7 @@ def make_flight(hands: Hands, tasters: tuple[str, ...]) -> dict[str, str]:
         expect(page.get_by_role("checkbox", name=name)).to_be_checked()
     hands.look()
     hands.click(page.get_by_role("button", name="Make the flight"))
+    hands.click(page.get_by_role("button", name="They are shuffled"))
     expect(page.get_by_role("heading", name="is being tasted")).to_be_visible()
     hands.look()
     answer = page.request.get(page.url.replace("/trials/", "/api/v1/trials/").replace("/taste", "/flights"))

@@ -128,6 +128,9 @@ def test_the_first_hour_by_keyboard_alone(empty_bench, open_context):
     expect(page.get_by_role("checkbox", name="Bo")).to_be_checked()
     tab_to(page, page.get_by_role("button", name="Make the flight"))
     page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Pour flight 1")).to_be_visible()
+    tab_to(page, page.get_by_role("button", name="They are shuffled"))
+    page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="is being tasted")).to_be_visible()
     key = dict(zip(codes_of(page), LIKING, strict=True))
     link = page.request.get(page.url.replace("/trials/", "/api/v1/trials/").replace("/taste", "/flights")).json()["flights"][0]["sheets"][0]["link"]

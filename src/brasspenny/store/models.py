@@ -319,7 +319,7 @@ class InstrumentCheck(Editable):
 class Flight(Editable):
     """cup_readings: one temperature for all cups, °C, at its time. blinding: shuffle, runner or open. status: open (being tasted),
     closed (scores locked), flipped (key known). passes asked, "" in flights older than passes; opened: pass → when by hand.
-    options: tasting/schemas.FlightOptions. host_tastes: once true, always."""
+    options: tasting/schemas.FlightOptions. host_tastes: once true, always. shuffled_at: when somebody said that the servers were."""
 
     trial = pw.ForeignKeyField(Trial, backref="flights")
     number = pw.IntegerField()
@@ -333,6 +333,7 @@ class Flight(Editable):
     opened = JSONField(default=dict)
     options = JSONField(default=dict)
     host_tastes = pw.BooleanField(default=False)
+    shuffled_at = UtcField(null=True)
     closed_at = UtcField(null=True)
     flipped_at = UtcField(null=True)
     created_by = pw.CharField(12, null=True)

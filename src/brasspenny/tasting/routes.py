@@ -89,6 +89,12 @@ def take_back_temperature(path: IdPath):
     return reply(service.take_back_temperature(path.id, links(), act()))
 
 
+@bp.post("/flights/<id>/shuffled", responses={200: s.FlightAnswer})
+def set_shuffled(path: IdPath):
+    """Say that the servers were shuffled out of sight."""
+    return reply(service.set_shuffled(path.id, links(), act()))
+
+
 @bp.post("/flights/<id>/passes", responses={200: s.FlightAnswer})
 def open_pass(path: IdPath, body: s.PassBody):
     """Open a pass by hand."""

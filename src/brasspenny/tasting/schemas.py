@@ -117,13 +117,14 @@ class CupShown(Answer):
 
 
 class MarkShown(Answer):
-    """A server's mark and the brew in it; says nothing of codes."""
+    """A server's mark and the brew in it; says nothing of codes. add_water_g: to stir in before it is shuffled, so that all are one strength; null where there is nothing to do."""
 
     mark: int
     round: int
     run_id: str
     letter: str
     label: str
+    add_water_g: float | None
 
 
 class ReferenceShown(Answer):
@@ -210,7 +211,7 @@ class LateShown(Answer):
 
 
 class FlightAnswer(Answer):
-    """late: what came after the lock, shown once the key is known; late_count before."""
+    """late: what came after the lock, shown once the key is known; late_count before. shuffled_at: since when nobody can know which cup is which, of a flight that is shuffled."""
 
     id: str
     trial_id: str
@@ -238,6 +239,7 @@ class FlightAnswer(Answer):
     touches: int = Field(description="touches the flight asks of each taster")
     balanced: bool
     created_at: datetime
+    shuffled_at: datetime | None
     closed_at: datetime | None
     flipped_at: datetime | None
     rev: int

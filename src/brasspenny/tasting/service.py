@@ -159,6 +159,19 @@ def open_pass(flight_id: str, sent: s.PassBody, links: LinkMaker, act: Act) -> s
 
 
 @use_case
+def set_shuffled(flight_id: str, links: LinkMaker, act: Act) -> s.FlightAnswer:
+    """The servers stand shuffled behind their code cards: from now on nobody can know which cup is which. Said twice, the first time counts."""
+    flight = _still_open(_locked(flight_id))
+    if flight.blinding != "shuffle":
+        raise Conflict("", "Nothing is shuffled in this flight.", "Pour by its sheet.")
+    if flight.shuffled_at is None:
+        Flight.update(shuffled_at=act.now, rev=Flight.rev + 1).where(Flight.id == flight.id).execute()
+        history.record(flight, "shuffled", act=act, trial_id=flight.trial_id)
+        events.note(flight.id, "pass", act)
+    return read_flight(flight.id, links, act.now)
+
+
+@use_case
 def remove_flight(flight_id: str, act: Act) -> str:
     flight = open_flight(flight_id)
     if flight.status == "flipped":

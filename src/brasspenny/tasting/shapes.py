@@ -10,10 +10,13 @@ from datetime import datetime
 from ..core.tasting import seal as core
 from ..core.tasting.flights import IN_ROUNDS, METHOD_NAMES, balanced_by, costs
 from ..core.tasting.temperatures import cups_said
+from ..core.trial.matching import still_to_thin
+from ..core.trial.measured import measure_trial
 from ..core.trial.value import Cup
 from ..links import LinkMaker
 from ..store import blind_keys, queries
 from ..store.models import Bench, Flight, FlightBrew, FlightCup, LateScore, Person, Run, Seal, Sheet, SheetCup, Trial
+from ..trials.service import frozen
 from . import cooling
 from . import schemas as s
 from .labels import DELETED_BREW, labels_of, runs_of
@@ -39,6 +42,7 @@ class _Table:
     by_cup: Counter = field(default_factory=Counter)
     by_sheet: Counter = field(default_factory=Counter)
     ambient_c: float = 21.0
+    water_g: dict[str, float] = field(default_factory=dict)
 
 
 def shape_flights(flights: list[Flight], trial: Trial, links: LinkMaker, now: datetime) -> list[s.FlightAnswer]:
@@ -46,6 +50,8 @@ def shape_flights(flights: list[Flight], trial: Trial, links: LinkMaker, now: da
     if not flights:
         return []
     table = _read([f.id for f in flights], trial)
+    if any(f.status == "open" and f.blinding != "runner" for f in flights):  # a runner's sheet carries its own
+        table.water_g = still_to_thin(measure_trial(frozen(trial.id)))
     return [_shape(flight, table, links, now) for flight in flights]
 
 
@@ -98,7 +104,7 @@ def _shape(flight: Flight, t: _Table, links: LinkMaker, now: datetime) -> s.Flig
         cooling=cooling.curve(flight, t.ambient_c, now),
         cups=_cups(flight, cups, len(sheets) * passes, in_rounds, t),
         marks=[
-            s.MarkShown(mark=b.mark, round=b.round_no, run_id=b.run_id, letter=at[0], label=at[1])
+            s.MarkShown(mark=b.mark, round=b.round_no, run_id=b.run_id, letter=at[0], label=at[1], add_water_g=t.water_g.get(b.run_id))
             for b in brews
             for at in [t.labels.get(b.run_id, DELETED_BREW)]
             if not kept_from_host
@@ -117,6 +123,7 @@ def _shape(flight: Flight, t: _Table, links: LinkMaker, now: datetime) -> s.Flig
         touches=load_of(options, flight.method, runs, rounds, len(sheets), len(flight.attributes), passes).touches,
         balanced=in_rounds or len(present) % balanced_by(per_round) == 0,
         created_at=flight.created_at,
+        shuffled_at=flight.shuffled_at,
         closed_at=flight.closed_at,
         flipped_at=flight.flipped_at,
         rev=flight.rev,

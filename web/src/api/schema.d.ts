@@ -2360,6 +2360,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/flights/{id}/shuffled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that the servers were shuffled out of sight. */
+        post: operations["set_shuffled"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/flights/{id}/passes": {
         parameters: {
             query?: never;
@@ -10082,7 +10099,7 @@ export interface components {
         };
         /**
          * FlightAnswer
-         * @description late: what came after the lock, shown once the key is known; late_count before.
+         * @description late: what came after the lock, shown once the key is known; late_count before. shuffled_at: since when nobody can know which cup is which, of a flight that is shuffled.
          */
         FlightAnswer: {
             /** Id */
@@ -10149,6 +10166,8 @@ export interface components {
              * Format: date-time
              */
             created_at: string;
+            /** Shuffled At */
+            shuffled_at: string | null;
             /** Closed At */
             closed_at: string | null;
             /** Flipped At */
@@ -10231,7 +10250,7 @@ export interface components {
         };
         /**
          * MarkShown
-         * @description A server's mark and the brew in it; says nothing of codes.
+         * @description A server's mark and the brew in it; says nothing of codes. add_water_g: to stir in before it is shuffled, so that all are one strength; null where there is nothing to do.
          */
         MarkShown: {
             /** Mark */
@@ -10244,6 +10263,8 @@ export interface components {
             letter: string;
             /** Label */
             label: string;
+            /** Add Water G */
+            add_water_g: number | null;
         };
         /**
          * PassShown
@@ -21513,6 +21534,46 @@ export interface operations {
         };
     };
     take_back_temperature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlightAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_shuffled: {
         parameters: {
             query?: never;
             header?: never;

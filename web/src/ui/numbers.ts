@@ -60,6 +60,10 @@ export function readNumber(text: string): ReadNumber {
   return { kind: 'number', value: Number(tidy.replace(',', '.')), comma: tidy.includes(',') };
 }
 
+/** 10:42 */
+export const timeOf = (iso: string): string =>
+  new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+
 export function dayAndTime(iso: string): string {
   const at = new Date(iso);
   const year = at.getFullYear() === new Date().getFullYear() ? {} : ({ year: 'numeric' } as const);

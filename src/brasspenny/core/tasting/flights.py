@@ -34,18 +34,19 @@ class Round:
 
 
 def usual_brews(brews: Mapping[str, Sequence[str]], tasted: Collection[str] = ()) -> tuple[str, ...]:
-    """What to pour unless told otherwise: every brew nobody has tasted yet (all of them once each was), equally many of each setup, as
-    far as a palate goes in one flight.
+    """What to pour unless told otherwise: every brew nobody has tasted yet, equally many of each setup, as far as a palate goes in one flight; nothing where fewer than two
+    setups have one left, for what was drunk is gone.
 
     brews: setup → its runs, oldest first; tasted: runs that stand in a flight. The newest are taken where not all fit.
 
     >>> usual_brews({"A": ["a1", "a2", "a3"], "B": ["b1", "b2"]}), usual_brews({"A": ["a1", "a2"], "B": ["b1", "b2"]}, tasted={"a1", "b1"})
     (('a2', 'a3', 'b1', 'b2'), ('a2', 'b2'))
+    >>> usual_brews({"A": ["a1"], "B": ["b1"]}, tasted={"a1", "b1"})
+    ()
     """
-    brewed = {setup: list(runs) for setup, runs in brews.items() if runs}
-    fresh = {setup: [run for run in runs if run not in tasted] for setup, runs in brewed.items()}
-    pool = fresh if brewed and all(fresh.values()) else brewed
-    if not pool:
+    fresh = {setup: [run for run in runs if run not in tasted] for setup, runs in brews.items()}
+    pool = {setup: runs for setup, runs in fresh.items() if runs}
+    if len(pool) < 2:
         return ()
     each = max(1, min(*(len(runs) for runs in pool.values()), TIRING_CUPS // len(pool)))
     return tuple(run for runs in pool.values() for run in runs[-each:])[:MOST_CUPS]

@@ -22,6 +22,7 @@ const DEEDS: Record<string, string> = {
   leave: 'left the {x}',
   come_back: 'came back to the {x}',
   open_pass: 'opened a pass in the {x}',
+  shuffled: 'shuffled the servers of the {x}',
   read_temperature: 'read a cup’s temperature in the {x}',
   take_back_temperature: 'took a temperature back in the {x}',
   duplicate: 'duplicated the {x}',

@@ -31,7 +31,7 @@ export function LetIn({ otherwise }: { otherwise?: ReactNode }) {
     <div role="note" className={classes.letIn}>
       <p>Phones cannot reach this bench yet.</p>
       {reach.may_open ? (
-        <Button loading={open.isPending || opening} onClick={() => open.mutate()}>
+        <Button variant="default" loading={open.isPending || opening} onClick={() => open.mutate()}>
           Let phones in
         </Button>
       ) : (

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { timeOf } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { call } from '../../ui/sound';
 import { degrees, heat } from '../../ui/units';
@@ -147,5 +148,3 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
 }
 
 const closedSaid = (p: { to_c: number }) => `closed: the cups are below ${heat(p.to_c, 0)}`;
-
-const timeOf = (iso: string) => new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });

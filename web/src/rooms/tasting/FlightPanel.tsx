@@ -4,13 +4,13 @@ import { Link } from 'react-router';
 import { blindingOf } from '../../api/words';
 import { Confirm } from '../../ui/Confirm';
 import { NextLink } from '../../ui/NextLink';
-import { plural } from '../../ui/numbers';
+import { fixed, plural, timeOf } from '../../ui/numbers';
 import { useTellDeleted } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { CoinTray } from './CoinTray';
 import { MarksForm } from './MarksForm';
 import { PassesCard } from './PassesCard';
-import { closeFlight, type Flight, flipFlight, removeFlight } from './queries';
+import { closeFlight, type Flight, flipFlight, removeFlight, sayShuffled } from './queries';
 import { SealCard } from './SealCard';
 import classes from './Taste.module.css';
 import { TasterLinks } from './TasterLinks';
@@ -42,9 +42,12 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
       </p>
       <div className={classes.panel}>
         <div className={classes.left}>
+          {isToShuffle(flight) && <ReadyToPour flight={flight} />}
           <CoinTray flight={flight} turning={turning} />
           {flight.status === 'open' && <PassesCard flight={flight} />}
-          {flight.status === 'open' && flight.blinding !== 'runner' && <PouringGuide flight={flight} />}
+          {flight.status === 'open' && flight.blinding !== 'runner' && !isToShuffle(flight) && (
+            <ReadyToPour flight={flight} />
+          )}
           {flight.blinding === 'shuffle' && (flight.status === 'closed' || fixing) && (
             <MarksForm
               flight={flight}
@@ -135,11 +138,15 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
 }
 
 function headline(f: Flight): string {
+  if (isToShuffle(f)) return `Pour flight ${f.number}`;
   if (f.status === 'open') return `Flight ${f.number} is being tasted`;
   if (f.status === 'closed')
     return f.blinding === 'runner' ? `Flip flight ${f.number}` : `Turn over the servers of flight ${f.number}`;
   return `Flight ${f.number} is flipped`;
 }
+
+/** Whether the servers still stand in an order that somebody knows. */
+const isToShuffle = (f: Flight) => f.status === 'open' && f.blinding === 'shuffle' && !f.shuffled_at;
 
 /** How far it is, and what that means for whoever hosts it. */
 function explain(f: Flight, scored: number, wanted: number): [string, string] {
@@ -152,7 +159,9 @@ function explain(f: Flight, scored: number, wanted: number): [string, string] {
   if (f.status === 'open') {
     return runner
       ? [so, `Which cup is which is on the runner's phone only${f.host_tastes ? '; you are tasting too' : ''}.`]
-      : [so, 'Nobody here knows which cup is which.'];
+      : f.shuffled_at
+        ? [so, `Shuffled at ${timeOf(f.shuffled_at)}: nobody here knows which cup is which.`]
+        : [so, ''];
   }
   const locked = `Scores locked: ${scored} of ${wanted}.`;
   if (f.status === 'closed')
@@ -160,13 +169,16 @@ function explain(f: Flight, scored: number, wanted: number): [string, string] {
   return [so, 'The key is known.'];
 }
 
-/** Which brew is poured into which marked cup or server, before anything is shuffled. */
-function PouringGuide({ flight }: { flight: Flight }) {
+/** Before the first sip: which brew stands in which marked server, what is stirred in, and the shuffle, said by whoever did it. */
+function ReadyToPour({ flight }: { flight: Flight }) {
+  const shuffle = useSend(() => sayShuffled(flight.id));
   const rounds = [...new Set(flight.marks.map((m) => m.round))];
   const sighted = flight.blinding !== 'shuffle';
   return (
     <section className="card" aria-labelledby="pouring">
-      <h2 id="pouring">{sighted ? 'Which brew is under which code' : 'Marks under the servers'}</h2>
+      <h2 id="pouring">
+        {sighted ? 'Which brew is under which code' : flight.shuffled_at ? 'Marks under the servers' : 'Ready to pour'}
+      </h2>
       <p className="quiet small">
         {sighted
           ? 'Labels are in sight in this flight.'
@@ -194,6 +206,12 @@ function PouringGuide({ flight }: { flight: Flight }) {
                     <li key={m.mark}>
                       <span className={classes.mark}>{m.mark}</span>
                       {m.label}
+                      {m.add_water_g !== null && (
+                        <>
+                          {' '}
+                          <b className={classes.stirIn}>stir in {fixed(m.add_water_g, 1)} g of hot water</b>
+                        </>
+                      )}
                     </li>
                   ))}
             {flight.references
@@ -207,6 +225,14 @@ function PouringGuide({ flight }: { flight: Flight }) {
           </ol>
         </div>
       ))}
+      {isToShuffle(flight) && (
+        <div className={`${classes.buttons} ${classes.shuffled}`}>
+          <Button size="md" loading={shuffle.isPending} onClick={() => shuffle.mutate()}>
+            They are shuffled
+          </Button>
+          {flight.options.cleanser && <span className="quiet small">Water or plain crackers at hand.</span>}
+        </div>
+      )}
     </section>
   );
 }

@@ -137,6 +137,11 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
         </section>
         <section className="card" aria-labelledby="which-brews">
           <h2 id="which-brews">Brews in the flight</h2>
+          {fits?.run_ids.length === 0 && (
+            <p className="small" role="status">
+              These brews were poured in an earlier flight. Brew each again, or pick those of which some is left.
+            </p>
+          )}
           {brews.length >= TIRING && <p className="quiet small">Six to eight cups are the most a palate takes.</p>}
           <ul className={classes.brews}>
             {setups.map((s) => {

@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { Refused } from '../../api/client';
 import { NumberField, numberOf } from '../../ui/fields';
-import { clock } from '../../ui/numbers';
+import { clock, timeOf } from '../../ui/numbers';
 import { heat, scalds, scaldsAbove } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { CoolingCurve } from './CoolingCurve';
@@ -11,8 +11,6 @@ import classes from './Taste.module.css';
 import { readingOf } from './temperatures';
 
 type Pass = Flight['passes'][number];
-
-const timeOf = (iso: string) => new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
 
 /** How warm the cups are, for all or each by its code, and which pass is open by it. */
 export function PassesCard({ flight }: { flight: Flight }) {

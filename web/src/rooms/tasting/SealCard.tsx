@@ -1,12 +1,11 @@
 import { Button, CopyButton, Modal } from '@mantine/core';
 import { useState } from 'react';
 import { Confirm } from '../../ui/Confirm';
+import { timeOf } from '../../ui/numbers';
 import { useSend } from '../../ui/useSend';
 import { PourList } from './PourList';
 import { breakSeal, type Flight, hostTastes, openPourSheet, type PourSheet } from './queries';
 import classes from './Taste.module.css';
-
-const timeOf = (iso: string) => new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
 
 /** A runner's flight: the link to hand over, the seal to check. */
 export function SealCard({ flight }: { flight: Flight }) {

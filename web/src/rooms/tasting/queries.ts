@@ -48,6 +48,8 @@ export const hostTastes = (f: Flight) => editFlight(f, { host_tastes: true });
 export type PassName = Schemas['PassBody']['name'];
 export const openPass = (id: string, name: PassName) =>
   take(api.POST('/api/v1/flights/{id}/passes', { ...at(id), body: { name } }));
+export const sayShuffled = (id: string) =>
+  take(api.POST('/api/v1/flights/{id}/shuffled', { params: { path: { id } } }));
 export const closeFlight = (id: string) => take(api.POST('/api/v1/flights/{id}/close', at(id)));
 export const flipFlight = (id: string, marks: { code: string; mark: number }[]) =>
   take(api.POST('/api/v1/flights/{id}/flip', { ...at(id), body: { marks } }));
