@@ -5,7 +5,7 @@ Sources: Tibshirani, Walther & Hastie 2001, JRSS B; Hennig 2007, Comput. Stat. D
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -14,6 +14,7 @@ import numpy as np
 from .bars import LEVEL_POINTS
 from .posterior import helmert
 from .scores import Score
+from .segments_seen import could_have_shown
 
 FEWEST_TASTERS, FEWEST_FOR_THREE, LEAST_IN_SEGMENT = 8, 16, 3
 SETUPS_FOR_THREE = 3
@@ -58,7 +59,9 @@ def find_segments(scores: Sequence[Score]) -> Segments:
     if labels is None and len(tasters) >= FEWEST_FOR_THREE and len(setups) >= SETUPS_FOR_THREE:
         labels = _shown(points, 3)
     if labels is None:
-        return Segments((), None, "No groups of tasters show: read the panel as one.")
+        brews = Counter((t, k) for t, k, *_ in {(s.taster, s.setup, s.flight, s.brew) for s in scores})
+        seen = could_have_shown(tasters=len(tasters), setups=len(setups), brews=min(brews[t, k] for t in tasters for k in setups))
+        return Segments((), None, f"No groups of tasters show. {seen}")
     groups = [_segment([t for t, at in zip(tasters, labels, strict=True) if at == g], tasters, setups, table) for g in range(labels.max() + 1)]
     groups.sort(key=lambda s: (-len(s.tasters), s.best, s.tasters))
     compromise, least = _compromise(groups, tasters, setups, table)
