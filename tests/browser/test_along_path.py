@@ -128,7 +128,8 @@ def test_a_press_is_over_when_it_is_pressed(open_context):
     expect(page.get_by_label("Force read on")).to_be_visible()
     follow(page.get_by_role("link", name="Leave, timer on"))
     follow(page.get_by_role("link", name="Rocket at noon is being brewed"))
-    page.get_by_role("button", name="Discard").click()
+    page.get_by_role("button", name="More to note").click()
+    page.get_by_role("menuitem", name="Discard this brew").click()
     page.get_by_role("button", name="Discard it").click()
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
 
@@ -180,7 +181,8 @@ def test_a_cup_is_liked_on_a_phone_and_brewed_again_with_one_change(open_context
     card.get_by_role("button", name="Brew it again so").click()
     expect(page.get_by_role("button", name="Start pour")).to_be_visible()
     live = api.get("/live-brews")["brews"][0]
-    page.get_by_role("button", name="Discard").click()
+    page.get_by_role("button", name="More to note").click()
+    page.get_by_role("menuitem", name="Discard this brew").click()
     page.get_by_role("button", name="Discard it").click()
     expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
     assert live["trial_id"] is None
@@ -206,7 +208,8 @@ def test_a_real_scale_on_the_network_starts_the_clock_and_leads(open_context, ap
         expect(page.get_by_role("img", name=re.compile(r"Bloom: pour to 45 g, ([1-3]\d|\d) g left"))).to_be_visible()  # nobody pressed Start
         expect(page.get_by_role("img", name=re.compile("Pour to 170 g, 1[23]. g left"))).to_be_visible()
         assert [p["by"] for p in api.get(f"/live-brews/{live['id']}")["pours"]][0] == "scale"
-        page.get_by_role("button", name="Discard").click()
+        page.get_by_role("button", name="More to note").click()
+        page.get_by_role("menuitem", name="Discard this brew").click()
         page.get_by_role("button", name="Discard it").click()
         expect(page.get_by_role("heading", name="Brew without a trial")).to_be_visible()
         scale.shutdown()

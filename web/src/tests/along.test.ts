@@ -75,7 +75,17 @@ test('the stair at hand is filled by what was poured, and its foot by the time',
 test('without a scale nothing is filled, and what is to pour is said', () => {
   const stage = stageOf(BREW, { now: now({ poured_g: null, rest_g: 125 }), at_s: 48 }, 48);
   assert.equal(stage.filled, 0);
-  assert.equal(stage.rest_g, 125);
+  assert.deepEqual([stage.rest_g, stage.reach_g], [125, 170]);
+  assert.equal(stageOf(BREW, { now: now({}), at_s: 48 }, 48).reach_g, null); // a scale speaks: what is left leads
+  const zeroed = { poured_g: null, rest_g: 125, reads_g: 125 };
+  assert.equal(stageOf(BREW, { now: now(zeroed), at_s: 48 }, 48).reach_g, 125); // what this scale will read, not the recipe's
+});
+
+test('before its time a pour waits, and then no more', () => {
+  const early = { now: now({ poured_g: null, rest_g: 125, begins_in_s: 12, left_s: 32 }), at_s: 28 };
+  assert.equal(stageOf(BREW, early, 28).waits, true);
+  assert.equal(stageOf(BREW, early, 40).waits, false);
+  assert.equal(stageOf(BREW, { ...early, now: now({ phase: 'before', begins_in_s: 12 }) }, 28).waits, false);
 });
 
 test('what is no pour is a landing, and the end is awaited', () => {

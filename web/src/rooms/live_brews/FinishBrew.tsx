@@ -10,11 +10,12 @@ import { bodyOf, brewTexts, readingsOf } from '../brewing/brewTexts';
 import { NOTHING_SEEN } from '../brewing/seen';
 import { useBrewForm } from '../brewing/useBrewForm';
 import classes from './Along.module.css';
+import { Discard } from './Discard';
 import { calledOf, homeOf, pouredSaid } from './marks';
 import { finish, type LiveBrew } from './queries';
 
 /** What is weighed, read and seen once the hands are dry; then it is a logged brew. */
-export function FinishBrew({ brew }: { brew: LiveBrew }) {
+export function FinishBrew({ brew, onDrop }: { brew: LiveBrew; onDrop: () => void }) {
   const ended_s = brew.now.ended_s;
   const known = { ...NOTHING_SEEN, ...brew.observed };
   const form = useBrewForm(`finish.${brew.id}`, {
@@ -110,6 +111,13 @@ export function FinishBrew({ brew }: { brew: LiveBrew }) {
       <Button type="submit" size="lg" loading={save.isPending}>
         {brew.trial_id === null ? 'Log this brew' : `Log brew ${calledOf(brew)}`}
       </Button>
+      <Discard onYes={onDrop}>
+        {(ask) => (
+          <Button variant="subtle" color="red" onClick={ask}>
+            Discard
+          </Button>
+        )}
+      </Discard>
     </form>
   );
 }

@@ -2,7 +2,6 @@ import { Button, Menu } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { Confirm } from '../../ui/Confirm';
 import { Loaded } from '../../ui/Loading';
 import { clock, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
@@ -10,6 +9,7 @@ import { call } from '../../ui/sound';
 import { tellTrouble, useTellDeleted } from '../../ui/tell';
 import { heat } from '../../ui/units';
 import classes from './Along.module.css';
+import { Discard } from './Discard';
 import { FinishBrew } from './FinishBrew';
 import { Lanes } from './Lanes';
 import { LiveStage } from './LiveStage';
@@ -105,10 +105,10 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
 
   return (
     <main className={classes.page}>
-      <Head brew={brew} onDrop={() => drop.mutate()} />
+      <Head brew={brew} />
       <Lanes own={brew} />
       {over ? (
-        <FinishBrew key={brew.rev} brew={brew} />
+        <FinishBrew key={brew.rev} brew={brew} onDrop={() => drop.mutate()} />
       ) : (
         <>
           {current && running && OWN_STAGE.has(current.kind) ? (
@@ -145,7 +145,14 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
               )}
               {now.notes.length > 0 && <p className={classes.note}>{now.notes.at(-1)}</p>}
             </div>
-            <Touches brew={brew} current={current} disabled={!running || busy} touch={touch} onBack={back} />
+            <Touches
+              brew={brew}
+              current={current}
+              disabled={!running || busy}
+              touch={touch}
+              onBack={back}
+              onDrop={() => drop.mutate()}
+            />
             {now.phase === 'drink' && (
               <Button size="lg" variant="default" onClick={() => setWeighs(true)}>
                 Weigh and log
@@ -169,7 +176,7 @@ function useStanding(brew: LiveBrew, reading: ReturnType<typeof useScale>['readi
   return at_s + 0.3 >= brew.elapsed_s ? { now: reading.now, at_s } : answered;
 }
 
-function Head({ brew, onDrop }: { brew: LiveBrew; onDrop: () => void }) {
+function Head({ brew }: { brew: LiveBrew }) {
   return (
     <header className={classes.head}>
       <Penny stamp={brew.letter} size={44} />
@@ -190,20 +197,6 @@ function Head({ brew, onDrop }: { brew: LiveBrew; onDrop: () => void }) {
       <Link className={classes.leave} to={homeOf(brew)}>
         Leave, timer on
       </Link>
-      {!brew.finished && (
-        <Confirm
-          question="Discard this brew?"
-          detail="Nothing of it is logged. It can be undone."
-          verb="Discard it"
-          onYes={onDrop}
-        >
-          {(ask) => (
-            <Button size="compact-sm" variant="subtle" color="red" onClick={ask}>
-              Discard
-            </Button>
-          )}
-        </Confirm>
-      )}
     </header>
   );
 }
@@ -240,15 +233,22 @@ type TouchesProps = {
   disabled: boolean;
   touch: (body: MarkBody) => void;
   onBack: () => void;
+  onDrop: () => void;
 };
 
 /** What an eye sees and no scale does: one touch each, and the last press taken back. */
-function Touches({ brew, current, disabled, touch, onBack }: TouchesProps) {
+function Touches({ brew, current, disabled, touch, onBack, onDrop }: TouchesProps) {
   const drips = !brew.steps.some((x) => x.kind === 'press' || x.kind === 'break_crust');
   return (
     <div className={classes.chips}>
       {current?.cue && (
-        <Button variant="light" size="md" disabled={disabled} onClick={() => touch({ kind: 'cue', text: current.cue })}>
+        <Button
+          variant="light"
+          size="md"
+          className={classes.cue}
+          disabled={disabled}
+          onClick={() => touch({ kind: 'cue', text: current.cue })}
+        >
           Seen: {current.cue}
         </Button>
       )}
@@ -262,17 +262,29 @@ function Touches({ brew, current, disabled, touch, onBack }: TouchesProps) {
           First drip
         </Button>
       )}
-      <Menu position="top-start">
-        <Menu.Target>
-          <Button variant="default" size="md" disabled={disabled} aria-label="More to note">
-            More
-          </Button>
-        </Menu.Target>
-        <Menu.Dropdown>
-          <Menu.Item onClick={() => touch({ kind: 'spill' })}>Spill</Menu.Item>
-          <Menu.Item onClick={() => touch({ kind: 'ended' })}>{brew.end.done} already</Menu.Item>
-        </Menu.Dropdown>
-      </Menu>
+      <Discard onYes={onDrop}>
+        {(ask) => (
+          <Menu position="top-start">
+            <Menu.Target>
+              <Button variant="default" size="md" aria-label="More to note">
+                More
+              </Button>
+            </Menu.Target>
+            <Menu.Dropdown>
+              <Menu.Item disabled={disabled} onClick={() => touch({ kind: 'spill' })}>
+                Spill
+              </Menu.Item>
+              <Menu.Item disabled={disabled} onClick={() => touch({ kind: 'ended' })}>
+                {brew.end.done} already
+              </Menu.Item>
+              <Menu.Divider />
+              <Menu.Item color="red" onClick={ask}>
+                Discard this brew
+              </Menu.Item>
+            </Menu.Dropdown>
+          </Menu>
+        )}
+      </Discard>
       {brew.marks.length > 0 && (
         <Button variant="default" size="md" disabled={disabled} onClick={onBack}>
           Take back

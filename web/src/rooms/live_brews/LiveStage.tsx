@@ -35,7 +35,8 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
   const over = stage.kind === 'pour' && stage.filled > 1.01;
   const fillTop = foot - Math.min(1, Math.max(0, stage.filled)) * (foot - tread);
   const late = stage.timed && stage.left_s < -0.5;
-  const waits = begun && stage.begins_in_s > 0.5;
+  const { waits } = stage;
+  const holds = waits && stage.kind === 'pour';
   const timeX = x0 + Math.min(1, stage.time) * wide;
   const seconds = waits ? stage.begins_in_s : stage.left_s;
   const unit = !begun ? '' : waits ? (stage.kind === 'end' ? 'to go' : 'to wait') : late ? 'over its time' : 'left';
@@ -44,7 +45,15 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
     <svg width={width} height={height} role="img" aria-label={spoken(stage, seconds, waits)}>
       <Past stage={stage} x0={x0} foot={foot} height={height} />
       <Coming stage={stage} x1={x1} width={width} tread={tread} foot={foot} />
-      <rect className={classes.box} data-kind={stage.kind} x={x0} y={tread} width={wide} height={foot - tread} />
+      <rect
+        className={classes.box}
+        data-kind={stage.kind}
+        data-waits={holds || undefined}
+        x={x0}
+        y={tread}
+        width={wide}
+        height={foot - tread}
+      />
       {stage.kind === 'pour' && (
         <>
           <rect className={classes.fill} x={x0} y={fillTop} width={wide} height={foot - fillTop} />
@@ -70,7 +79,19 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
         />
       )}
       <line className={classes.tread} x1={x0} x2={x1} y1={tread} y2={tread} />
-      {stage.rest_g !== null ? (
+      {holds && <Pause x={x1} y={tread} height={foot - tread} />}
+      {holds ? (
+        <text className={classes.figure} x={x0 + 4} y={tread - big * 0.12} fontSize={big}>
+          <tspan fontSize={big * 0.6}>WAIT </tspan>
+          {secondsSaid(seconds)}
+          <tspan fontSize={small}> s</tspan>
+        </text>
+      ) : stage.reach_g !== null ? (
+        <text className={classes.figure} x={x0 + 4} y={tread - big * 0.12} fontSize={big}>
+          {fixed(stage.reach_g, 0)}
+          <tspan fontSize={small}> g {narrow ? 'on scale' : 'on the scale'}</tspan>
+        </text>
+      ) : stage.rest_g !== null ? (
         <text className={classes.figure} data-over={over || undefined} x={x0 + 4} y={tread - big * 0.12} fontSize={big}>
           {over ? `+${fixed(-stage.rest_g, 0)}` : fixed(Math.max(0, stage.rest_g), 0)}
           <tspan fontSize={small}> g {over ? 'over' : 'left'}</tspan>
@@ -81,14 +102,14 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
           {stage.timed && <tspan fontSize={small}> s {unit}</tspan>}
         </text>
       )}
-      {stage.kind === 'pour' && !narrow && (
+      {besideSaid(stage) && !narrow && (
         <text className={classes.target} x={x1 - 4} y={tread - 14} textAnchor="end">
-          to {fixed(stage.step!.to_g, 0)} g
+          {besideSaid(stage)}
         </text>
       )}
       <foreignObject x={x0} y={tread + 6} width={wide} height={foot - tread - 10}>
-        <div className={classes.within} data-still={stage.kind !== 'pour' || undefined}>
-          <p className={classes.says}>{stage.says}</p>
+        <div className={classes.within} data-still={stage.kind !== 'pour' || undefined} data-waits={holds || undefined}>
+          <p className={classes.says}>{holds ? `Next: ${stage.says}` : stage.says}</p>
         </div>
       </foreignObject>
       <line className={classes.foot} x1={x0} x2={x1} y1={foot} y2={foot} />
@@ -98,7 +119,7 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
       {begun && stage.timed && (
         <path className={classes.hand} data-late={late || undefined} d={`M${timeX} ${foot + 3}l-9 14h18z`} />
       )}
-      {stage.rest_g !== null && stage.timed && (
+      {stage.rest_g !== null && stage.timed && !holds && (
         <text
           className={classes.figure}
           data-over={late || undefined}
@@ -116,6 +137,26 @@ function Drawn({ stage, width, height, elapsed_s, begun }: DrawnProps) {
         </text>
       )}
     </svg>
+  );
+}
+
+/** What stands beside the largest figure: what is still to pour where that is the scale's reading, the target where that is what is left. */
+function besideSaid(stage: Stage): string {
+  if (stage.kind !== 'pour' || stage.waits) return '';
+  if (stage.reach_g === null) return `to ${fixed(stage.step!.to_g, 0)} g`;
+  return stage.rest_g !== null && Math.round(stage.rest_g) !== Math.round(stage.reach_g)
+    ? `${fixed(stage.rest_g, 0)} g to pour`
+    : '';
+}
+
+/** Two bars, as read from across a room: hands off. */
+function Pause({ x, y, height }: { x: number; y: number; height: number }) {
+  const bar = height * 0.13;
+  return (
+    <g className={classes.pause}>
+      <rect x={x - bar * 2} y={y + height * 0.18} width={bar} height={height * 0.5} />
+      <rect x={x - bar * 4} y={y + height * 0.18} width={bar} height={height * 0.5} />
+    </g>
   );
 }
 

@@ -20,8 +20,12 @@ export type Stage = {
   left_s: number;
   /** Whether anything says when: a setup of amounts alone has no times, and nothing of it is late. */
   timed: boolean;
-  /** The figure read from three metres: grams left, or null where nothing is poured. */
+  /** Grams left to pour; null where nothing is poured. */
   rest_g: number | null;
+  /** What the scale must come to read, where none speaks to the bench and eyes do; null where one does, or nothing is poured. */
+  reach_g: number | null;
+  /** Nothing may be poured yet. */
+  waits: boolean;
   says: string;
 };
 
@@ -52,6 +56,8 @@ export function stageOf(brew: LiveBrew, { now, at_s }: Standing, elapsed_s: numb
     left_s,
     timed: !brew.no_steps,
     rest_g: pouring ? now.rest_g : null,
+    reach_g: pouring && now.poured_g === null ? (now.reads_g ?? step.reads_g ?? step.to_g) : null,
+    waits: begun && begins_in_s > 0.5,
     says: sentence(brew, now, step),
   };
 }
