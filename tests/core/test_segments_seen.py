@@ -29,12 +29,12 @@ def test_a_panel_without_groups_says_what_it_could_not_have_seen():
     text = find_segments(panel(np.random.default_rng(3), 12, 2, 2, 0)).text
     assert text == (
         "No groups of tasters show. Half of these 12 who like the opposite (1.5 points up and down) would be seen 8 times in 10; a fifth hardly ever. "
-        "It takes about 24 tasters to see them 3 times in 4."
+        "It takes about 24 tasters to see them 7 times in 10."
     )
 
 
 def test_more_tasters_and_more_brews_show_no_less():
     for kind, by in (*HALF.items(), *FIFTH.items()):
-        assert list(by) == sorted(by) or max(b - a for a, b in zip(by[1:], by, strict=False)) <= 0.05, kind
+        assert max(earlier - later for earlier, later in zip(by, by[1:], strict=False)) <= 0.05, kind
     assert "More than 24 tasters" in could_have_shown(tasters=9, setups=4, brews=1)
     assert "takes" not in could_have_shown(tasters=24, setups=2, brews=2)

@@ -13,16 +13,16 @@ TASTERS = (8, 10, 12, 16, 24)
 HALF = {  # by (three setups or more, two brews of each or more)
     (False, False): (0.34, 0.32, 0.40, 0.50, 0.66),
     (False, True): (0.50, 0.70, 0.78, 0.92, 0.99),
-    (True, False): (0.12, 0.26, 0.32, 0.32, 0.40),
-    (True, True): (0.50, 0.76, 0.86, 0.92, 0.97),
+    (True, False): (0.12, 0.26, 0.32, 0.32, 0.66),
+    (True, True): (0.50, 0.76, 0.86, 0.95, 0.99),
 }
 FIFTH = {
-    (False, False): (0.0, 0.02, 0.02, 0.2, 0.22),
+    (False, False): (0.0, 0.02, 0.02, 0.2, 0.35),
     (False, True): (0.0, 0.0, 0.02, 0.5, 0.78),
-    (True, False): (0.0, 0.03, 0.0, 0.04, 0.1),
-    (True, True): (0.0, 0.0, 0.0, 0.2, 0.6),
+    (True, False): (0.0, 0.03, 0.03, 0.04, 0.08),
+    (True, True): (0.0, 0.02, 0.03, 0.45, 0.71),
 }
-OFTEN = 0.75
+OFTEN = 0.7
 
 
 def could_have_shown(*, tasters: int, setups: int, brews: int) -> str:
@@ -31,7 +31,7 @@ def could_have_shown(*, tasters: int, setups: int, brews: int) -> str:
     half, fifth = (float(np.interp(tasters, TASTERS, by[kind])) for by in (HALF, FIFTH))
     more = next((t for t, share in zip(TASTERS, FIFTH[kind], strict=True) if share >= OFTEN), None)
     needs = (
-        f" It takes about {more} tasters to see them 3 times in 4." if more and tasters < more else "" if fifth >= OFTEN else " More than 24 tasters, with two brews of each, would."
+        f" It takes about {more} tasters to see them 7 times in 10." if more and tasters < more else "" if fifth >= OFTEN else " More than 24 tasters, with two brews of each, would."
     )
     return f"Half of these {tasters} who like the opposite (1.5 points up and down) would be seen {_times(half)}; a fifth {_times(fifth)}.{needs}"
 
