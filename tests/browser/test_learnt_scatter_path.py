@@ -17,7 +17,7 @@ def test_both_scatters_are_in_sight_and_either_can_be_judged_by(open_context, em
     first = panel(host, people)
     for _ in range(3):
         panel(host, people)
-    new = panel(host, people, lead=1.0)
+    new = panel(host, people, lead=0.5)
     page = open_context(viewport={"width": 1280, "height": 800}, base_url=empty_bench, other=urlsplit(empty_bench).netloc).new_page()
     page.goto(f"{empty_bench}/trials/{first}/verdict")
     expect(page.get_by_role("heading", level=1)).to_be_visible()

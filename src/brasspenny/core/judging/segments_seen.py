@@ -31,7 +31,11 @@ def could_have_shown(*, tasters: int, setups: int, brews: int) -> str:
     half, fifth = (float(np.interp(tasters, TASTERS, by[kind])) for by in (HALF, FIFTH))
     more = next((t for t, share in zip(TASTERS, FIFTH[kind], strict=True) if share >= OFTEN), None)
     needs = (
-        f" It takes about {more} tasters to see them 7 times in 10." if more and tasters < more else "" if fifth >= OFTEN else " More than 24 tasters, with two brews of each, would."
+        f" It takes about {more} tasters to see them 7 times in 10."
+        if more and tasters < more
+        else ""
+        if fifth >= OFTEN
+        else " More than 24 tasters, with two brews of each, would."
     )
     return f"Half of these {tasters} who like the opposite (1.5 points up and down) would be seen {_times(half)}; a fifth {_times(fifth)}.{needs}"
 
