@@ -113,7 +113,7 @@ def test_whoever_renames_a_person_renames_them_everywhere(host):
 
 
 def test_the_bench_says_how_phones_reach_it(host):
-    assert host.get("/reach") == {"link": "http://localhost/", "on_network": False}
+    assert host.get("/reach") == {"link": "http://localhost/", "on_network": False, "may_open": False}
     assert b"<svg" in host.client.get("/api/v1/reach/qr.svg").data
 
 

@@ -65,13 +65,13 @@ def test_a_link_that_no_phone_can_follow_says_so_and_what_to_do(open_context):
     page.goto(re.sub(r"(/trials/\w+).*", r"\1/taste", page.url))
     page.get_by_role("button", name="Link and code").first.click()
     dialog = page.get_by_role("dialog")
-    expect(dialog.get_by_role("note")).to_contain_text("Phones cannot reach this bench yet.")
+    expect(dialog.get_by_role("note")).to_contain_text("Phones cannot reach this bench.")
     expect(dialog.get_by_role("img", name=re.compile("QR code"))).to_have_count(0)
     follow(dialog.get_by_role("link", name="print the sheets"))
     assert page.url.endswith("/paper")
     go_back(page)
     follow(page.get_by_role("link", name="All links on one page"))
-    expect(page.get_by_role("note")).to_contain_text("Phones cannot reach this bench yet.")
+    expect(page.get_by_role("note")).to_contain_text("Phones cannot reach this bench.")
     expect(page.get_by_role("listitem").filter(has=page.get_by_role("img"))).to_have_count(0)
 
 

@@ -38,7 +38,7 @@ def test_one_press_lets_phones_in_and_links_then_lead_to_this_machine(started, o
     page.goto(f"/trials/{trial['id']}/taste")
     page.get_by_role("button", name="Link and code").first.click()
     sheet = page.get_by_role("dialog")
-    expect(sheet.get_by_role("note")).to_contain_text("Phones cannot reach this bench yet.")
+    expect(sheet.get_by_role("note")).to_contain_text("Phones cannot reach this bench.")
     expect(sheet.get_by_role("img", name=re.compile("QR code"))).to_have_count(0)  # no code that cannot work
     expect(sheet.get_by_role("link", name="print the sheets")).to_be_visible()
     sheet.get_by_role("button", name="Let phones in").click()

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from benchmarks.camps_study import panel
+from brasspenny.core.judging import Score
 from brasspenny.core.judging.segments import find_segments
 from brasspenny.core.judging.segments_seen import FIFTH, HALF, TASTERS, could_have_shown
 
@@ -38,3 +39,9 @@ def test_more_tasters_and_more_brews_show_no_less():
         assert max(earlier - later for earlier, later in zip(by, by[1:], strict=False)) <= 0.05, kind
     assert "More than 24 tasters" in could_have_shown(tasters=9, setups=4, brews=1)
     assert "takes" not in could_have_shown(tasters=24, setups=2, brews=2)
+
+
+def test_two_camps_whose_scores_repeat_to_the_point_are_two():
+    """Where every taster of a camp scores alike there are two differences only: the steps of the scale, and not the gap between camps, are what clumps."""
+    rows = [Score("", f"T{t}", s, s, "", (8.0, 4.0)[(s == "A") != (t < 5)]) for t in range(10) for s in "AB"]
+    assert [len(g.tasters) for g in find_segments(rows).segments] == [5, 5]

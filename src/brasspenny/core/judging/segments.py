@@ -55,9 +55,10 @@ def find_segments(scores: Sequence[Score]) -> Segments:
     if len(tasters) < FEWEST_TASTERS or len(setups) < 2:
         return Segments((), None, f"Fewer than {FEWEST_TASTERS} tasters scored every setup: too few to find groups.")
     points = (table - table.mean(1, keepdims=True)) @ helmert(len(setups))
-    labels = _shown(points, 2)
+    step = _step_of(scores)
+    labels = _shown(points, 2, step)
     if labels is None and len(tasters) >= FEWEST_FOR_THREE and len(setups) >= SETUPS_FOR_THREE:
-        labels = _shown(points, 3)
+        labels = _shown(points, 3, step)
     if labels is None:
         brews = Counter((t, k) for t, k, *_ in {(s.taster, s.setup, s.flight, s.brew) for s in scores})
         seen = could_have_shown(tasters=len(tasters), setups=len(setups), brews=min(brews[t, k] for t in tasters for k in setups))
@@ -114,17 +115,17 @@ def _text(groups: list[Segment], compromise: str | None) -> str:
 # --- the four conditions ---------------------------------------------------------------------------------------------
 
 
-def _shown(points: np.ndarray, k: int) -> np.ndarray | None:
+def _shown(points: np.ndarray, k: int, step: float) -> np.ndarray | None:
     """The split's labels if it is tighter than 95 % of Gaussian panels, stable under resampling and in no crumbs."""
     rng = np.random.default_rng(SEED)
     labels, ratio = _split(points[None], k, rng)
     labels = labels[0]
-    if np.bincount(labels, minlength=k).min() < LEAST_IN_SEGMENT or not _tighter_than_chance(points, k, float(ratio[0]), rng):
+    if np.bincount(labels, minlength=k).min() < LEAST_IN_SEGMENT or not _tighter_than_chance(points, k, float(ratio[0]), step, rng):
         return None
     return labels if _stability(points, k, labels, rng) >= LEAST_JACCARD else None
 
 
-def _tighter_than_chance(points: np.ndarray, k: int, seen: float, rng: np.random.Generator) -> bool:
+def _tighter_than_chance(points: np.ndarray, k: int, seen: float, step: float, rng: np.random.Generator) -> bool:
     """Whether the ratio within/total is in the lowest 5 % of Gaussian samples of a covariance shrunk towards a sphere. Stops early once it cannot be."""
     j, d = points.shape
     spread = np.cov(points.T).reshape(d, d)
@@ -132,17 +133,21 @@ def _tighter_than_chance(points: np.ndarray, k: int, seen: float, rng: np.random
     root = np.linalg.cholesky(keep * spread + (1 - keep) * np.trace(spread) / d * np.eye(d) + 1e-12 * np.eye(d))
     as_low, allowed = 0, LOWEST_SHARE * (SAMPLES + 1) - 1
     for done in range(0, SAMPLES, 111):
-        sample = _on_the_same_steps(rng.standard_normal((min(111, SAMPLES - done), j, d)) @ root.T, points)
+        sample = rng.standard_normal((min(111, SAMPLES - done), j, d)) @ root.T
+        if d == 1 and step > 0:  # differences of two setups lie on steps, where they clump as Gaussian ones would not
+            sample = np.round(sample / (step / 2**0.5)) * (step / 2**0.5)
         as_low += int((_split(sample, k, rng)[1] <= seen).sum())
         if as_low > allowed:
             return False
     return True
 
 
-def _on_the_same_steps(sample: np.ndarray, points: np.ndarray) -> np.ndarray:
-    """Two setups' differences lie on the steps of the scale, where they clump as Gaussian ones would not: the samples are put on these steps too."""
-    gaps = np.diff(np.unique(points.round(9))) if points.shape[1] == 1 else np.zeros(0)
-    return sample if not gaps.size else np.round(sample / gaps.min()) * gaps.min()
+def _step_of(scores: Sequence[Score]) -> float:
+    """Between neighbouring means of one taster's scores of one setup, points: of whole or half points alone; 0 where they lie anywhere."""
+    values = np.array([s.score for s in scores])
+    cells = Counter((s.taster, s.setup) for s in scores)
+    finest = next((step for step in (1.0, 0.5) if np.allclose(values / step, np.round(values / step))), 0.0)
+    return finest / max(cells.values())
 
 
 def _stability(points: np.ndarray, k: int, labels: np.ndarray, rng: np.random.Generator) -> float:

@@ -29,7 +29,7 @@ export function LetIn({ otherwise }: { otherwise?: ReactNode }) {
   if (!reach || isOpen) return null;
   return (
     <div role="note" className={classes.letIn}>
-      <p>Phones cannot reach this bench yet.</p>
+      <p>Phones cannot reach this bench.</p>
       {reach.may_open ? (
         <Button variant="default" loading={open.isPending || opening} onClick={() => open.mutate()}>
           Let phones in

@@ -176,9 +176,7 @@ function ReadyToPour({ flight }: { flight: Flight }) {
   const sighted = flight.blinding !== 'shuffle';
   return (
     <section className="card" aria-labelledby="pouring">
-      <h2 id="pouring">
-        {sighted ? 'Which brew is under which code' : flight.shuffled_at ? 'Marks under the servers' : 'Ready to pour'}
-      </h2>
+      <h2 id="pouring">{sighted ? 'Which brew is under which code' : 'Marks under the servers'}</h2>
       <p className="quiet small">
         {sighted
           ? 'Labels are in sight in this flight.'
@@ -230,7 +228,6 @@ function ReadyToPour({ flight }: { flight: Flight }) {
           <Button size="md" loading={shuffle.isPending} onClick={() => shuffle.mutate()}>
             They are shuffled
           </Button>
-          {flight.options.cleanser && <span className="quiet small">Water or plain crackers at hand.</span>}
         </div>
       )}
     </section>

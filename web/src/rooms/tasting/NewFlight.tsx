@@ -251,7 +251,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
             </Button>
           </div>
           <FieldTrouble refused={refused} field="taster_ids" />
-          {tasters.length > 1 && <LetIn otherwise="Or pass one tablet round, or use paper." />}
+          {tasters.length > 1 && <LetIn otherwise="Or use one tablet or paper." />}
         </section>
         <details
           className={`${classes.wide} ${classes.how}`}
