@@ -1,7 +1,8 @@
-import { Button, Modal, TagsInput } from '@mantine/core';
+import { Button, Modal } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { shownAtField, useForm } from '../../ui/fields';
+import { Tags } from '../../ui/Tags';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import classes from './Brews.module.css';
@@ -32,7 +33,7 @@ export function Filing({ brew, onClose }: { brew: BrewListed; onClose: () => voi
           save.mutate();
         }}
       >
-        <TagsInput
+        <Tags
           label="Tags"
           description="Words to find it by. Enter after each."
           placeholder="guests, last of the bag"

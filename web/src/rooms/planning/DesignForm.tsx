@@ -1,9 +1,10 @@
-import { Button, Modal, Select, TagsInput } from '@mantine/core';
+import { Button, Modal, Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FACTOR_ORDER, FACTORS } from '../../api/words';
 import { shownAtField, useForm } from '../../ui/fields';
 import { fixed, plural } from '../../ui/numbers';
+import { Tags } from '../../ui/Tags';
 import { useSend } from '../../ui/useSend';
 import { kitQuery } from '../kit/queries';
 import type { Factor, SetUp, Trial, Variables } from '../trials/queries';
@@ -169,7 +170,7 @@ function FactorRow({ row, taken, kind, error, onChange, children }: FactorRowPro
         value={row.factor}
         onChange={(v) => onChange({ factor: v as Factor, levels: [] })}
       />
-      <TagsInput
+      <Tags
         label={`Levels of ${FACTORS[row.factor].toLowerCase()}`}
         placeholder={row.levels.length ? '' : hint}
         data={names}

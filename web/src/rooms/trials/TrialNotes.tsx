@@ -1,8 +1,9 @@
-import { Button, TagsInput, Textarea } from '@mantine/core';
+import { Button, Textarea } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { shownAtField, useForm } from '../../ui/fields';
 import { Restored } from '../../ui/Restored';
+import { Tags } from '../../ui/Tags';
 import { tellDone } from '../../ui/tell';
 import { useSend } from '../../ui/useSend';
 import { tagsQuery } from '../progress/queries';
@@ -47,7 +48,7 @@ export function TrialNotes({ trial }: { trial: Trial }) {
         onChange={(e) => form.set('note', e.currentTarget.value)}
         error={form.refused?.at('note')}
       />
-      <TagsInput
+      <Tags
         label="Tags"
         description="Words to find it by. Enter after each."
         placeholder="shop, winter menu"
