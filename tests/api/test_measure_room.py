@@ -402,3 +402,28 @@ def test_zero_is_no_reading_of_coffee_whoever_gives_it(host, brewed):
     ):
         (error,) = host.call(method, path, body, status=422)["errors"]
         assert error["field"] == field and "Zero the instrument with distilled water" in error["remedy"]
+
+
+# --- how well one reading repeats ----------------------------------------------------------------------------------------------
+
+
+def test_the_benchs_own_double_readings_say_how_well_one_repeats(host):
+    """They are offered, not taken: a figure of yesterday never changes by itself; once taken, a brew's page and its trial say the same."""
+    trial, _, runs = host.two_setups_brewed(2)
+    lone = runs[0]
+    for reading in run_of(host, trial, lone)["readings"][1:]:
+        host.call("DELETE", f"/readings/{reading['id']}")
+    assert host.get("/instruments")["repeatability"] is None  # too few to say more than the usual does
+    for run in runs[1:]:
+        for tds_pct in (1.35, 1.49, 1.35, 1.49, 1.42):
+            log(host, run, {"tds_pct": tds_pct})
+    own = host.get("/instruments")["repeatability"]
+    assert own["drinks"] == 3 and own["df"] >= 20 and own["sd_pct"] > 0.04
+    before = run_of(host, trial, lone)
+    host.call("PATCH", "/bench", {"repeatability_pct": own["sd_pct"]}, rev=host.get("/bench")["rev"])
+    after = run_of(host, trial, lone)
+    assert after["tds"]["half_width"] > 2 * before["tds"]["half_width"]
+    listed = next(b for b in host.get("/brews")["brews"] if b["run_id"] == lone)
+    assert listed["ey_half_pct"] == pytest.approx(after["extraction_yield"]["half_width"], abs=0.005)
+    refused = host.call("PATCH", "/bench", {"repeatability_pct": 0}, rev=host.get("/bench")["rev"], status=422)["errors"][0]
+    assert refused["field"] == "repeatability_pct"

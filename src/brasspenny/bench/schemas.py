@@ -35,6 +35,7 @@ class BenchAnswer(Answer):
     damaged: int
     accuracy_pct: float
     resolution_pct: float
+    repeatability_pct: float
     scale_resolution_g: float
     altitude_m: int
     ambient_c: float
@@ -55,6 +56,7 @@ class BenchPatch(Body):
     name: line(120, least=1) = "Our bench"
     accuracy_pct: quantity("accuracy_pct") = 0.03
     resolution_pct: quantity("resolution_pct") = 0.01
+    repeatability_pct: quantity("repeatability_pct") = 0.015
     scale_resolution_g: quantity("scale_resolution_g") = 0.1
     altitude_m: Annotated[int, Field(ge=-430, le=8850, description="m above the sea")] = 0
     ambient_c: quantity("ambient_c", 2) = 21

@@ -72,6 +72,7 @@ def _shape(bench: Bench) -> s.BenchAnswer:
         damaged=DamagedRow.select().count(),
         accuracy_pct=bench.accuracy_pct,
         resolution_pct=bench.resolution_pct,
+        repeatability_pct=bench.repeatability_pct,
         scale_resolution_g=bench.scale_resolution_g,
         altitude_m=bench.altitude_m,
         ambient_c=bench.ambient_c,

@@ -10,11 +10,13 @@ from ..core.brewing import observed
 from ..core.extraction import readings
 from ..core.extraction.measure import measure
 from ..core.extraction.readings import AsRead
+from ..core.extraction.uncertainty import Repeatability, repeatability_of
 from ..core.extraction.yields import undiluted_tds_pct
 from ..core.limits import check_read, check_tds
 from ..core.trial.measured import masses_of
 from ..history import service as history
 from ..refusals import Conflict, NotFound, Unprocessable
+from ..store.connection import database
 from ..store.models import Bench, InstrumentCheck, Reading, Run
 from ..store.writing import use_case
 from . import schemas as s
@@ -154,6 +156,23 @@ def remove_check(check_id: str, act: Act) -> str:
     return history.remove(check, act=act, trial_id=None)
 
 
+READ_TWICE = """
+SELECT COALESCE(SUM((n - 1) * scatter), 0) + 0e0, COUNT(*), COALESCE(SUM(n - 1), 0) + 0 FROM (
+  SELECT COUNT(*) AS n, VAR_SAMP(x.tds_pct) AS scatter FROM (
+    SELECT r.id, r.concentrate FROM run r WHERE r.deleted_at IS NULL ORDER BY r.brewed_at DESC LIMIT %s) AS newest
+  JOIN reading x ON x.run_id = newest.id
+  WHERE x.deleted_at IS NULL AND x.source <> 'simulated' AND newest.concentrate = 0
+  GROUP BY x.run_id HAVING COUNT(*) > 1) AS drinks
+"""
+NEWEST_BREWS = 2000
+
+
+def _own_repeatability() -> Repeatability | None:
+    """Of the newest brews that were read more than once, concentrates apart."""
+    [(squares, drinks, df)] = database.execute_sql(READ_TWICE, (NEWEST_BREWS,)).fetchall()
+    return repeatability_of(float(squares), int(drinks), int(df))
+
+
 def read_instruments() -> s.InstrumentsAnswer:
     found = list(_checks().limit(20))
     shaped = [
@@ -174,6 +193,7 @@ def read_instruments() -> s.InstrumentsAnswer:
         checks=shaped,
         offset_pct=shaped[0].offset_pct if shaped else 0.0,
         brix_factor=Bench.get_by_id(1).brix_factor,
+        repeatability=s.RepeatabilityAnswer(**vars(own)) if (own := _own_repeatability()) else None,
         bed=[s.Choice(code=c, label=x) for c, x in observed.BED_LABELS.items()],
         clouding=[s.Choice(code=c, label=x) for c, x in observed.CLOUDING_LABELS.items()],
         mishaps=[s.Choice(code=c, label=x) for c, x in observed.MISHAP_LABELS.items()],

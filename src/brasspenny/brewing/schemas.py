@@ -219,13 +219,22 @@ class Choice(Answer):
     label: str
 
 
+class RepeatabilityAnswer(Answer):
+    """core.extraction.uncertainty.Repeatability."""
+
+    sd_pct: float
+    drinks: int
+    df: int
+
+
 class InstrumentsAnswer(Answer):
-    """How readings are taken here: the protocol, checks newest first, and the words of what is seen."""
+    """How readings are taken here: the protocol, checks newest first, how well the bench's own readings repeat (null: too few), and the words of what is seen."""
 
     protocol: list[ProtocolStepAnswer]
     checks: list[InstrumentCheckAnswer]
     offset_pct: float
     brix_factor: float
+    repeatability: RepeatabilityAnswer | None
     bed: list[Choice]
     clouding: list[Choice]
     mishaps: list[Choice]

@@ -60,6 +60,7 @@ LIMITS: dict[str, Limit] = {
     "moisture_pct": Limit("moisture of the ground coffee", "%", 0, 15),
     "accuracy_pct": Limit("accuracy half-width", "% TDS", 0, 2),
     "resolution_pct": Limit("resolution", "% TDS", 0, 1),
+    "repeatability_pct": Limit("scatter of one reading (SD)", "% TDS", 0, 0.2, above=True),
     "scale_resolution_g": Limit("scale resolution", "g", 0, 50),
     "temperature_c": Limit("temperature", "°C", -20, 150, hint="Above 150 it may have been typed in °F."),
     "ambient_c": Limit("room temperature", "°C", -20, 45, hint="Above 45 it may have been typed in °F."),

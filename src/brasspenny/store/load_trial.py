@@ -26,7 +26,8 @@ from .grinding import SieveSample
 
 HEAD = """
 SELECT t.id, t.number, t.rev, t.question, t.factor, t.factor_other, t.further_factors, t.yield_basis AS yield_basis_chosen, t.strength_policy, t.smallest_difference + 0e0 AS smallest_difference, t.judged_pass, t.created_at,
-  b.name AS bench_name, b.accuracy_pct + 0e0 AS accuracy_pct, b.resolution_pct + 0e0 AS resolution_pct, b.scale_resolution_g + 0e0 AS scale_resolution_g,
+  b.name AS bench_name, b.accuracy_pct + 0e0 AS accuracy_pct, b.resolution_pct + 0e0 AS resolution_pct, b.repeatability_pct + 0e0 AS repeatability_pct,
+  b.scale_resolution_g + 0e0 AS scale_resolution_g,
   b.tolerance_g + 0e0 AS tolerance_g, b.tolerance_pct + 0e0 AS tolerance_pct, b.tolerance_s + 0e0 AS tolerance_s, b.tolerance_c + 0e0 AS tolerance_c,
   b.ambient_c + 0e0 AS ambient_c, b.altitude_m, b.kit_lasts_years + 0e0 AS kit_lasts_years, b.cups_a_day + 0e0 AS cups_a_day,
   (SELECT JSON_ARRAYAGG(JSON_ARRAY(e.person_id, x.step, x.`right`, s.method) ORDER BY x.picked_at, x.id) FROM palate_presentation x
@@ -192,7 +193,7 @@ def load_ground(dial_ids: Iterable[str]) -> dict[str, Ground]:
 
 
 def _bench(t: dict[str, Any]) -> v.BenchSettings:
-    instrument = Instrument(t["accuracy_pct"], t["resolution_pct"], t["scale_resolution_g"])
+    instrument = Instrument(t["accuracy_pct"], t["resolution_pct"], t["scale_resolution_g"], t["repeatability_pct"])
     tolerances = Tolerances(t["tolerance_g"], t["tolerance_pct"], t["tolerance_s"], t["tolerance_c"])
     return v.BenchSettings(
         t["bench_name"], instrument, tolerances, t["ambient_c"], t["altitude_m"], t["kit_lasts_years"], t["cups_a_day"], *_tells_pct(t["told_steps"])

@@ -6,7 +6,7 @@ import peewee as pw
 from playhouse.mysql_ext import JSONField
 
 from ..core.brewing.observed import Tolerances
-from ..core.extraction.uncertainty import Instrument
+from ..core.extraction.uncertainty import USUAL_REPEATABILITY_PCT, Instrument
 from ..core.figures import USUAL, Units
 from ..core.vocabulary import USUAL_JUDGED_PASS, USUAL_SCATTER_FROM
 from .connection import database, own_name
@@ -35,6 +35,7 @@ class Bench(Table):
     name = pw.CharField(120)
     accuracy_pct = PercentField()
     resolution_pct = PercentField()
+    repeatability_pct = PercentField(default=USUAL_REPEATABILITY_PCT)
     scale_resolution_g = MassField()
     altitude_m = pw.IntegerField(default=0)
     ambient_c = CelsiusField(default=21.0)
@@ -58,7 +59,7 @@ class Bench(Table):
 
 def instrument_of(bench: Bench) -> Instrument:
     """The bench's refractometer and scale."""
-    return Instrument(bench.accuracy_pct, bench.resolution_pct, bench.scale_resolution_g)
+    return Instrument(bench.accuracy_pct, bench.resolution_pct, bench.scale_resolution_g, bench.repeatability_pct)
 
 
 def units_of_bench() -> Units:

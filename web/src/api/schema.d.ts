@@ -3728,6 +3728,8 @@ export interface components {
             accuracy_pct: number;
             /** Resolution Pct */
             resolution_pct: number;
+            /** Repeatability Pct */
+            repeatability_pct: number;
             /** Scale Resolution G */
             scale_resolution_g: number;
             /** Altitude M */
@@ -3802,6 +3804,12 @@ export interface components {
              * @default 0.01
              */
             resolution_pct?: number;
+            /**
+             * Repeatability Pct
+             * @description scatter of one reading (SD), % TDS
+             * @default 0.015
+             */
+            repeatability_pct?: number;
             /**
              * Scale Resolution G
              * @description scale resolution, g
@@ -7199,7 +7207,7 @@ export interface components {
         };
         /**
          * InstrumentsAnswer
-         * @description How readings are taken here: the protocol, checks newest first, and the words of what is seen.
+         * @description How readings are taken here: the protocol, checks newest first, how well the bench's own readings repeat (null: too few), and the words of what is seen.
          */
         InstrumentsAnswer: {
             /** Protocol */
@@ -7210,6 +7218,7 @@ export interface components {
             offset_pct: number;
             /** Brix Factor */
             brix_factor: number;
+            repeatability: components["schemas"]["RepeatabilityAnswer"] | null;
             /** Bed */
             bed: components["schemas"]["Choice"][];
             /** Clouding */
@@ -7262,6 +7271,18 @@ export interface components {
             why: string;
             /** Skipped */
             skipped: string;
+        };
+        /**
+         * RepeatabilityAnswer
+         * @description core.extraction.uncertainty.Repeatability.
+         */
+        RepeatabilityAnswer: {
+            /** Sd Pct */
+            sd_pct: number;
+            /** Drinks */
+            drinks: number;
+            /** Df */
+            df: number;
         };
         /**
          * InstrumentCheckBody

@@ -35,6 +35,10 @@ export function InstrumentsPage() {
             <dd className="num">{bench.resolution_pct} %</dd>
           </div>
           <div>
+            <dt>One reading repeats within</dt>
+            <dd className="num">{bench.repeatability_pct} % (SD)</dd>
+          </div>
+          <div>
             <dt>Scale, steps</dt>
             <dd className="num">{bench.scale_resolution_g} g</dd>
           </div>
@@ -55,6 +59,7 @@ export function InstrumentsPage() {
             <dd className="num">{heat(bench.ambient_c)}</dd>
           </div>
         </dl>
+        <Repeats bench={bench} />
         <Checks />
         <Button variant="default" onClick={() => setOpen(true)}>
           Change
@@ -74,6 +79,7 @@ type NumberName =
   | 'brix_factor'
   | 'accuracy_pct'
   | 'resolution_pct'
+  | 'repeatability_pct'
   | 'scale_resolution_g'
   | 'altitude_m'
   | 'ambient_c';
@@ -83,6 +89,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
     name: bench.name,
     accuracy_pct: String(bench.accuracy_pct),
     resolution_pct: String(bench.resolution_pct),
+    repeatability_pct: String(bench.repeatability_pct),
     scale_resolution_g: String(bench.scale_resolution_g),
     altitude_m: String(bench.altitude_m),
     ambient_c: String(bench.ambient_c),
@@ -100,6 +107,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         name: form.values.name,
         accuracy_pct: number('accuracy_pct'),
         resolution_pct: number('resolution_pct'),
+        repeatability_pct: number('repeatability_pct'),
         scale_resolution_g: number('scale_resolution_g'),
         altitude_m: Math.round(number('altitude_m')),
         ambient_c: numberOf('ambient_c', form.values.ambient_c) ?? 21,
@@ -139,6 +147,12 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         />
         <NumberField label="Refractometer accuracy, half-width" unit="% TDS" {...field('accuracy_pct')} />
         <NumberField label="Refractometer steps" unit="% TDS" {...field('resolution_pct')} />
+        <NumberField
+          label="One reading repeats within"
+          description="The SD of readings of one drink. It counts where a drink is read once."
+          unit="% TDS"
+          {...field('repeatability_pct')}
+        />
         <NumberField label="Scale steps" unit="g" {...field('scale_resolution_g')} />
         <NumberField
           label="Altitude"
@@ -169,6 +183,24 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         </Button>
       </form>
     </Modal>
+  );
+}
+
+/** What the bench's own double readings say of one reading, offered where it differs from what is set. */
+function Repeats({ bench }: { bench: Schemas['BenchAnswer'] }) {
+  const own = useQuery(instrumentsQuery).data?.repeatability;
+  const take = useSend((sd_pct: number) => editBench(bench.rev, { repeatability_pct: sd_pct }));
+  if (!own || own.sd_pct === bench.repeatability_pct) return null;
+  return (
+    <div className={classes.checks}>
+      <p>
+        Your own {own.drinks} drinks that were read more than once say <b className="num">{fixed(own.sd_pct, 3)} %</b>.
+        Yields from a single reading are judged by it.
+      </p>
+      <Button size="compact-sm" variant="default" loading={take.isPending} onClick={() => take.mutate(own.sd_pct)}>
+        Use {fixed(own.sd_pct, 3)} %
+      </Button>
+    </div>
   );
 }
 
