@@ -1,6 +1,6 @@
 """What the priors of scatter are worth where a panel uses little of its scale, and what they cost at worst.
 
-First the true winners called by whole-point panels in four ways of using the scale, judged with the priors drawn in to what the panel uses and without; then, over a grid
+First the true winners called by whole-point panels in four ways of using the scale, judged with the priors drawn in to what the panel uses, without, and with an ordinal link; then, over a grid
 of panels and scatters from nought to twice the usual, how often one of two equal setups is called, and how often the 95 % interval of their difference holds. Give how many panels
 of each kind (240 by default; the grid takes ten times as many).
 """
@@ -11,6 +11,7 @@ import sys
 from itertools import product
 
 import numpy as np
+from scipy.special import ndtri
 
 from brasspenny.core.distributions import ndtr
 from brasspenny.core.judging import Score, judge, posterior
@@ -28,23 +29,34 @@ LEAD = 1.5
 def main() -> None:
     panels = int(sys.argv[1]) if len(sys.argv) > 1 else 240
     print(f"{panels} panels a line; one setup {LEAD} better before its scores are drawn together, or all equal")
-    print("use of the scale   called right: as drawn in, as if usual   a winner among equals: drawn in, as if usual")
+    print("use of the scale   called right: as drawn in, as if usual, ordinal link   a winner among equals: drawn in, as if usual, ordinal link")
     for use in USES:
-        right, false = (np.mean([both(use, seed, lead) for seed in range(panels)], axis=0) for lead in (LEAD, 0.0))
-        print(f"{use:16} {right[0]:20.3f} {right[1]:14.3f} {false[0]:26.3f} {false[1]:14.3f}")
+        right, false = (np.mean([each_way(use, seed, lead) for seed in range(panels)], axis=0) for lead in (LEAD, 0.0))
+        print(f"{use:16} " + "".join(f"{share:14.3f}" for share in (*right, *false)))
     worst_cells(10 * panels)
 
 
-def both(use: str, seed: int, lead: float) -> tuple[bool, bool]:
-    """Whether a winner is called (the right one, where there is one): with the panel's own use of the scale, and as if it were usual."""
+def each_way(use: str, seed: int, lead: float) -> tuple[bool, ...]:
+    """Whether a winner is called (the right one, where there is one): with the panel's own use of the scale, as if it were usual, and on the steps' own scale."""
     scores = panel(use, seed, lead)
     drawn_in, measured = judge(scores).verdict, posterior.scale_used
     posterior.scale_used = lambda cups, *, low, high: 1.0
     try:
-        usual = judge(scores).verdict
+        usual, ordinal = judge(scores).verdict, judge(on_a_latent_scale(scores)).verdict
     finally:
         posterior.scale_used = measured
-    return tuple(v.choice == "S0" if lead else v.kind == "clear" for v in (drawn_in, usual))
+    return tuple(v.choice == "S0" if lead else v.kind == "clear" for v in (drawn_in, usual, ordinal))
+
+
+def on_a_latent_scale(scores: list[Score]) -> list[Score]:
+    """An ordinal probit link, its thresholds put where the panel's own scores say (ridits): each step becomes the mean of the normal slice it stands for, in
+    usual points."""
+    points = np.array([x.score for x in scores])
+    steps, counts = np.unique(points, return_counts=True)
+    edges = np.r_[-np.inf, ndtri(np.cumsum(counts)[:-1] / len(points)), np.inf]
+    heights = np.exp(-(edges**2) / 2) / np.sqrt(2 * np.pi)
+    at = dict(zip(steps, 5 + 1.5 * (heights[:-1] - heights[1:]) * len(points) / counts, strict=True))
+    return [x._replace(score=float(np.clip(at[x.score], 1, 9))) for x in scores]
 
 
 def panel(use: str, seed: int, lead: float) -> list[Score]:

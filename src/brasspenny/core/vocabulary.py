@@ -427,11 +427,12 @@ ATTRIBUTES = (
     Attribute("body", "Body", low_word="light", high_word="heavy", usual=True),
     Attribute("clarity", "Clarity", low_word="blurred", high_word="clear"),
     Attribute("finish", "Finish", low_word="short", high_word="long"),
+    Attribute("cleanness", "Cleanness", low_word="dirty finish", high_word="clean finish"),
 )
 """What computes: core.judging.character names the extremes by low_word and high_word."""
 LIKING = Attribute("liking", "Liking", 1, 9, 1, "dislike extremely", "like extremely")
-AttributeCode = Literal["aroma", "acidity", "sweetness", "bitterness", "body", "clarity", "finish"]
-Judged = Literal["liking", "aroma", "acidity", "sweetness", "bitterness", "body", "clarity", "finish"]
+AttributeCode = Literal["aroma", "acidity", "sweetness", "bitterness", "body", "clarity", "finish", "cleanness"]
+Judged = Literal["liking", "aroma", "acidity", "sweetness", "bitterness", "body", "clarity", "finish", "cleanness"]
 
 
 @dataclass(frozen=True)

@@ -28,6 +28,7 @@ def read_reveal(token: str) -> s.RevealAnswer:
     shown = [
         s.RevealedCup(
             code=cup.code,
+            letter=labels[cup.run_id][0],
             setup=labels[cup.run_id][1],
             liking=mine.get((cup.id, LIKING), (None, ""))[0],
             panel=round(panel[cup.id], 2) if cup.id in panel else None,

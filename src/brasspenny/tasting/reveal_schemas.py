@@ -6,9 +6,10 @@ from ..http import Answer
 
 
 class RevealedCup(Answer):
-    """setup: what it was. liking: their own, mean over the passes; panel: everybody's mean; place, panel_place: the same of a ranking. guessed: the letter they guessed, "" for none; right: null without a guess."""
+    """letter, setup: what it was. liking: their own, mean over the passes; panel: everybody's mean; place, panel_place: the same of a ranking. guessed: the letter they guessed, "" for none; right: null without a guess."""
 
     code: str
+    letter: str
     setup: str
     liking: float | None
     panel: float | None

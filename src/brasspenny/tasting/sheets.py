@@ -185,9 +185,9 @@ def _asked(flight: Flight) -> set[str]:
     options = flight.options
     if flight.method in IN_ROUNDS:
         return {PICK, WORDS, BY_EYE}
-    if flight.method == "ranking":
-        return {RANK, WORDS, BY_EYE}
     more = {GUESS} if options.get("guess") else set()
+    if flight.method == "ranking":
+        return {RANK, WORDS, BY_EYE, *more}
     return {
         LIKING,
         WORDS,

@@ -10147,7 +10147,7 @@ export interface components {
             /** Method Label */
             method_label: string;
             /** Attributes */
-            attributes: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+            attributes: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "cleanness")[];
             options: components["schemas"]["FlightOptions"];
             /** Host Tastes */
             host_tastes: boolean;
@@ -10205,7 +10205,7 @@ export interface components {
              * Jar
              * @default []
              */
-            jar?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+            jar?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "cleanness")[];
             /**
              * Guess
              * @default false
@@ -10241,7 +10241,7 @@ export interface components {
              */
             rounds?: number;
             /** Named Attribute */
-            named_attribute?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish") | null;
+            named_attribute?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "cleanness") | null;
             /** Stronger Run Id */
             stronger_run_id?: string | null;
             /**
@@ -10390,7 +10390,7 @@ export interface components {
              * Jar
              * @default []
              */
-            jar?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+            jar?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "cleanness")[];
             /**
              * Guess
              * @default false
@@ -10426,7 +10426,7 @@ export interface components {
              */
             rounds?: number;
             /** Named Attribute */
-            named_attribute?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish") | null;
+            named_attribute?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "cleanness") | null;
             /** Stronger Run Id */
             stronger_run_id?: string | null;
             /**
@@ -10459,7 +10459,7 @@ export interface components {
              *       "body"
              *     ]
              */
-            attributes?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+            attributes?: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "cleanness")[];
             /**
              * Passes
              * @default [
@@ -10843,11 +10843,13 @@ export interface components {
         };
         /**
          * RevealedCup
-         * @description setup: what it was. liking: their own, mean over the passes; panel: everybody's mean; place, panel_place: the same of a ranking. guessed: the letter they guessed, "" for none; right: null without a guess.
+         * @description letter, setup: what it was. liking: their own, mean over the passes; panel: everybody's mean; place, panel_place: the same of a ranking. guessed: the letter they guessed, "" for none; right: null without a guess.
          */
         RevealedCup: {
             /** Code */
             code: string;
+            /** Letter */
+            letter: string;
             /** Setup */
             setup: string;
             /** Liking */
@@ -10894,7 +10896,7 @@ export interface components {
              * Attribute
              * @enum {string}
              */
-            attribute: "aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "liking" | "words" | "rank" | "pick" | "guess" | "told_by_eye" | "sip_c" | "jar_aroma" | "jar_acidity" | "jar_sweetness" | "jar_bitterness" | "jar_body" | "jar_clarity" | "jar_finish";
+            attribute: "aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "cleanness" | "liking" | "words" | "rank" | "pick" | "guess" | "told_by_eye" | "sip_c" | "jar_aroma" | "jar_acidity" | "jar_sweetness" | "jar_bitterness" | "jar_body" | "jar_clarity" | "jar_finish" | "jar_cleanness";
             /**
              * Pass Name
              * @default
@@ -10944,7 +10946,7 @@ export interface components {
             just_right: components["schemas"]["JustRightShown"][];
             segments: components["schemas"]["SegmentsShown"] | null;
             /** Attributes */
-            attributes: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish")[];
+            attributes: ("aroma" | "acidity" | "sweetness" | "bitterness" | "body" | "clarity" | "finish" | "cleanness")[];
         };
         /**
          * AnswerShown

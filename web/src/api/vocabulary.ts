@@ -1034,6 +1034,16 @@ export const ATTRIBUTES = [
   "low_word": "short",
   "high_word": "long",
   "usual": false
+ },
+ {
+  "code": "cleanness",
+  "label": "Cleanness",
+  "low": 0,
+  "high": 10,
+  "step": 1,
+  "low_word": "dirty finish",
+  "high_word": "clean finish",
+  "usual": false
  }
 ] as const;
 export const LIKING = {

@@ -52,6 +52,13 @@ export function Cup({ sheet, cup, place, answer, locked, notice, isLast, onScore
       )}
       <fieldset className={classes.fields} disabled={locked}>
         <legend className="sr-only">Scores of cup {cup.code}</legend>
+        {sheet.blinding !== 'open' && (
+          <ByEye
+            what="this cup"
+            told={value('told_by_eye') !== null}
+            onTell={(told) => onScore('told_by_eye', told ? 1 : null)}
+          />
+        )}
         {sheet.sip_temperature && <FirstSip value={value('sip_c')} onScore={(v) => onScore('sip_c', v)} />}
         {!sheet.liking_last && <Liking value={value('liking')} onScore={(v) => onScore('liking', v)} />}
         {sheet.attributes
@@ -73,13 +80,6 @@ export function Cup({ sheet, cup, place, answer, locked, notice, isLast, onScore
           text={answer('words')?.text ?? ''}
           onWords={(text) => onScore('words', null, text)}
         />
-        {sheet.blinding !== 'open' && (
-          <ByEye
-            what="this cup"
-            told={value('told_by_eye') !== null}
-            onTell={(told) => onScore('told_by_eye', told ? 1 : null)}
-          />
-        )}
       </fieldset>
       <div className={classes.bottom}>
         <button type="button" className={classes.secondary} onClick={onBack}>

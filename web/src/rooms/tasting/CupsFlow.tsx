@@ -11,7 +11,11 @@ import { Rules } from './Rules';
 import classes from './Sheet.module.css';
 import { cell, type PassName, passesOf } from './useSheet';
 
-type Place = 'start' | 'end' | { pass: string; cup: number; resting: boolean };
+type Place =
+  | 'start'
+  | 'end'
+  | { pass: string; cup: number; resting: boolean }
+  | { pass: string; passedOver: string[]; then: Place };
 
 /** A call when a pass opens; those that are open at first are known. */
 function useCalledTo(open: string[]) {
@@ -25,6 +29,7 @@ function useCalledTo(open: string[]) {
 /** Scores: one coded cup at a time, pass by pass as they cool. */
 export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
   const [place, setPlace] = useState<Place>('start');
+  const [leftOut, setLeftOut] = useState<string[]>([]);
   const passes = passesOf(sheet);
   const liked = (code: string, pass: string) => answers[cell(code, 'liking', pass)]?.value ?? null;
   const scoredIn = (pass: string) => sheet.cups.filter((c) => liked(c.code, pass) !== null).length;
@@ -32,6 +37,20 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
   const wanted = passes.reduce((sum, p) => sum + (p.closed ? scoredIn(p.name) : sheet.cups.length), 0);
 
   useCalledTo(passes.filter((p) => p.open).map((p) => p.name));
+  if (typeof place === 'object' && 'passedOver' in place) {
+    const { pass, passedOver, then } = place;
+    const first = sheet.cups.findIndex((c) => c.code === passedOver[0]);
+    return (
+      <PassedOver
+        codes={passedOver}
+        onScore={() => setPlace({ pass, cup: first, resting: false })}
+        onLeave={() => {
+          setLeftOut((now) => [...now, ...passedOver.map((code) => `${pass}/${code}`)]);
+          setPlace(then);
+        }}
+      />
+    );
+  }
   if (typeof place === 'object') {
     const { pass, cup: at } = place;
     const cup = sheet.cups[at]!;
@@ -60,9 +79,15 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
           onScore({ code: cup.code, attribute, pass: pass as PassName, value, text })
         }
         onBack={() => setPlace(at === 0 ? 'start' : { pass, cup: at - 1, resting: false })}
-        onNext={() =>
-          setPlace(last ? 'end' : { pass, cup: at + 1, resting: sheet.rest_s > 0 && liked(cup.code, pass) !== null })
-        }
+        onNext={() => {
+          const then: Place = last
+            ? 'end'
+            : { pass, cup: at + 1, resting: sheet.rest_s > 0 && liked(cup.code, pass) !== null };
+          const codes = sheet.cups.slice(0, at + 1).map((c) => c.code);
+          const passedOver = codes.filter((c) => liked(c, pass) === null && !leftOut.includes(`${pass}/${c}`));
+          const isAsked = at + 2 >= sheet.cups.length && passedOver.length > 0 && !locked && !over;
+          setPlace(isAsked ? { pass, passedOver, then } : then);
+        }}
       />
     );
   }
@@ -145,6 +170,30 @@ export function CupsFlow({ sheet, answers, locked, onScore }: FlowProps) {
     }
     return null;
   }
+}
+
+/** Asked before the last cup and at the end: a cup without a score of liking says nothing to the verdict. */
+function PassedOver({ codes, onScore, onLeave }: { codes: string[]; onScore: () => void; onLeave: () => void }) {
+  const heading = useRef<HTMLHeadingElement>(null);
+  useEffect(() => heading.current?.focus(), []);
+  const several = codes.length > 1;
+  return (
+    <>
+      <h1 ref={heading} tabIndex={-1}>
+        {several ? `Cups ${codes.slice(0, -1).join(', ')} and ${codes.at(-1)} have` : `Cup ${codes[0]} has`} no liking
+        yet
+      </h1>
+      <p className="quiet">
+        The verdict counts liking. Without it {several ? 'these cups are' : 'this cup is'} left out.
+      </p>
+      <button type="button" className={classes.primary} onClick={onScore}>
+        Score cup {codes[0]}
+      </button>
+      <button type="button" className={classes.secondary} onClick={onLeave}>
+        Leave {several ? 'them' : 'it'} out
+      </button>
+    </>
+  );
 }
 
 const closedSaid = (p: { to_c: number }) => `closed: the cups are below ${heat(p.to_c, 0)}`;

@@ -11,6 +11,7 @@ import classes from './Taste.module.css';
 export function MarksForm({ flight, onDone }: { flight: Flight; onDone: () => void }) {
   const [found, setFound] = useState<Found>({});
   const [trouble, setTrouble] = useState<string>();
+  const [filled, setFilled] = useState<string>();
   const flip = useSend(
     () =>
       flipFlight(
@@ -25,7 +26,19 @@ export function MarksForm({ flight, onDone }: { flight: Flight; onDone: () => vo
       },
     },
   );
-  const complete = flight.cups.every((c) => found[c.code] !== undefined);
+  const missing = flight.cups.map((c) => c.code).filter((code) => found[code] === undefined);
+  const press = (code: string, mark: number) => {
+    if (code === filled && found[code] === mark) {
+      setTrouble(`Mark ${mark} was the only one left for cup ${code}. Change another cup’s mark first.`);
+      return;
+    }
+    const next = withMark(found, code, mark, flight.cups, flight.marks);
+    setTrouble(undefined);
+    setFilled(
+      flight.cups.find((c) => c.code !== code && found[c.code] === undefined && next[c.code] !== undefined)?.code,
+    );
+    setFound(next);
+  };
   return (
     <form
       className="card"
@@ -50,15 +63,13 @@ export function MarksForm({ flight, onDone }: { flight: Flight; onDone: () => vo
                     aria-checked={found[c.code] === mark}
                     aria-label={`mark ${mark}`}
                     disabled={!freeFor(c.code, flight.cups, flight.marks, found).includes(mark)}
-                    onClick={() => {
-                      setTrouble(undefined);
-                      setFound(withMark(found, c.code, mark, flight.cups, flight.marks));
-                    }}
+                    onClick={() => press(c.code, mark)}
                   >
                     {mark}
                   </button>
                 ))}
             </div>
+            {c.code === filled && <span className="quiet small">the only one left</span>}
           </li>
         ))}
       </ul>
@@ -67,9 +78,19 @@ export function MarksForm({ flight, onDone }: { flight: Flight; onDone: () => vo
           {trouble}
         </p>
       )}
-      <Button type="submit" size="md" disabled={!complete} loading={flip.isPending}>
-        Flip the pennies
-      </Button>
+      <div className={classes.buttons}>
+        <Button type="submit" size="md" disabled={missing.length > 0} loading={flip.isPending}>
+          Flip the pennies
+        </Button>
+        {missing.length > 0 && (
+          <span className="quiet">
+            {missing.length === 1
+              ? `Cup ${missing[0]} has`
+              : `Cups ${missing.slice(0, -1).join(', ')} and ${missing.at(-1)} have`}{' '}
+            no mark yet.
+          </span>
+        )}
+      </div>
     </form>
   );
 }

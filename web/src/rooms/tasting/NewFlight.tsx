@@ -65,6 +65,7 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
   const [newName, setNewName] = useState('');
   const method = chosen ?? fits?.proposed ?? 'scores';
   const scored = method === 'scores';
+  const ranked = method === 'ranking';
   const inRounds = isInRounds(method);
   const tasted = runs.filter((r) => brews.includes(r.id));
   const shownStronger = expectedStronger(tasted, stronger);
@@ -320,24 +321,26 @@ export function NewFlight({ trialId, runs, setups, onMade }: NewFlightProps) {
                 <summary>More to ask and to set</summary>
                 <div className={classes.moreGrid}>
                   {scored && (
-                    <>
-                      <div>
-                        <h3>
-                          <Term of="jar">Just about right?</Term>
-                        </h3>
-                        <Chips values={ATTRIBUTE_CODES} chosen={jar} onChoose={(jar) => put({ jar })} />
-                      </div>
-                      <Chip.Group multiple value={extras} onChange={(extras) => put({ extras })}>
-                        <Group gap={6}>
-                          <Chip value="guess" size="sm">
-                            guess which is which
-                          </Chip>
+                    <div>
+                      <h3>
+                        <Term of="jar">Just about right?</Term>
+                      </h3>
+                      <Chips values={ATTRIBUTE_CODES} chosen={jar} onChoose={(jar) => put({ jar })} />
+                    </div>
+                  )}
+                  {(scored || ranked) && (
+                    <Chip.Group multiple value={extras} onChange={(extras) => put({ extras })}>
+                      <Group gap={6}>
+                        <Chip value="guess" size="sm">
+                          guess which is which
+                        </Chip>
+                        {scored && (
                           <Chip value="sip" size="sm">
                             temperature at first sip
                           </Chip>
-                        </Group>
-                      </Chip.Group>
-                    </>
+                        )}
+                      </Group>
+                    </Chip.Group>
                   )}
                   <NumberField
                     label="Rest between cups"

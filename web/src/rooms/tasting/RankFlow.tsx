@@ -2,9 +2,11 @@ import { useRef, useState } from 'react';
 import { Penny } from '../../ui/Penny';
 import { ByEye } from './ByEye';
 import type { FlowProps } from './flow';
+import { Guesses } from './Guesses';
 import { Rules } from './Rules';
 import classes from './Sheet.module.css';
 import { cell, type PassName, passesOf } from './useSheet';
+import { WordsShelf } from './WordsShelf';
 
 /** All cups in order, best first: dragged by the handle, moved by buttons or arrow keys. Nothing is sent before the order is kept. */
 export function RankFlow({ sheet, answers, locked, onScore }: FlowProps) {
@@ -118,6 +120,29 @@ export function RankFlow({ sheet, answers, locked, onScore }: FlowProps) {
             onScore({ code: sheet.cups[0]!.code, attribute: 'told_by_eye', pass, value: told ? 1 : null })
           }
         />
+      )}
+      {kept && (
+        <section className={classes.notes} aria-label="Notes">
+          {order.map((code) => {
+            const text = answers[cell(code, 'words', pass)]?.text ?? '';
+            return (
+              <details key={code}>
+                <summary>
+                  Cup {code}: {text || 'add notes'}
+                </summary>
+                <fieldset className={classes.fields} disabled={locked}>
+                  <legend className="sr-only">Notes on cup {code}</legend>
+                  <WordsShelf
+                    shelf={sheet.shelf}
+                    text={text}
+                    onWords={(words) => onScore({ code, attribute: 'words', pass, text: words })}
+                  />
+                </fieldset>
+              </details>
+            );
+          })}
+          {sheet.guesses.length > 0 && <Guesses sheet={sheet} answers={answers} locked={locked} onScore={onScore} />}
+        </section>
       )}
       {!kept && !locked && (
         <button type="button" className={classes.primary} onClick={() => keep(order)}>

@@ -1,10 +1,13 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { api, type Schemas, take } from '../../api/client';
 import { fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import classes from './Sheet.module.css';
 
-const LOOK_AGAIN_MS = 8000;
+const LOOK_AGAIN_MS = 2000;
+/** Nobody flips so late: from then on a phone looks now and then. */
+const SOON_MS = 15 * 60_000;
+const LATER_MS = 15_000;
 
 type Revealed = Schemas['RevealAnswer'];
 
@@ -14,13 +17,14 @@ function useRevealed(token: string) {
   useEffect(() => {
     let timer: number;
     let here = true;
+    const since = Date.now();
     const look = async () => {
       const found = await take(api.GET('/api/v1/taste/{token}/reveal', { params: { path: { token } } })).catch(
         () => null,
       );
       if (!here) return;
       if (found) setData(found);
-      if (!found?.flipped) timer = window.setTimeout(look, LOOK_AGAIN_MS);
+      if (!found?.flipped) timer = window.setTimeout(look, Date.now() - since < SOON_MS ? LOOK_AGAIN_MS : LATER_MS);
     };
     look();
     return () => {
@@ -34,6 +38,8 @@ function useRevealed(token: string) {
 /** Once the pennies are flipped: what each cup was, how this taster liked it beside the panel, and what they had guessed. */
 export function Reveal({ token }: { token: string }) {
   const data = useRevealed(token);
+  const waited = useRef(false);
+  if (data && !data.flipped) waited.current = true;
   if (!data?.flipped)
     return <p className="quiet">What each cup was is shown here once the host has flipped the pennies.</p>;
   const right = data.cups.filter((c) => c.right).length;
@@ -56,9 +62,11 @@ export function Reveal({ token }: { token: string }) {
           .sort((a, b) => (b.liking ?? 0) - (a.liking ?? 0) || (a.place ?? 0) - (b.place ?? 0))
           .map((c) => (
             <li key={c.code}>
-              <Penny stamp={c.code} size={40} />
+              <span className={classes.turned} data-turning={waited.current}>
+                <Penny stamp={c.letter} size={40} label={`Cup ${c.code}`} />
+              </span>
               <span>
-                <b>{c.setup}</b>
+                <b>{c.setup}</b> <span className="num quiet">{c.code}</span>
                 <br />
                 {c.liking !== null && <>you {fixed(c.liking, 1)}</>}
                 {c.panel !== null && <span className="quiet"> · the panel {fixed(c.panel, 1)}</span>}

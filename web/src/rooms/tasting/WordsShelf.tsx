@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import type { Sheet } from './queries';
 import classes from './Sheet.module.css';
 
@@ -12,6 +12,7 @@ export function WordsShelf({
   text: string;
   onWords: (text: string) => void;
 }) {
+  const id = useId();
   const [typed, setTyped] = useState(text);
   const [search, setSearch] = useState('');
   const words = typed
@@ -30,9 +31,9 @@ export function WordsShelf({
     .filter((g) => g.words.length);
   return (
     <div className={classes.words}>
-      <label htmlFor="words">Tasting notes</label>
+      <label htmlFor={id}>Tasting notes</label>
       <textarea
-        id="words"
+        id={id}
         rows={2}
         maxLength={500}
         value={typed}

@@ -49,7 +49,7 @@ export function flightBody(values: FlightValues, { method, brews, stronger, ownS
     passes: (scored && values.passes.length ? values.passes : [USUAL_PASS]) as FlightBody['passes'],
     duplicate_run_ids: scored ? values.twice.filter((id) => brews.includes(id)) : [],
     jar: scored ? (values.jar as AttributeCode[]) : [],
-    guess: scored && values.extras.includes('guess'),
+    guess: (scored || method === 'ranking') && values.extras.includes('guess'),
     sip_temperature: scored && values.extras.includes('sip'),
     cleanser: values.cleanser,
     liking_last: values.likingLast,
