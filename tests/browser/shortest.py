@@ -7,6 +7,8 @@ from dataclasses import dataclass, field
 from playwright.sync_api import Locator, Page, expect
 
 MOST_CLICKS, MOST_KEYS, MOST_WORDS = 30, 120, 700
+MOST_WORDS_AROUND, MOST_WORDS_A_PHONE = 260, 160
+"""Words of the frame around the pages (rooms, stations, margin, notices), and on each taster's phone."""
 MOST_TAPS, MOST_KEYS_A_BREW = 3, 12
 QUESTION = "Which filter: weave or felt?"
 BREWS = (("A", "250", "1.41"), ("B", "248", "1.44"), ("A", "251", "1.40"), ("B", "247", "1.45"))
@@ -18,11 +20,12 @@ VISIBLE = """() => {
   const out = [], walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
   for (let n = walk.nextNode(); n; n = walk.nextNode()) {
     const said = n.textContent.trim(), at = n.parentElement;
-    if (!said || !at.checkVisibility({ opacityProperty: true, visibilityProperty: true }) || at.closest('.sr-only, nav, aside, .mantine-Notifications-root')) continue;
+    if (!said || !at.checkVisibility({ opacityProperty: true, visibilityProperty: true }) || at.closest('.sr-only')) continue;
+    const around = Boolean(at.closest('nav, aside, .mantine-Notifications-root'));
     const range = document.createRange();
     range.selectNodeContents(n);
     const box = range.getBoundingClientRect();
-    if (box.width > 1 && box.height > 1 && box.right > 0 && box.bottom > 0 && box.top < innerHeight) out.push(said);
+    if (box.width > 1 && box.height > 1 && box.right > 0 && box.bottom > 0 && box.top < innerHeight) out.push([said, around]);
   }
   return out;
 }"""
@@ -30,25 +33,35 @@ VISIBLE = """() => {
 
 @dataclass
 class Hands:
-    """One person's hands and eyes. A click is a click, a key is a key (a letter is one, a correction would be another); what stands on the
-    screen is read once, wherever it stands, all of the page and its dialogs: more than anybody reads, but for the frame around it (rooms,
-    progress, margin, what is said in passing)."""
+    """One person's hands and eyes. A click or a tap is a click, a key is a key (a letter is one, a correction would be another); what stands on
+    the screen is read once, wherever it stands: more than anybody reads. words: of the page and its dialogs; words_around: of the frame
+    around it (rooms, stations, margin, what is said in passing)."""
 
     page: Page
     clicks: int = 0
     keys: int = 0
     words: int = 0
+    words_around: int = 0
     seen: set[str] = field(default_factory=set)
 
     def look(self) -> None:
         """What stands on the screen now and was not read before: text that can be seen, in the window, with a letter in it."""
-        for said in self.page.evaluate(VISIBLE):
-            if said not in self.seen:
-                self.seen.add(said)
-                self.words += sum(any(ch.isalpha() for ch in word) for word in said.split())
+        for said, around in self.page.evaluate(VISIBLE):
+            if said in self.seen:
+                continue
+            self.seen.add(said)
+            words = sum(any(ch.isalpha() for ch in word) for word in said.split())
+            if around:
+                self.words_around += words
+            else:
+                self.words += words
 
     def click(self, what: Locator) -> None:
         what.click()
+        self.clicks += 1
+
+    def tap(self, what: Locator) -> None:
+        what.tap()
         self.clicks += 1
 
     def press(self, key: str) -> None:
@@ -116,29 +129,38 @@ def make_flight(hands: Hands, tasters: tuple[str, ...]) -> dict[str, str]:
         expect(page.get_by_role("checkbox", name=name)).to_be_checked()
     hands.look()
     hands.click(page.get_by_role("button", name="Make the flight"))
-    hands.click(page.get_by_role("button", name="They are shuffled"))
+    shuffled = page.get_by_role("button", name="They are shuffled")
+    expect(shuffled).to_be_visible()
+    hands.look()
+    hands.click(shuffled)
     expect(page.get_by_role("heading", name="is being tasted")).to_be_visible()
     hands.look()
     answer = page.request.get(page.url.replace("/trials/", "/api/v1/trials/").replace("/taste", "/flights"))
     return {sheet["name"]: sheet["link"] for sheet in answer.json()["flights"][0]["sheets"]}
 
 
-def taste(page: Page, link: str, key: dict[str, int]) -> int:
-    """Every cup scored by the mark under it; how many taps to the first score."""
+def taste(page: Page, link: str, key: dict[str, int]) -> tuple[Hands, int]:
+    """Every cup scored by the mark under it; what the taster did, and how many taps to the first score."""
+    hands, taps = Hands(page), 0
     page.goto(link)
-    taps = 0
-    page.get_by_role("button", name="Start with the first cup").tap()
+    start = page.get_by_role("button", name="Start with the first cup")
+    expect(start).to_be_visible()
+    hands.look()
+    hands.tap(start)
     for n in range(len(key)):
         code = page.get_by_role("heading", level=1).inner_text().removeprefix("Cup ")
-        page.locator("label").filter(has=page.get_by_role("radio", name=str(LIKING[key[code]]), exact=True)).tap()
-        taps = taps or 2
-        page.get_by_role("button", name="Done" if n == len(key) - 1 else "Next cup").tap()
+        hands.look()
+        hands.tap(page.locator("label").filter(has=page.get_by_role("radio", name=str(LIKING[key[code]]), exact=True)))
+        taps = taps or hands.clicks
+        hands.tap(page.get_by_role("button", name="Done" if n == len(key) - 1 else "Next cup"))
         skip = page.get_by_role("button", name="Skip the rest")
         expect(skip.or_(page.get_by_role("heading", level=1)).first).to_be_visible()
         if skip.is_visible():
-            skip.tap()
+            hands.look()
+            hands.tap(skip)
     expect(page.get_by_role("status").filter(has_text="saved")).to_be_visible()
-    return taps
+    hands.look()
+    return hands, taps
 
 
 def close_and_flip(hands: Hands, key: dict[str, int]) -> None:
@@ -167,13 +189,23 @@ def codes_of(page: Page) -> list[str]:
     return [img.get_attribute("aria-label").removeprefix("Cup ") for img in tray.get_by_role("img").all()]
 
 
-def first_hour(desk: Page, phones: dict[str, Page]) -> tuple[Hands, list[int], list[int]]:
-    """From nothing to a verdict. What the host did, the keys each brew took, the taps each taster made to their first score."""
+@dataclass(frozen=True)
+class FirstHour:
+    """host: what was done at the desk; tasters: on each phone; keys_a_brew, taps_to_a_score: of each brew, of each taster."""
+
+    host: Hands
+    tasters: list[Hands]
+    keys_a_brew: list[int]
+    taps_to_a_score: list[int]
+
+
+def first_hour(desk: Page, phones: dict[str, Page]) -> FirstHour:
+    """From nothing to a verdict."""
     hands = Hands(desk)
     ask_and_set_up(hands)
     keys_a_brew = log_brews(hands)
     links = make_flight(hands, tuple(phones))
     key = dict(zip(codes_of(desk), LIKING, strict=True))
-    taps = [taste(phone, links[name], key) for name, phone in phones.items()]
+    tasted = [taste(phone, links[name], key) for name, phone in phones.items()]
     close_and_flip(hands, key)
-    return hands, keys_a_brew, taps
+    return FirstHour(hands, [t for t, _ in tasted], keys_a_brew, [taps for _, taps in tasted])

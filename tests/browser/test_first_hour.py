@@ -15,6 +15,8 @@ from .shortest import (
     MOST_KEYS_A_BREW,
     MOST_TAPS,
     MOST_WORDS,
+    MOST_WORDS_A_PHONE,
+    MOST_WORDS_AROUND,
     Hands,
     ask_and_set_up,
     codes_of,
@@ -83,11 +85,13 @@ def test_a_first_verdict_takes_few_clicks_keys_and_words(empty_bench, open_conte
     here = {"base_url": empty_bench, "other": urlsplit(empty_bench).netloc}
     desk = open_context(viewport={"width": 1280, "height": 800}, **here).new_page()
     phones = {name: open_context(**PHONE, **here).new_page() for name in ("Bo", "Iwan")}
-    hands, keys_a_brew, taps = first_hour(desk, phones)
-    assert hands.clicks <= MOST_CLICKS and hands.keys <= MOST_KEYS, (hands.clicks, hands.keys)
-    assert hands.words <= MOST_WORDS, hands.words
-    assert max(keys_a_brew) <= MOST_KEYS_A_BREW, keys_a_brew
-    assert max(taps) <= MOST_TAPS, taps
+    done = first_hour(desk, phones)
+    host = done.host
+    assert host.clicks <= MOST_CLICKS and host.keys <= MOST_KEYS, (host.clicks, host.keys)
+    assert host.words <= MOST_WORDS and host.words_around <= MOST_WORDS_AROUND, (host.words, host.words_around)
+    assert max(t.words for t in done.tasters) <= MOST_WORDS_A_PHONE, [t.words for t in done.tasters]
+    assert max(done.keys_a_brew) <= MOST_KEYS_A_BREW, done.keys_a_brew
+    assert max(done.taps_to_a_score) <= MOST_TAPS, done.taps_to_a_score
     expect(desk.get_by_role("complementary", name="Margin: what weakens this trial")).to_contain_text("Design: ")
 
 

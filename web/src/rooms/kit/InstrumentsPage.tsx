@@ -35,8 +35,8 @@ export function InstrumentsPage() {
             <dd className="num">{bench.resolution_pct} %</dd>
           </div>
           <div>
-            <dt>One reading repeats within</dt>
-            <dd className="num">{bench.repeatability_pct} % (SD)</dd>
+            <dt>Scatter of one reading (SD)</dt>
+            <dd className="num">{bench.repeatability_pct} %</dd>
           </div>
           <div>
             <dt>Scale, steps</dt>
@@ -148,7 +148,7 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
         <NumberField label="Refractometer accuracy, half-width" unit="% TDS" {...field('accuracy_pct')} />
         <NumberField label="Refractometer steps" unit="% TDS" {...field('resolution_pct')} />
         <NumberField
-          label="One reading repeats within"
+          label="Scatter of one reading"
           description="The SD of readings of one drink. It counts where a drink is read once."
           unit="% TDS"
           {...field('repeatability_pct')}
@@ -194,8 +194,8 @@ function Repeats({ bench }: { bench: Schemas['BenchAnswer'] }) {
   return (
     <div className={classes.checks}>
       <p>
-        Your own {own.drinks} drinks that were read more than once say <b className="num">{fixed(own.sd_pct, 3)} %</b>.
-        Yields from a single reading are judged by it.
+        The scatter of your own {own.drinks} drinks that were read more than once is{' '}
+        <b className="num">{fixed(own.sd_pct, 3)} %</b>. Drinks read once are judged by it.
       </p>
       <Button size="compact-sm" variant="default" loading={take.isPending} onClick={() => take.mutate(own.sd_pct)}>
         Use {fixed(own.sd_pct, 3)} %

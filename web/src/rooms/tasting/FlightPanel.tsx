@@ -45,8 +45,12 @@ export function FlightPanel({ flight, onGone }: { flight: Flight; onGone: () => 
           {isToShuffle(flight) && <ReadyToPour flight={flight} />}
           <CoinTray flight={flight} turning={turning} />
           {flight.status === 'open' && <PassesCard flight={flight} />}
-          {flight.status === 'open' && flight.blinding !== 'runner' && !isToShuffle(flight) && (
-            <ReadyToPour flight={flight} />
+          {flight.status === 'open' && ['open', 'broken'].includes(flight.blinding) && <ReadyToPour flight={flight} />}
+          {flight.status === 'open' && flight.blinding === 'shuffle' && !isToShuffle(flight) && (
+            <details>
+              <summary>Marks under the servers</summary>
+              <ReadyToPour flight={flight} />
+            </details>
           )}
           {flight.blinding === 'shuffle' && (flight.status === 'closed' || fixing) && (
             <MarksForm
@@ -180,7 +184,7 @@ function ReadyToPour({ flight }: { flight: Flight }) {
       <p className="quiet small">
         {sighted
           ? 'Labels are in sight in this flight.'
-          : `Mark them, have somebody shuffle them out of sight, set the ${plural(flight.cups.length, 'code card')} in front, pour by card. Alone: shuffle with eyes shut.`}
+          : `Mark them, have somebody shuffle them out of sight, set the ${plural(flight.cups.length, 'code card')} in front, pour by card. Alone: eyes shut.`}
         {rounds.length > 1 && ' Shuffle within each round only.'}
         {flight.options.own_sets &&
           ' Each taster gets the cups named beside them: one of the servers is left out, another for each.'}
