@@ -163,3 +163,10 @@ def test_a_bloom_runs_to_the_next_water_and_may_hold_a_swirl_or_a_stir(inside):
     held = [t for t in timed if t.within]
     assert held and all(timed[0].start_s < t.start_s <= t.end_s <= timed[0].end_s for t in held)
     assert next(t for t in timed if t.step.kind == "pour").start_s == 40
+
+
+def test_a_drain_at_the_end_says_when_the_brew_is_over():
+    told = read("18 g coffee, 288 g water at 93, bloom 45 for 40 s, to 288 by 1:50, drain by 4:20").recipe
+    assert "no_end" not in {f.code for f in lint(told, PLACE)}
+    cut = replace(told, steps=(Step("drain", end_s=30), *told.steps[:-1]))
+    assert "no_end" in {f.code for f in lint(cut, PLACE)}

@@ -202,3 +202,60 @@ def test_readings_never_fall_and_water_adds_up(recipe):
     readings = [t.to_g or 0 for t in timed]
     assert readings == sorted(readings)
     assert sum(t.water_g for t in timed) == pytest.approx(sums(recipe).water_g)
+
+
+AS_SPOKEN = [
+    ("18 g, 288 g at 93, end at 2 minutes and 15", lambda r: (r.temperature_c, r.total_time_s) == (93, (125, 145))),
+    ("18 g coffee at a ratio of 1 to 15", lambda r: (r.brew_ratio, r.steps) == (15, ())),
+    ("20 g of coffee, one to 16, bloom 60 g", lambda r: (r.brew_ratio, len(r.steps)) == (16, 1)),
+    ("wait 30 to 40 seconds", lambda r: (r.steps[0].duration_s, r.steps[0].note) == (35, "0:30 to 0:40")),
+    ("steep 4 to 5 minutes", lambda r: r.steps[0].duration_s == 270),
+    ("bloom 45 for 30-45 s", lambda r: (r.steps[0].duration_s, r.steps[0].note) == (37.5, "0:30 to 0:45")),
+    ("bloom 45, do not press", lambda r: [s.kind for s in r.steps] == ["bloom"]),
+    ("18 g, 300 g, don't stir", lambda r: r.steps == ()),
+    ("no bloom, never swirl, without stirring, skip the rinse", lambda r: r.steps == ()),
+    ("don't forget to swirl", lambda r: [s.kind for s in r.steps] == ["swirl"]),
+    ("20 x 15 g", lambda r: [s.add_g for s in r.steps] == [15] * 20),
+    ("60 g of coffee, 1,000 g of water", lambda r: (r.dose_g, r.brew_water_g) == (60, 1000)),
+    ("1.000 g water", lambda r: r.brew_water_g == 1000),
+    ("pre-wet with 45 g", lambda r: (r.dose_g, r.steps[0].kind, r.steps[0].add_g) == (None, "bloom", 45)),
+    ("about 18 g coffee, roughly 300 g water, wait about 30 s", lambda r: (r.dose_g, r.brew_water_g, r.steps[0].duration_s) == (18, 300, 30)),
+    ("total dissolved solids 1.35 to 1.45 %", lambda r: r.tds_pct == (1.35, 1.45)),
+    ("extraction yield of 20.5 %", lambda r: r.ey_pct == (20.5, 20.5)),
+    ("brew for five minutes", lambda r: (r.steps[0].kind, r.steps[0].duration_s) == ("wait", 300)),
+    ("wait a minute and a half", lambda r: r.steps[0].duration_s == 90),
+    ("steep 1 and a half minutes", lambda r: r.steps[0].duration_s == 90),
+    ("steep 2.5 min", lambda r: r.steps[0].duration_s == 150),
+    ("bloom 45, pour 45 to 150 g", lambda r: [(s.add_g, s.to_g) for s in r.steps] == [(45, None), (None, 150)]),
+]
+
+
+@pytest.mark.parametrize(("text", "holds"), AS_SPOKEN, ids=[w[0] for w in AS_SPOKEN])
+def test_the_ways_people_speak(text, holds):
+    got = read(text)
+    assert holds(got.recipe) and not got.not_understood, got
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "do not exceed 94 C",
+        "never above 96 °C",
+        "do not stir until 0:45",
+        "don't swirl and pour to 200 g",
+        "steep 4",
+        "wait 4 to 5",
+        "pour 100 to 150 g",
+        "bloom 40 to 50 g",
+        "at 2 apples",
+    ],
+)
+def test_what_is_refused_or_open_is_asked_about_and_changes_nothing(text):
+    got = read(f"18 g coffee, {text}")
+    assert (got.recipe.dose_g, got.recipe.steps, got.recipe.temperature_c) == (18, (), None)
+    assert text.split()[-1] in " ".join(s.text for s in got.not_understood)
+
+
+def test_an_end_of_a_pour_is_no_end_of_the_brew():
+    got = read("bloom 45, the pour ends at 1:30")
+    assert got.recipe.total_time_s == (None, None)

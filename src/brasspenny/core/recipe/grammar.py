@@ -6,6 +6,6 @@ first mass with no word to it is the dose, the second the brew water.
 
 from __future__ import annotations
 
-from . import spoken_amounts, spoken_steps
+from . import spoken_amounts, spoken_doubts, spoken_steps
 
-RULES = (*spoken_amounts.RULES, *spoken_steps.RULES)
+RULES = (*spoken_doubts.RULES, *spoken_amounts.RULES, *spoken_steps.RULES)

@@ -449,6 +449,7 @@ def _most_held_ml(recipe: Recipe, total: Sums) -> float:
 def _ends(recipe: Recipe, timed: Sequence[Timed], total: Sums) -> Iterator[Finding]:
     low, high = recipe.total_time_s
     says = recipe.ends or low is not None or high is not None or any(s.kind in ("remove_brewer", "press", "serve") for s in recipe.steps)
+    says = says or (bool(recipe.steps) and recipe.steps[-1].kind == "drain")
     if not says:
         usual = write_duration(total.last_pour_end_s + 60)
         yield Finding(

@@ -13,7 +13,7 @@ from ..errors import OutOfDomain, PennyError
 from ..units import write_duration
 from .grammar import RULES
 from .model import AFTERWARDS, ENDS_BY_STEP, MOST_STEPS, ON_COFFEE, Recipe, Step
-from .spoken import QUOTED, State
+from .spoken import QUOTED, Doubt, State
 
 LONGEST_TEXT = 20_000
 
@@ -38,7 +38,7 @@ class Read:
 
 
 CLAUSE_END = re.compile(r"(?<!\d),|,(?!\d)|[;\n•]|\.(?=\s|$)|\bthen\b", re.IGNORECASE | re.ASCII)
-SMALL = r"(?:and|with|of|the|an?|in|on|for|using|my|your)\b"
+SMALL = r"(?:and|with|of|the|an?|in|into|on|for|using|my|your|about|around|roughly|approximately|circa)\b"
 FILLER = re.compile(rf"(?:[\s\-–—|]+|{SMALL}|[,;.•])", re.IGNORECASE | re.ASCII)
 SMALL_WORDS = re.compile(rf"(?:\s|\b{SMALL})*", re.IGNORECASE | re.ASCII)
 WORD = re.compile(r"[^\s,;]+")
@@ -114,7 +114,7 @@ def _read_clause(text: str, start: int, end: int, state: State, good: list[Span]
             bad.append(Span(at, goes_on, text[at:goes_on], "not understood"))
             at = goes_on
         elif taken := _take(text, at, end, state):
-            good.append(taken)
+            (bad if isinstance(taken.meaning, Doubt) else good).append(taken)
             at = taken.end
         elif (filler := FILLER.match(text, at, end)) or (filler := re.compile("then", re.I).match(text, at, end)):
             at = filler.end()

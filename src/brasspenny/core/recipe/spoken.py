@@ -57,21 +57,36 @@ class State:
 BREWER_WORDS: dict[BrewerType, str] = BREWER_LABELS | {"jug_steep": "jug steep"}
 """The labels, without the comma that would end a clause."""
 
-N = r"(\d{1,5}(?:[.,]\d{1,3})?)"
+
+class Doubt(str):
+    """Returned by a reading that knows its words and leaves them open: what is asked about them."""
+
+
+ABOUT = r"(?:(?:about|around|roughly|approximately|approx\.?|circa|~|≈)\s*)?"
+N = rf"{ABOUT}(\d{{1,5}}(?:[.,]\d{{1,3}})?)"
 G = rf"{N}\s?(?:g(?:rams?)?\b|ml\b|mL\b)"
 CLOCK = r"\d{1,3}:[0-5]\d(?![.,]?\d)"
 SMALL = {"one": 1, "a": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "twelve": 12, "fifteen": 15,
          "twenty": 20, "thirty": 30, "forty": 40, "forty-five": 45, "sixty": 60, "ninety": 90}  # fmt: skip
 SMALL_WORDS = "|".join(sorted(SMALL, key=len, reverse=True))
-SPOKEN = rf"(?:half\s+a\s+minute|(?:{SMALL_WORDS})(?:\s+and\s+a\s+half)?\s+(?:minutes?|seconds?))"
-T = rf"({CLOCK}|\d{{1,3}}\s?m(?:in(?:utes?)?)?(?:\s?\d{{1,2}}(?:\s?s(?:ec(?:onds?)?)?)?)?\b|\d{{1,5}}\s?s(?:ec(?:onds?)?)?\b|{SPOKEN}\b)"
+SPOKEN = rf"(?:half\s+a\s+minute|(?:{SMALL_WORDS}|\d{{1,2}})\s+minutes?\s+and\s+a\s+half|\d{{1,2}}\s+and\s+a\s+half\s+minutes?|(?:{SMALL_WORDS})(?:\s+and\s+a\s+half)?\s+(?:minutes?|seconds?))"
+NOT_SECONDS = r"(?!\s?(?:g\b|gram|ml\b|°|%|c\b|f\b|x\b|×|swirl|stir|tap|[:.,]?\d))"
+T = rf"{ABOUT}({CLOCK}|{SPOKEN}\b|\d{{1,2}}[.,]\d\s?min(?:utes?)?\b|\d{{1,3}}\s?m(?:in(?:utes?)?)?(?:\s?(?:and\s+)?\d{{1,2}}{NOT_SECONDS}(?:\s?s(?:ec(?:onds?)?)?)?)?\b|\d{{1,5}}\s?s(?:ec(?:onds?)?)?\b)"
 TIMES = rf"(?:(once|twice|(?:\d{{1,2}}|{SMALL_WORDS})\s*(?:times|x|×)))"
 SETTING = r"[A-Za-z]\d{1,3}|-?\d{1,5}(?:[.,]\d{1,3})?(?:\s+\d{1,2}/\d{1,2})?(?:\s+clicks?)?"
 QUOTED = r"[\"“]([^\"“”\n]{0,200})[\"”]"
 
 
+THOUSANDS = re.compile(r"[1-9]\d?,\d{3}|[1-9]\.000")
+
+
 def number(text: str) -> float:
-    return float(text.replace(",", "."))
+    """A decimal comma or point; "1,000" and "1.000" are a thousand: nobody weighs a gram of water to the milligram.
+
+    >>> number("18,5"), number("1,000"), number("0,125")
+    (18.5, 1000.0, 0.125)
+    """
+    return float(re.sub(r"[.,]", "", text) if THOUSANDS.fullmatch(text) else text.replace(",", "."))
 
 
 def counted(text: str) -> int:
@@ -84,16 +99,17 @@ def _spoken_s(text: str) -> float:
     if text.startswith("half"):
         return 30.0
     words = text.split()
-    return (SMALL[words[0]] + (0.5 if "half" in words else 0)) * (60 if words[-1].startswith("minute") else 1)
+    count = int(words[0]) if words[0].isdigit() else SMALL[words[0]]
+    return (count + (0.5 if "half" in words else 0)) * (60 if any(w.startswith("minute") for w in words) else 1)
 
 
 def seconds(text: str) -> float:
     if re.fullmatch(SPOKEN, text, re.IGNORECASE | re.ASCII):
         return _spoken_s(re.sub(r"\s+", " ", text.lower()))
-    tidy = re.sub(r"(?<=\d)\s?min(?:utes?)?\b", "m", text)
+    tidy = re.sub(r"(?<=\d)\s?min(?:utes?)?\b", "m", re.sub(r"\s+and\s+", " ", text, flags=re.IGNORECASE), flags=re.IGNORECASE)
     tidy = re.sub(r"(?<=\d)\s?sec(?:onds?)?\b", "s", tidy)
     if tidy.endswith("m"):
-        return 60 * float(tidy[:-1])
+        return round(60 * number(tidy[:-1]), 1)
     return read_duration_s(tidy)
 
 

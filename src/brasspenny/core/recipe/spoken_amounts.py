@@ -69,16 +69,23 @@ def _done_then(s: State, m: re.Match) -> str | None:
     return f"done at about {write_duration(at)}"
 
 
-@rule(rf"(?:it\s+(?:is|should\s+be)\s+)?(?:done|finish(?:e[sd])?|total(?:\s+time)?|drawdown)\s+(?:(by|in|at|of|after)\s+)?{T}")
-def _done(s: State, m: re.Match) -> str:
-    if m[1] and m[1].lower() == "after":
-        s.values["total_time_s"] = (seconds(m[2]), s.values.get("total_time_s", (None, None))[1])
-        return f"done after {write_duration(seconds(m[2]))} at the earliest"
-    if m[1] and m[1].lower() == "by":
-        s.values["total_time_s"] = (s.values.get("total_time_s", (None, None))[0], seconds(m[2]))
-        return f"done by {write_duration(seconds(m[2]))}"
-    s.values["total_time_s"] = about(seconds(m[2]))
-    return f"done at about {write_duration(seconds(m[2]))}"
+@rule(rf"(?:it\s+(?:is|should\s+be)\s+)?(?:done|finish(?:e[sd])?|(end|stop)(?:s|ped|ed)?|total(?:\s+time)?|drawdown)\s+(?:(by|in|at|of|after)\s+)?{T}")
+def _done(s: State, m: re.Match) -> str | None:
+    if m[1] and not OPENS_ITS_CLAUSE.search(m.string, max(0, m.start() - 12), m.start()):
+        return None  # of something else: a pour, a stir
+    how, at_s = (m[2] or "").lower(), seconds(m[3])
+    earliest, latest = s.values.get("total_time_s", (None, None))
+    if how == "after":
+        s.values["total_time_s"] = (at_s, latest)
+        return f"done after {write_duration(at_s)} at the earliest"
+    if how == "by":
+        s.values["total_time_s"] = (earliest, at_s)
+        return f"done by {write_duration(at_s)}"
+    s.values["total_time_s"] = about(at_s)
+    return f"done at about {write_duration(at_s)}"
+
+
+OPENS_ITS_CLAUSE = re.compile(r"(?:^|[,;.\n]|\bthen\b)\s*(?:and\s+)?$", re.IGNORECASE)
 
 
 def about(at_s: float) -> tuple[float, float]:
@@ -114,14 +121,26 @@ def _on_time(s: State, m: re.Match) -> str:
     return "ends at a set time"
 
 
-@rule(rf"(?:target\s+)?{N}?\s?(-|–|to)?\s?{N}?\s?%\s?(tds|yield|ey)\b")
+MEASURE = r"(tds|total\s+dissolved\s+solids|yield|extraction(?:\s+yield)?|ey)"
+
+
+@rule(rf"(?:target\s+)?{N}?\s?(-|–|to)?\s?{N}?\s?%\s?{MEASURE}\b")
 def _target(s: State, m: re.Match) -> str | None:
     low, high = m[1] and number(m[1]), m[3] and number(m[3])
     if low is None and high is None:
         return None
-    pair = (low, high) if m[2] else (low, low)
-    s.values["tds_pct" if m[4].lower() == "tds" else "ey_pct"] = pair
-    return f"target {_range_words(pair)} % {'TDS' if m[4].lower() == 'tds' else 'yield'}"
+    return _aimed(s, m[4], (low, high) if m[2] else (low, low))
+
+
+@rule(rf"(?:target\s+)?{MEASURE}\s*(?:of\s+|:\s*|at\s+)?{N}(?:\s?(?:-|–|to)\s?{N})?\s?%")
+def _target_after(s: State, m: re.Match) -> str:
+    return _aimed(s, m[1], (number(m[2]), number(m[3] or m[2])))
+
+
+def _aimed(s: State, measure: str, pair: tuple[float | None, float | None]) -> str:
+    strength = measure.lower().startswith("t")
+    s.values["tds_pct" if strength else "ey_pct"] = pair
+    return f"target {_range_words(pair)} % {'TDS' if strength else 'yield'}"
 
 
 def _range_words(pair: tuple[float | None, float | None]) -> str:

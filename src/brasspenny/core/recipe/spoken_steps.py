@@ -6,15 +6,17 @@ import re
 
 from ..units import write_duration
 from .model import HANDS_FREE, ON_COFFEE, STEP_LABELS, Recipe, Step, how_often, timeline
-from .spoken import NO_OTHER_UNIT, QUOTED, SMALL_WORDS, TIMES, G, N, State, T, counted, number, rules, seconds
+from .spoken import NO_OTHER_UNIT, QUOTED, SMALL_WORDS, TIMES, Doubt, G, N, State, T, counted, number, rules, seconds
 
 RULES, rule = rules()
 
 
+BLOOM = r"(?:bloom|(?:pre-?)?wet(?:\s+(?:the|all)\s+(?:coffee|grounds|bed))?|pre-?infuse)"
+
 # --- steps ---------------------------------------------------------------------------------------------------------------
 
 
-@rule(rf"bloom(?:\s+with)?\s+(?:{N}\s?(?:x|×)(?:\s+the\s+dose|\s+dose)?|(to\s+)?{N}(?:\s?(?:g|grams?)\b|\b(?!\s*(?:s\b|sec|m\b|min|:))))")
+@rule(rf"{BLOOM}(?:\s+with)?\s+(?:{N}\s?(?:x|×)(?:\s+the\s+dose|\s+dose)?|(to\s+)?{N}(?:\s?(?:g|grams?)\b|\b(?!\s*(?:s\b|sec|m\b|min|:))))")
 def _bloom(s: State, m: re.Match) -> str | None:
     if m[1]:
         dose = s.values.get("dose_g")
@@ -26,17 +28,17 @@ def _bloom(s: State, m: re.Match) -> str | None:
     return f"bloom {'to' if m[2] else 'with'} {number(m[3]):g} g"
 
 
-@rule(rf"(?:pour\s+)?(?:(\d{{1,2}})\s?(?:x|×)\s?{N}(?:\s?(?:g|grams?)\b)?{NO_OTHER_UNIT}|{N}\s?g?\s?(?:x|×)\s?(\d{{1,2}})\b)(?:\s+every\s+{T})?")
+@rule(rf"(?:pour\s+)?(?:(\d{{1,2}})\s?(?:x|×)\s?{N}(\s?(?:g|grams?)\b)?{NO_OTHER_UNIT}|{N}\s?g?\s?(?:x|×)\s?(\d{{1,2}})\b)(?:\s+every\s+{T})?")
 def _repeated(s: State, m: re.Match) -> str | None:
-    grams, times = (number(m[2]), int(m[1])) if m[1] else (number(m[3]), int(m[4]))
-    if m[1] and times > grams:
+    grams, times = (number(m[2]), int(m[1])) if m[1] else (number(m[4]), int(m[5]))
+    if m[1] and not m[3] and times > grams:
         grams, times = float(times), int(grams) if grams == int(grams) else 0  # "70 x 4" and "4 x 70" are one thing
     if not 1 <= times <= 20 or not grams:
         return None
     first = _next_start(s)
     for i in range(times):
-        s.add(Step("pour", add_g=grams, start_s=None if m[5] is None else first + i * seconds(m[5])))
-    return f"{times} pours of {grams:g} g" + (f", one every {write_duration(seconds(m[5]))}" if m[5] else "")
+        s.add(Step("pour", add_g=grams, start_s=None if m[6] is None else first + i * seconds(m[6])))
+    return f"{times} pours of {grams:g} g" + (f", one every {write_duration(seconds(m[6]))}" if m[6] else "")
 
 
 def _next_start(s: State) -> float:
@@ -78,8 +80,16 @@ def _bypass(s: State, m: re.Match) -> str:
     return "bypass: total minus poured" if m[2] else f"bypass {number(m[1]):g} g"
 
 
-@rule(rf"(?:wait|steep)(?:\s+(?:for\s+)?{T}|\s+(\d{{1,4}})\b(?![\d:]))?")
+@rule(rf"brew\s+for\s+{T}")
+def _steep(s: State, m: re.Match) -> str:
+    s.add(Step("wait", duration_s=seconds(m[1])))
+    return f"wait {write_duration(seconds(m[1]))}"
+
+
+@rule(rf"(?:let\s+it\s+(?:sit|rest|steep)|wait|steep)(?:\s+(?:for\s+)?{T}|\s+(\d{{1,4}})\b(?![\d:]))?")
 def _wait(s: State, m: re.Match) -> str:
+    if m[2] and float(m[2]) <= 12 and "steep" in m[0].lower():
+        return Doubt("minutes or seconds?")
     lasts_s = seconds(m[1]) if m[1] else float(m[2]) if m[2] else None
     s.add(Step("wait", duration_s=lasts_s))
     return "wait" if lasts_s is None else f"wait {write_duration(lasts_s)}"
@@ -132,7 +142,7 @@ SIMPLE_STEPS = (
     (r"drain", "drain"),
     (r"(?:let\s+it\s+)?settle", "settle"),
     (r"serve", "serve"),
-    (r"bloom\b", "bloom"),
+    (rf"{BLOOM}\b", "bloom"),
 )
 for _pattern, _kind in SIMPLE_STEPS:
 
@@ -234,7 +244,9 @@ def _cue(s: State, m: re.Match) -> str | None:
 
 
 @rule(rf"(?:(?:with|at)\s+)?{N}\s?(?:°\s?(C|F)?|(C|F)\b|degrees?\b(?:\s+(C|F)[a-z]*)?)(?:\s+water)?|at\s+{N}(?!\s?(?:g\b|s\b|:|\d|ml\b))\b")
-def _temperature(s: State, m: re.Match) -> str:
+def _temperature(s: State, m: re.Match) -> str | None:
+    if m[5] and not 40 <= number(m[5]) <= 100:
+        return None  # "at 2 minutes"
     value, unit = (number(m[1]), (m[2] or m[3] or m[4] or ("F" if number(m[1]) > 110 else "C")).upper()) if m[1] else (number(m[5]), "C")
     celsius = value if unit == "C" else round((value - 32) / 1.8, 1)
     said = f"{celsius:g} °C" + (f", from {value:g} °F" if unit == "F" else "")
