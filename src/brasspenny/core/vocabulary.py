@@ -156,18 +156,18 @@ class FactorKind:
 
 
 FACTOR_KINDS = (
-    FactorKind("ratio", "brew ratio", "Brew ratio", "brew_ratio", ladder="ratio", own_strength=True, words="ratio ratios"),
+    FactorKind("ratio", "brew ratio", "Brew ratio", "brew_ratio", ladder="ratio", own_strength=True, words="ratio ratios dose doses"),
     FactorKind("grind_setting", "grind setting", "Grind setting", "grind_setting", equipment=True, ladder="grind_setting", words="grind setting coarser finer coarse fine grinds clicks"),
     FactorKind("grinder", "grinder", "Grinder or burrs", "grinder", equipment=True, dialled=True, words="grinder grinders mill mills burr burrs plates conical"),
     FactorKind("filter", "filter", "Filter", "filter", equipment=True, dialled=True, words="filter filters paper papers cloth mesh felt"),
     FactorKind("brewer", "brewer", "Brewer", "brewer", equipment=True, dialled=True, words="brewer brewers dripper drippers cone cones press pot bed"),
-    FactorKind("temperature", "temperature", "Temperature", "temperature_c", ladder="temperature_c", words="temperature temperatures hotter cooler degrees boiling kettle °c °f"),
+    FactorKind("temperature", "temperature", "Temperature", "temperature_c", ladder="temperature_c", words="temperature temperatures hot hotter cooler colder degrees boiling °c °f"),
     FactorKind("coffee", "coffee", "Coffee", "coffee", dialled=True, words="coffee coffees bean beans lot lots roast roasts roaster origin blend"),
     FactorKind("water", "water", "Water", "water", dialled=True, words="water waters mineral tap hardness"),
     FactorKind("strength", "strength", "Strength, by bypass water", "bypass_g", ladder="tds_pct", own_strength=True, words="strength stronger weaker bypass dilute"),
     FactorKind("extraction", "extraction", "Extraction, by the grind", "grind_setting", equipment=True, ladder="ey_pct", words="extraction yield extract"),
     FactorKind("pours", "pours", "Pour pattern", "pours", words="pour pours pouring bloom pulse pulses"),
-    FactorKind("other", "something else", "Something else", "other"),
+    FactorKind("other", "something else", "Something else", "other", words="kettle kettles gooseneck spout"),
 )  # fmt: skip
 Factor = Literal["ratio", "grind_setting", "grinder", "filter", "brewer", "temperature", "coffee", "water", "strength", "extraction", "pours", "other"]
 

@@ -11,16 +11,25 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..vocabulary import FACTOR_KINDS, MOST_FURTHER, Factor
+from .asked_levels import levels_of
 
 LONGEST_OPTION = 60
-_RATIO = re.compile(r"\b1\s*:\s*\d{1,2}(?:\.\d)?\b")
-_DEGREES = re.compile(r"(\d{2,3}(?:\.\d)?)\s*(?:°\s*[cf]?\s*)?(?:or|and|vs\.?|versus|against|,)\s*(\d{2,3}(?:\.\d)?)\s*°", re.I)
 _BETWEEN = re.compile(r"\s+(?:or|vs\.?|versus|against|than)\s+|\s*/\s*", re.I)
 _JOINED = re.compile(_BETWEEN.pattern + r"|\s+and\s+|\s*[:;,?]\s*", re.I)
+_LIST = re.compile(r"\s*,\s*(?:or\s+|and\s+)?|" + _BETWEEN.pattern, re.I)
 _LEAD = re.compile(
-    r"^(?:(?:which|what|is|are|does|do|should|will|can|we|i|it|you|tastes?|better|best|prefer|like|more|better with|with|use|the|a|an|our|my)\s+)+", re.I
+    r"^(?:(?:which|which of|what|is|are|does|do|should|would|will|can|we|i|it|you|tastes?|better|best|prefer|like|more|better with|with|use|the|a|an|our|my|two|three|both|compare)\s+)+",
+    re.I,
 )
-_TAIL = re.compile(r"\s+(?:taste|tastes|better|best|make|makes|give|gives|win|wins|for|in|on|with|at|worth)\b.*$", re.I)
+_TAIL = re.compile(
+    r"\s+(?:taste|tastes|better|best|worse|nicer|sweeter|cleaner|make|makes|matter|matters|count|counts|give|gives|win|wins|for|in|on|with|at|worth|or\s+not)\b.*$",
+    re.I,
+)
+_ASIDE = re.compile(r"(?:which|what|how|when|why|where|for|with|on|in|at|if|does\s+it|is\s+there|is\s+it)\b(?!\s+of\b)", re.I)
+"""How a piece before a comma begins that asks, or says where, and names nothing that is compared."""
+_APART = re.compile(r"\b(?:(?:between|compare|comparing)\s+(.+?)\s+(?:and|with|to)|(?:tell|know)\s+(.+?)\s+(?:from|and))\s+(.+)", re.I)
+_NUMBERED: frozenset[Factor] = frozenset(("ratio", "temperature", "strength", "extraction"))
+"""Compared by a number: words alone are no level of theirs."""
 _KIND_WORDS = {word for f in FACTOR_KINDS for word in f.words.split()}
 
 
@@ -47,16 +56,13 @@ def guess(question: str, kit: Mapping[str, Factor]) -> Guess:
     named = _of_kit(question, kit)
     if len({factor for _, factor in named}) == 1 and len(named) > 1:
         return Guess(named[0][1], tuple(name for name, _ in named))
-    ratios = tuple(dict.fromkeys(re.sub(r"\s", "", r) for r in _RATIO.findall(question)))
-    if len(ratios) > 1:
-        return Guess("ratio", ratios)
-    if heats := _DEGREES.search(question):
-        return Guess("temperature", heats.groups())
+    if (levels := levels_of(question, _by_words(question))) is not None:
+        return Guess(levels.factor, levels.options, levels.further)
     several = _kinds_joined(question)
     if len(several) > 1:
         return Guess(several[0], further=several[1 : 1 + MOST_FURTHER])
     factor = _by_words(question) or (named[0][1] if named else None)
-    return Guess(factor, _named_options(question) if factor else ())
+    return Guess(factor, _named_options(question) if factor and factor not in _NUMBERED else ())
 
 
 def _of_kit(question: str, kit: Mapping[str, Factor]) -> list[tuple[str, Factor]]:
@@ -74,7 +80,8 @@ def _by_words(question: str) -> Factor | None:
     words = re.findall(r"°[cf]|[a-z]+", question.casefold())
     at = {f.code: min((words.index(w) for w in f.words.split() if w in words), default=None) for f in FACTOR_KINDS}
     told = {code: place for code, place in at.items() if place is not None}
-    return min(told, key=told.__getitem__) if told else None
+    named = {code: place for code, place in told.items() if code != "other"} or told
+    return min(named, key=named.__getitem__) if named else None
 
 
 def _kinds_joined(question: str) -> tuple[Factor, ...]:
@@ -86,12 +93,15 @@ def _kinds_joined(question: str) -> tuple[Factor, ...]:
 
 
 def _named_options(question: str) -> tuple[str, ...]:
-    tail = re.split(r"[:;,?]\s+(?=\S)", question.strip().rstrip("?!. "))[-1]
-    pieces = [_LEAD.sub("", piece.strip()) for piece in _BETWEEN.split(tail)]
-    pieces[-1] = _TAIL.sub("", pieces[-1])
+    tail = re.split(r"[:;?]\s+(?=\S)", question.strip().rstrip("?!. "))[-1]
+    apart = _APART.search(tail)
+    said = [x for x in apart.groups() if x] if apart else _LIST.split(tail)
+    while len(said) > 2 and _ASIDE.match(said[0].strip()):
+        said = said[1:]
+    pieces = [_TAIL.sub("", _LEAD.sub("", piece.strip())) for piece in said]
     fit = (
         len(pieces) > 1
-        and not all(set(p.casefold().split()) <= _KIND_WORDS for p in pieces)
+        and (len({_by_words(p) for p in pieces}) == 1 or not all(set(p.casefold().split()) <= _KIND_WORDS for p in pieces))
         and all(0 < len(p) <= LONGEST_OPTION and len(p.split()) <= 6 for p in pieces)
     )
     return tuple(pieces) if fit and len(set(pieces)) == len(pieces) else ()
