@@ -78,6 +78,13 @@ def test_every_name_of_a_target_is_known_as_that_target():
         ("0.65oz", "g", 18.43),
         (" 290 ml ", "g", 289.48),
         ("1 kg", "g", 1000),
+        ("1,000", "g", 1000),
+        ("1,000 g", "oz", 1000),
+        ("1.000,5", "g", 1000.5),
+        ("1,000.5", "g", 1000.5),
+        ("1 000", "g", 1000),
+        ("10 fl oz", "g", 295.2),
+        ("10", "us_fl_oz", 295.2),
     ],
 )
 def test_masses_are_read_in_the_columns_unit_or_their_own(cell, unit, g):
@@ -91,10 +98,34 @@ def test_what_is_no_mass_is_refused_and_never_guessed(cell):
 
 
 @pytest.mark.parametrize(
-    ("cell", "unit", "s"), [("2:45", "s", 165), ("2m45", "s", 165), ("165", "s", 165), ("2.75", "min", 165), ("00:02:45", "s", 165), ("165s", "min", 165)]
+    ("cell", "unit", "s"),
+    [
+        ("2:45", "s", 165),
+        ("2m45", "s", 165),
+        ("165", "s", 165),
+        ("2.75", "min", 165),
+        ("00:02:45", "s", 165),
+        ("165s", "min", 165),
+        ("02:45:00", "m_ss", 165),
+        ("12:00:00", "s", 43200),
+    ],
 )
 def test_times(cell, unit, s):
     assert read_time(cell, unit) == s
+
+
+@pytest.mark.parametrize(
+    ("cells", "unit"),
+    [
+        (["02:45:00", "03:10:00", ""], "m_ss"),  # typed 2:45 into a cell, taken for a quarter to three
+        (["02:45:30", "03:10:00"], "s"),  # hours indeed
+        (["00:02:45", "00:03:10"], "s"),
+        (["18:00:00", "20:00:00"], "s"),  # steeped cold
+        (["2:45", "3:10"], "s"),
+    ],
+)
+def test_a_time_of_day_that_was_minutes_and_seconds_is_shown_as_such(cells, unit):
+    assert guess(["Total time"], [cells])[0].unit == unit
 
 
 @pytest.mark.parametrize(("cell", "ratio"), [("1:16", 16), ("16", 16), ("1 : 15.5", 15.5), ("60 g/L", 16.67), ("6,25 g per 100 g", 16)])

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from itertools import islice
 
 from .workbooks import Line, NotAWorkbook, lines_of
 
@@ -76,7 +78,8 @@ def _separated(raw: bytes) -> Iterator[tuple[int, tuple[str, ...]]]:
         before = 0
         for cells in reader:
             number, before = before + 1, reader.line_num  # a quoted cell may hold line breaks: a row is known by its first line
-            yield number, tuple(cells)
+            if number > 1 or not SEPARATOR_SAID.match(text):
+                yield number, tuple(cells)
     except csv.Error as error:
         raise NotATable(f"Row {reader.line_num} cannot be read: {error}.", "Check its quotes.") from None
 
@@ -93,9 +96,23 @@ def _text(raw: bytes) -> str:
         return raw.decode("cp1252", errors="replace")  # what spreadsheets of this continent write where they do not write UTF-8
 
 
+SEPARATOR_SAID = re.compile(r"\s*sep=(.)[^\S\n]*(?:\r?\n|\r)", re.IGNORECASE)
+"""A first line by which a spreadsheet program is told the separator; no heading."""
+LOOKED_AT_CHARACTERS, LOOKED_AT_ROWS = 40_000, 30
+
+
 def _delimiter(text: str) -> str:
-    """The separator that gives the headings most cells; a decimal comma makes no column where a semicolon does."""
-    head = next((line for line in text.splitlines() if line.strip()), "")
-    if head.lower().startswith("sep="):
-        return head[4:5] or ","
-    return max(("\t", ";", "|", ","), key=lambda d: (head.count(d) > 0, d != "," and head.count(d) > 0, head.count(d)))
+    """The separator by which most rows have as many cells as the headings: a decimal comma, or a semicolon within a heading, makes no columns."""
+    if said := SEPARATOR_SAID.match(text):
+        return said[1]
+    return max(("\t", ";", "|", ","), key=lambda d: _fits(text[:LOOKED_AT_CHARACTERS], d))
+
+
+def _fits(text: str, delimiter: str) -> tuple[bool, float, bool, int]:
+    """(whether there are columns at all, the share of rows that fit the headings, whether no decimal comma can be meant, how many columns)."""
+    try:
+        rows = [r for r in islice(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter), LOOKED_AT_ROWS) if any(c.strip() for c in r)]
+    except csv.Error:
+        return False, 0.0, False, 0
+    columns = len(rows[0]) if rows else 0
+    return columns > 1, sum(len(r) == columns for r in rows[1:]) / max(1, len(rows) - 1), delimiter != ",", columns

@@ -89,17 +89,21 @@ def _lines(raw: bytes, most_columns: int, patience: Patience) -> Iterator[Line]:
 
 
 def _rows(sheet: Any, most_columns: int, patience: Patience) -> Iterator[Line]:
-    for number, row in enumerate(sheet.iter_rows(values_only=True, max_col=most_columns + 1), start=1):
+    for number, row in enumerate(sheet.iter_rows(max_col=most_columns + 1), start=1):
         if number > LAST_ROW:
             raise NotAWorkbook(*TOO_FAR_DOWN)
         if number % 200 == 0:
             patience.check()
-        yield number, tuple(_cell(v) for v in row)
+        yield number, tuple(_cell(cell) for cell in row)
 
 
-def _cell(value: Any) -> str:
+def _cell(cell: Any) -> str:
+    """As it is shown: 0.0142 in the format of a percentage is 1.42."""
+    value = cell.value
     if value is None:
         return ""
+    if isinstance(value, int | float) and not isinstance(value, bool) and "%" in (cell.number_format or ""):
+        return f"{100 * value:.6g}"
     if isinstance(value, datetime):
         return value.isoformat(sep=" ", timespec="seconds") if value.time() != clock_time() else value.date().isoformat()
     if isinstance(value, date | clock_time):

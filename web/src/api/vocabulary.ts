@@ -186,7 +186,7 @@ export const FACTOR_KINDS = [
   "ladder": "ratio",
   "dialled": false,
   "own_strength": true,
-  "words": "ratio ratios"
+  "words": "ratio ratios dose doses"
  },
  {
   "code": "grind_setting",
@@ -241,7 +241,7 @@ export const FACTOR_KINDS = [
   "ladder": "temperature_c",
   "dialled": false,
   "own_strength": false,
-  "words": "temperature temperatures hotter cooler degrees boiling kettle °c °f"
+  "words": "temperature temperatures hot hotter cooler colder degrees boiling °c °f"
  },
  {
   "code": "coffee",
@@ -307,7 +307,7 @@ export const FACTOR_KINDS = [
   "ladder": "",
   "dialled": false,
   "own_strength": false,
-  "words": ""
+  "words": "kettle kettles gooseneck spout"
  }
 ] as const;
 export const MATCHING_RULES = [

@@ -50,6 +50,17 @@ TARGETS: tuple[Target, ...] = (
     Target("note", "Note", "text", ("note", "notes", "comment", "comments", "remarks", "taste", "tasting notes", "flavour", "flavor")),
 )
 TARGET = {t.code: t for t in TARGETS}
+ALSO_CALLED: dict[str, tuple[str, ...]] = {
+    "aroma": ("smell", "fragrance"),
+    "acidity": ("acid", "brightness", "sourness"),
+    "sweetness": ("sweet",),
+    "bitterness": ("bitter",),
+    "body": ("mouthfeel", "texture"),
+    "clarity": ("flavour definition", "flavor definition", "definition"),
+    "finish": ("aftertaste", "finish length", "length"),
+    "cleanness": ("clean finish", "clean cup", "cleanliness"),
+}
+"""What people head the columns of attributes with, beside their own names."""
 _OF_THE_CUP = ("brewed_at", "coffee", "grinder", "grind_setting", "brewer", "filter", "water", "dose_g", "brew_water_g", "brew_ratio", "bypass_g", "beverage_g", "temperature_c", "pour_end_s", "total_time_s", "tds_pct")  # fmt: skip
 """What a table of scores may tell of the brew in the cup: like a table of brews."""
 SCORE_TARGETS: tuple[Target, ...] = (
@@ -63,20 +74,20 @@ SCORE_TARGETS: tuple[Target, ...] = (
     Target("attribute", "What was scored", "attribute", ("attribute", "variable", "descriptor", "item", "trait")),
     Target("score", "Score of it", "scale", ("score", "value", "points", "grade")),
     Target("liking", "Liking", "scale", ("liking", "liked", "rating", "hedonic", "overall", "preference", "enjoyment")),
-    *(Target(a.code, a.label, "scale", (a.code,)) for a in ATTRIBUTES),
+    *(Target(a.code, a.label, "scale", (a.code, *ALSO_CALLED.get(a.code, ()))) for a in ATTRIBUTES),
     Target("liking_of", "Liking of the setup in the heading", "scale", (), many=True),
     Target("words", "Words", "text", ("words", "note", "notes", "comment", "comments", "remarks", "tasting notes", "flavour", "flavor")),
     *(TARGET[code] for code in _OF_THE_CUP),
 )
 SCORE_TARGET = {t.code: t for t in SCORE_TARGETS}
 UNITS: dict[Kind, tuple[str, ...]] = {
-    "mass": ("g", "oz", "kg", "ml", "lb"),
+    "mass": ("g", "oz", "kg", "ml", "lb", "us_fl_oz"),
     "heat": ("c", "f"),
     "strength": ("tds_pct", "brix"),
-    "time": ("s", "min"),
+    "time": ("s", "min", "m_ss"),
     "scale": ("own", "1_5", "1_7", "1_10", "0_10", "0_100"),
 }
-"""What a kind may stand in, the usual first; a number that says its own unit is read by that. own: liking from 1 to 9, everything else from 0 to 10."""
+"""What a kind may stand in, the usual first; a number that says its own unit is read by that. m_ss: minutes and seconds that a spreadsheet took for a time of day (02:45:00); own: liking from 1 to 9, everything else from 0 to 10."""
 
 
 def units_of(target: Target | None) -> tuple[str, ...]:
@@ -91,7 +102,8 @@ SAID_UNIT: tuple[tuple[str, str], ...] = (
     (r"°\s*f\b|\bfahrenheit\b|\bdeg f\b", "f"),
     (r"°\s*c\b|\bcelsius\b|\bdeg c\b", "c"),
     (r"\bkg\b", "kg"),
-    (r"\bfl\.? ?oz\b|\boz\b|\bounces?\b", "oz"),
+    (r"\bfl(?:uid)?\.? ?(?:oz|ounces?)\b", "us_fl_oz"),
+    (r"\boz\b|\bounces?\b", "oz"),
     (r"\blbs?\b|\bpounds?\b", "lb"),
     (r"\bml\b|\bmillilit", "ml"),
     (r"\bmins?\b|\bminutes?\b", "min"),
@@ -223,7 +235,18 @@ def _unit(header: str, target: Target, cells: Sequence[str]) -> str:
     units = units_of(target)
     if not units:
         return ""
+    if target.kind == "time" and _are_times_of_day(cells):
+        return "m_ss"
     return said_unit(header, target.kind) or _by_size(target, [v for v in map(_bare, cells) if v is not None]) or units[0]
+
+
+def _are_times_of_day(cells: Sequence[str]) -> bool:
+    """Whether a spreadsheet took 2:45 for a quarter to three: every time of an hour or more ends in :00 s, and none is longer than twelve hours."""
+    found = [m for c in cells if (m := TIME_OF_DAY.fullmatch(c.strip()))]
+    return bool(found) and all(m[3] == "00" and int(m[1]) <= 12 for m in found) and any(int(m[1]) > 0 for m in found)
+
+
+TIME_OF_DAY = re.compile(r"(\d{1,2}):([0-5]\d):([0-5]\d)", re.ASCII)
 
 
 def _bare(cell: str) -> float | None:

@@ -221,15 +221,23 @@ def sentence(reason: str) -> str:
 
 
 NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?|[+-]?[.,]\d+", re.ASCII)
+SPACED = re.compile(r"[+-]?\d{1,3}(?:[ '’\u00a0\u202f]\d{3})+(?:[.,]\d+)?", re.ASCII)
+BOTH_MARKS = re.compile(r"[+-]?\d{1,3}(?:,\d{3})+\.\d+|[+-]?\d{1,3}(?:\.\d{3})+,\d+", re.ASCII)
+"""Thousands parted by one mark, decimals by the other: the last is the decimal one."""
 
 
 def number_of(text: str) -> float:
-    """A number with a point or a comma; thousands are not parted. Raises ValueError with the remedy.
+    """A number with a point or a comma; thousands parted where that leaves no doubt. Raises ValueError with the remedy.
 
-    >>> number_of("18,5"), number_of("1.42")
-    (18.5, 1.42)
+    >>> number_of("18,5"), number_of("1.42"), number_of("1,000.5"), number_of("1 000")
+    (18.5, 1.42, 1000.5, 1000.0)
     """
     tidy = text.strip().replace("−", "-")
+    if SPACED.fullmatch(tidy):
+        tidy = re.sub(r"[^\d.,+-]", "", tidy)
+    if BOTH_MARKS.fullmatch(tidy):
+        decimal = max(tidy.rfind("."), tidy.rfind(","))
+        tidy = re.sub(r"[.,]", "", tidy[:decimal]) + "." + tidy[decimal + 1 :]
     if not NUMBER.fullmatch(tidy):
         raise ValueError("Write a number, such as 18.5.")
     value = float(tidy.replace(",", "."))
@@ -238,34 +246,41 @@ def number_of(text: str) -> float:
     return value
 
 
-OWN_UNIT = re.compile(r"(.*?\d)\s*(°?\s*[a-z]+)\.?$", re.IGNORECASE | re.ASCII)
+OWN_UNIT = re.compile(r"(.*?\d)\s*(fl\.?\s?oz|°?\s*[a-z]+)\.?$", re.IGNORECASE | re.ASCII)
+GRAMS_IN_THOUSANDS = re.compile(r"[1-9]\d{0,2},\d{3}", re.ASCII)
+"""Nobody weighs coffee or water to the milligram with a decimal comma."""
 UNIT_WORDS = {
-    "g": "g", "gr": "g", "gram": "g", "grams": "g", "oz": "oz", "kg": "kg", "ml": "ml", "lb": "lb", "lbs": "lb", "c": "c", "f": "f", "celsius": "c", "fahrenheit": "f",
+    "g": "g", "gr": "g", "gram": "g", "grams": "g", "oz": "oz", "kg": "kg", "ml": "ml", "floz": "us_fl_oz", "lb": "lb", "lbs": "lb", "c": "c", "f": "f", "celsius": "c", "fahrenheit": "f",
 }  # fmt: skip
 
 
 def read_quantity(cell: str, unit: str, to: str) -> float:
     """In `unit`, unless the cell says its own. Raises ValueError, or a PennyError for what cannot be.
 
-    >>> read_quantity("18g", "oz", "g"), read_quantity("200", "f", "c"), read_quantity("0,63 oz", "g", "g")
-    (18.0, 93.33, 17.86)
+    >>> read_quantity("18g", "oz", "g"), read_quantity("200", "f", "c"), read_quantity("0,63 oz", "g", "g"), read_quantity("1,000", "g", "g")
+    (18.0, 93.33, 17.86, 1000.0)
     """
     said = OWN_UNIT.fullmatch(cell.strip().replace("°", ""))
     if said:
-        word = said[2].strip().lower()
+        word = re.sub(r"[\s.]", "", said[2].lower())
         if word not in UNIT_WORDS:
             raise ValueError(f"“{said[2].strip()}” is no unit that is known here.")
         cell, unit = said[1], UNIT_WORDS[word]
-    return round(convert(number_of(cell.replace("°", "")), unit, to), 2)
+    bare = cell.replace("°", "").strip()
+    if unit in ("g", "ml") and GRAMS_IN_THOUSANDS.fullmatch(bare):
+        bare = bare.replace(",", "")
+    return round(convert(number_of(bare), unit, to), 2)
 
 
 def read_time(cell: str, unit: str) -> float:
     """Seconds: 2:45, 2m45, 165 s, or a bare number in the column's unit.
 
-    >>> read_time("2:45", "s"), read_time("165", "s"), read_time("2,75", "min")
-    (165.0, 165.0, 165.0)
+    >>> read_time("2:45", "s"), read_time("165", "s"), read_time("2,75", "min"), read_time("02:45:00", "m_ss")
+    (165.0, 165.0, 165.0, 165.0)
     """
     text = cell.strip()
+    if unit == "m_ss" and (m := re.fullmatch(r"(\d{1,2}:\d{2}):00", text)):
+        text = m[1]
     if re.fullmatch(r"0?0:\d{1,2}:\d{2}", text):  # as spreadsheets write a time of day
         text = text.split(":", 1)[1]
     if NUMBER.fullmatch(text):

@@ -17,6 +17,8 @@ const UNIT_WORDS: Record<string, string> = {
   c: '°C',
   f: '°F',
   ml: 'mL',
+  us_fl_oz: 'US fl oz',
+  m_ss: 'm:ss',
   '1_5': '1 to 5',
   '1_7': '1 to 7',
   '1_10': '1 to 10',
