@@ -133,6 +133,7 @@ def create_app(serving: Serving) -> Flask:
     request_hooks.know_device(app)
     request_hooks.keep_connection(app)
     app.before_request(access.refuse_locked)
+    request_hooks.refuse_unknown_queries(app, DOCUMENT)
     request_hooks.choose_bench(app)
     app.before_request(access.note_on_sample)
     app.wsgi_app = access.Asker(app.wsgi_app, serving.trusted_proxies)

@@ -72,6 +72,17 @@ class Body(Asked):
         return super().model_validate_json(json.dumps(obj), **kwargs)
 
 
+class Changes(Body):
+    """The body of a PATCH: what is not sent stays as it is. Its schema gives no default, which generated clients would send, and so erase what nobody named."""
+
+    @classmethod
+    def __get_pydantic_json_schema__(cls, core_schema: Any, handler: Any) -> Any:
+        schema = handler(core_schema)
+        for field in handler.resolve_ref_schema(schema).get("properties", {}).values():
+            field.pop("default", None)
+        return schema
+
+
 class Answer(BaseModel):
     """What is sent out: every field always present."""
 

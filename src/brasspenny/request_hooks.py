@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import json
 import logging
 import random
 import re
@@ -10,6 +11,7 @@ import secrets
 import time
 from datetime import timedelta
 from functools import cache
+from pathlib import Path
 
 import peewee
 from flask import Flask, Response, g, request
@@ -135,6 +137,34 @@ def refuse_what_is_not_json() -> Response | None:
             raise
         return problem(400, "This is not readable JSON", "Check its quotes, commas and brackets.")
     return None
+
+
+OF_EVERY_ADDRESS = frozenset({"bench"})
+"""What any address may carry: whether the sample bench is meant."""
+
+
+def refuse_unknown_queries(app: Flask, document: Path) -> None:
+    """document: what each address takes, as OpenAPI tells it (a test holds it current). A filter that is not there is refused like a field that is not there: `?cofee=Peru` would answer with every coffee."""
+
+    @cache
+    def asked() -> dict[tuple[str, str], frozenset[str]]:
+        return {
+            (path, method): frozenset(p["name"] for p in operation.get("parameters", ()) if p["in"] == "query")
+            for path, item in json.loads(document.read_text())["paths"].items()
+            for method, operation in item.items()
+        }
+
+    @app.before_request
+    def _refuse() -> Response | None:
+        if request.url_rule is None or not request.args or not request.path.startswith(API):
+            return None
+        known = asked().get((re.sub(r"<(?:\w+:)?(\w+)>", r"{\1}", request.url_rule.rule), request.method.lower()))
+        unknown = [name for name in request.args if known is not None and name not in known | OF_EVERY_ADDRESS]
+        if not unknown:
+            return None
+        remedy = f"Use {', '.join(sorted(known))}." if known else "Leave it out."
+        said = [FieldProblem(field=name[:60], reason="There is no filter of this name.", remedy=remedy) for name in unknown[:20]]
+        return problem(422, "Some of this cannot be right", f"{said[0].reason} {remedy}", said)
 
 
 DEVICE_COOKIE, DEVICE_DAYS, LEAST_MARK = "penny_device", 400, 20

@@ -300,3 +300,24 @@ def test_two_shapes_of_one_name_are_found_before_one_hides_the_other():
         type("Table", (Base,), {"__module__": module})
     type("Row", (Base,), {"__module__": "brasspenny.one.schemas"})
     assert openapi.same_names(Base) == ["Table"]
+
+
+def test_a_change_gives_no_default_that_a_client_would_send():
+    """Two usual generators of clients send what a schema gives as default: changing a note erased the names, the pours and the filter."""
+    doc = json.loads((WEB / "openapi.json").read_text())
+    shapes = doc["components"]["schemas"]
+    bodies = [
+        op["patch"]["requestBody"]["content"]["application/json"]["schema"]["$ref"] for op in doc["paths"].values() if "requestBody" in op.get("patch", {})
+    ]
+    assert len(bodies) >= 10
+    for name in {ref.rsplit("/", 1)[-1] for ref in bodies} | {"VariablesPatch"}:
+        for field, shape in shapes[name]["properties"].items():
+            assert "default" not in shape, f"{name}.{field}"
+
+
+def test_a_filter_that_is_not_there_is_refused_like_a_field_that_is_not_there(host, app):
+    for path, known in (("/brews?cofee=Peru", "text"), ("/trials?text=x&serch=y", "order"), ("/kit?kind=filter", ""), ("/search?text=a&q=b", "text")):
+        refused = host.call("GET", path, status=422)
+        assert refused["errors"][0]["field"] in path and known in refused["errors"][0]["remedy"]
+    host.call("GET", "/brews?text=Peru&limit=5&bench=own")
+    assert app.test_client().get("/api/v1/no-such-thing?x=1").status_code == 404

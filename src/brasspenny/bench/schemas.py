@@ -9,7 +9,7 @@ from pydantic import AfterValidator, Field
 
 from ..core.figures import BagUnit, HeatUnit, RatioUnit
 from ..devices import wire
-from ..http import Answer, Body, line, quantity
+from ..http import Answer, Body, Changes, line, quantity
 
 
 def _a_local_scale(text: str) -> str:
@@ -52,7 +52,7 @@ class BenchAnswer(Answer):
     rev: int
 
 
-class BenchPatch(Body):
+class BenchPatch(Changes):
     name: line(120, least=1) = "Our bench"
     accuracy_pct: quantity("accuracy_pct") = 0.03
     resolution_pct: quantity("resolution_pct") = 0.01
@@ -70,7 +70,7 @@ class BenchPatch(Body):
     cups_a_day: Annotated[float, Field(ge=0.1, le=90, description="brewed with it")] = 2
 
 
-class UnitsPatch(Body):
+class UnitsPatch(Changes):
     heat: HeatUnit = "C"
     ratio: RatioUnit = "to_one"
     bags: BagUnit = "g"

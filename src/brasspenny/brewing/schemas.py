@@ -10,7 +10,7 @@ from pydantic import Field
 from ..core.brewing.observed import BedSign, Clouding, Mishap
 from ..core.extraction.readings import ProtocolStep
 from ..core.vocabulary import TrialPurpose
-from ..http import Answer, Body, Bypass, Celsius, Mass, Moment, Seconds, Tags, line, quantity
+from ..http import Answer, Body, Bypass, Celsius, Changes, Mass, Moment, Seconds, Tags, line, quantity
 from ..trials.schemas import NewKit, VariablesPatch
 
 Tds = Annotated[quantity("concentrate_tds_pct"), Field(description="one reading, % TDS; above 5 only for a concentrate")]
@@ -104,7 +104,7 @@ class TakeInBody(Body):
     setup_id: Annotated[str, Field(max_length=40)]
 
 
-class RunPatch(Body):
+class RunPatch(Changes):
     """Only what is sent is changed; readings are added to those there are."""
 
     brewed_at: Moment | None = None
@@ -124,7 +124,7 @@ class RunPatch(Body):
     tds_readings_pct: Readings = []
 
 
-class FilingPatch(Body):
+class FilingPatch(Changes):
     tags: Tags = []
     archived: bool = False
 

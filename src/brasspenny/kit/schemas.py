@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..core.vocabulary import BrewerType, MatchKindCode
-from ..http import Answer, Body, Day, line
+from ..http import Answer, Body, Changes, Day, line
 from .facts import (
     BrewerFacts,
     BurrSetFacts,
@@ -46,7 +46,7 @@ class KitBody(KitFacts):
     name: line(120, least=1)
 
 
-class KitPatch(KitFacts):
+class KitPatch(KitFacts, Changes):
     name: line(120, least=1) = ""
 
 

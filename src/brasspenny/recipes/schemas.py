@@ -13,7 +13,7 @@ from ..core.recipe import model
 from ..core.recipe.lint import Code, Severity
 from ..core.recipe.model import Ends, OutMeans, Spout, Where, Zeroed
 from ..core.vocabulary import BrewerType, Ending, StepKind
-from ..http import Answer, Body, Seconds, line
+from ..http import Answer, Body, Changes, Seconds, line
 
 
 def _within(ends: tuple[float, float], said: str) -> type[float]:
@@ -297,7 +297,7 @@ class VersionBody(Body):
     note: line(200) = ""
 
 
-class RecipePatch(Body):
+class RecipePatch(Changes):
     name: line(120, least=1)
 
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from ..http import Answer, Body
+from ..http import Answer, Changes
 
 
-class SamplePatch(Body):
+class SamplePatch(Changes):
     in_sample: bool
 
 

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from ..core.tasting.sheets import DEFAULT_ATTRIBUTES
 from ..core.trial.value import SIGHTED as SIGHTED
 from ..core.vocabulary import PASSES, USUAL_PASS, AskedBlinding, AttributeCode, Blinding, FlightMethod, PassName
-from ..http import Answer, Body, Celsius
+from ..http import Answer, Body, Celsius, Changes
 
 Status = Literal["open", "closed", "flipped"]
 CupKind = Literal["dark", "lidded", "clear"]
@@ -49,7 +49,7 @@ class FlightBody(FlightOptions):
     cup_temperature_c: Celsius | None = None
 
 
-class FlightPatch(Body):
+class FlightPatch(Changes):
     """host_tastes can be set, never taken back."""
 
     host_tastes: bool | None = None

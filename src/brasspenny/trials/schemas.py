@@ -20,7 +20,7 @@ from ..core.vocabulary import (
     ScatterFrom,
     YieldBasis,
 )
-from ..http import Answer, Body, Bypass, Celsius, Mass, Tags, line
+from ..http import Answer, Body, Bypass, Celsius, Changes, Mass, Tags, line
 from ..recipes.schemas import PourShown
 
 StrengthPolicy = Literal["as_brewed", "matched"]
@@ -40,7 +40,7 @@ class TrialBody(Body):
     judged_pass: JudgedPass = Field(default=USUAL_JUDGED_PASS, description="the pass people drink it at, by which the verdict is judged")
 
 
-class TrialPatch(Body):
+class TrialPatch(Changes):
     question: line(200, least=1) = ""
     factor: Factor = "other"
     factor_other: line(80) = ""
@@ -79,7 +79,7 @@ class TrialAnswer(Answer):
     created_at: datetime
 
 
-class VariablesPatch(Body):
+class VariablesPatch(Changes):
     """What a setup is made of; only what is sent is changed."""
 
     coffee: line(120) = ""
@@ -155,7 +155,7 @@ class HeldBeforeAnswer(Answer):
     before: BeforeAnswer | None
 
 
-class SetupPatch(Body):
+class SetupPatch(Changes):
     """recipe_version_id: brew to this version; its dose, water, bypass, temperature and pours become the setup's."""
 
     name: line(80) = ""

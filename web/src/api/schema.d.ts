@@ -3762,117 +3762,94 @@ export interface components {
         UnitsPatch: {
             /**
              * Heat
-             * @default C
              * @enum {string}
              */
             heat?: "C" | "F";
             /**
              * Ratio
-             * @default to_one
              * @enum {string}
              */
             ratio?: "to_one" | "per_100";
             /**
              * Bags
-             * @default g
              * @enum {string}
              */
             bags?: "g" | "oz";
             /**
              * Currency
              * @description what stands before a price; empty: nothing
-             * @default
              */
             currency?: string;
         };
         /** BenchPatch */
         BenchPatch: {
-            /**
-             * Name
-             * @default Our bench
-             */
+            /** Name */
             name?: string;
             /**
              * Accuracy Pct
              * @description accuracy half-width, % TDS
-             * @default 0.03
              */
             accuracy_pct?: number;
             /**
              * Resolution Pct
              * @description resolution, % TDS
-             * @default 0.01
              */
             resolution_pct?: number;
             /**
              * Repeatability Pct
              * @description scatter of one reading (SD), % TDS
-             * @default 0.015
              */
             repeatability_pct?: number;
             /**
              * Scale Resolution G
              * @description scale resolution, g
-             * @default 0.1
              */
             scale_resolution_g?: number;
             /**
              * Altitude M
              * @description m above the sea
-             * @default 0
              */
             altitude_m?: number;
             /**
              * Ambient C
              * @description room temperature, °C
-             * @default 21
              */
             ambient_c?: number;
             /**
              * Tolerance G
              * @description water off plan, g
-             * @default 2
              */
             tolerance_g?: number;
             /**
              * Tolerance Pct
              * @description water off plan, % of the target, when that is more
-             * @default 1
              */
             tolerance_pct?: number;
             /**
              * Tolerance S
              * @description step times off plan, s
-             * @default 5
              */
             tolerance_s?: number;
             /**
              * Tolerance C
              * @description temperature off plan, °C
-             * @default 1
              */
             tolerance_c?: number;
             /**
              * Brix Factor
              * @description % TDS per °Brix
-             * @default 0.85
              */
             brix_factor?: number;
-            /**
-             * Scale Address
-             * @default
-             */
+            /** Scale Address */
             scale_address?: string;
             /**
              * Kit Lasts Years
              * @description how long kit that lasts is counted on, years
-             * @default 5
              */
             kit_lasts_years?: number;
             /**
              * Cups A Day
              * @description brewed with it
-             * @default 2
              */
             cups_a_day?: number;
         };
@@ -4434,10 +4411,7 @@ export interface components {
             vessel?: components["schemas"]["VesselFacts"] | null;
             sieve_stack?: components["schemas"]["SieveStackFacts"] | null;
             instrument?: components["schemas"]["InstrumentFacts"] | null;
-            /**
-             * Name
-             * @default
-             */
+            /** Name */
             name?: string;
         };
         /**
@@ -6120,26 +6094,18 @@ export interface components {
         };
         /** TrialPatch */
         TrialPatch: {
-            /**
-             * Question
-             * @default
-             */
+            /** Question */
             question?: string;
             /**
              * Factor
-             * @default other
              * @enum {string}
              */
             factor?: "ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other";
-            /**
-             * Factor Other
-             * @default
-             */
+            /** Factor Other */
             factor_other?: string;
             /**
              * Further Factors
              * @description other factors varied with the first, in a design of several
-             * @default []
              */
             further_factors?: ("ratio" | "grind_setting" | "grinder" | "filter" | "brewer" | "temperature" | "coffee" | "water" | "strength" | "extraction" | "pours" | "other")[];
             /** Yield Basis */
@@ -6149,37 +6115,27 @@ export interface components {
             /**
              * Smallest Difference
              * @description points of liking, 1 to 9, in steps of 0.05
-             * @default 0.5
              */
             smallest_difference?: number;
             /**
              * Judged Pass
-             * @default mean
              * @enum {string}
              */
             judged_pass?: "mean" | "hot" | "warm" | "cool";
             /**
              * Scatter From
              * @description own: learnt from this bench's earlier panels, where there are any
-             * @default own
              * @enum {string}
              */
             scatter_from?: "own" | "usual";
-            /**
-             * Note
-             * @default
-             */
+            /** Note */
             note?: string;
             /**
              * Tags
              * @description words of the host's own to find it by
-             * @default []
              */
             tags?: string[];
-            /**
-             * Archived
-             * @default false
-             */
+            /** Archived */
             archived?: boolean;
         };
         /**
@@ -6375,37 +6331,19 @@ export interface components {
          * @description What a setup is made of; only what is sent is changed.
          */
         VariablesPatch: {
-            /**
-             * Coffee
-             * @default
-             */
+            /** Coffee */
             coffee?: string;
-            /**
-             * Grinder
-             * @default
-             */
+            /** Grinder */
             grinder?: string;
-            /**
-             * Grind Setting
-             * @default
-             */
+            /** Grind Setting */
             grind_setting?: string;
-            /**
-             * Filter
-             * @default
-             */
+            /** Filter */
             filter?: string;
-            /**
-             * Brewer
-             * @default
-             */
+            /** Brewer */
             brewer?: string;
             /** Brewer Type */
             brewer_type?: ("cone" | "flat_bed" | "mesh_cylinder" | "press_pot" | "piston_press" | "steep_and_release" | "jug_steep") | null;
-            /**
-             * Water
-             * @default
-             */
+            /** Water */
             water?: string;
             /** Temperature C */
             temperature_c?: number | null;
@@ -6416,18 +6354,11 @@ export interface components {
             /**
              * Bypass G
              * @description bypass water, g
-             * @default 0
              */
             bypass_g?: number;
-            /**
-             * Pours
-             * @default
-             */
+            /** Pours */
             pours?: string;
-            /**
-             * Other
-             * @default
-             */
+            /** Other */
             other?: string;
         };
         /**
@@ -6518,35 +6449,14 @@ export interface components {
          * @description recipe_version_id: brew to this version; its dose, water, bypass, temperature and pours become the setup's.
          */
         SetupPatch: {
-            /**
-             * Name
-             * @default
-             */
+            /** Name */
             name?: string;
             /** Recipe Version Id */
             recipe_version_id?: string | null;
-            /**
-             * @default {
-             *       "coffee": "",
-             *       "grinder": "",
-             *       "grind_setting": "",
-             *       "filter": "",
-             *       "brewer": "",
-             *       "brewer_type": null,
-             *       "water": "",
-             *       "temperature_c": null,
-             *       "dose_g": null,
-             *       "brew_water_g": null,
-             *       "bypass_g": 0,
-             *       "pours": "",
-             *       "other": ""
-             *     }
-             */
             variables?: components["schemas"]["VariablesPatch"];
             /**
              * New Kit
              * @description kinds whose name is not in the kit yet and is to be added to it; any other unknown name is refused
-             * @default []
              */
             new_kit?: ("coffee" | "grinder" | "filter" | "brewer" | "water")[];
         };
@@ -6884,7 +6794,6 @@ export interface components {
             /**
              * Bypass G
              * @description bypass water, g
-             * @default 0
              */
             bypass_g?: number;
             /** Beverage G */
@@ -6898,55 +6807,23 @@ export interface components {
             /**
              * Moisture Pct
              * @description moisture of the ground coffee, %
-             * @default 0
              */
             moisture_pct?: number;
-            /**
-             * Concentrate
-             * @default false
-             */
+            /** Concentrate */
             concentrate?: boolean;
             /**
              * Purpose
-             * @default evidence
              * @enum {string}
              */
             purpose?: "evidence" | "dial_in";
-            /**
-             * Note
-             * @default
-             */
+            /** Note */
             note?: string;
-            /**
-             * @default {
-             *       "first_drip_s": null,
-             *       "stopped_first_s": null,
-             *       "slurry_c": null,
-             *       "press_s": null,
-             *       "press_kg": null,
-             *       "press_with": "",
-             *       "topped_up_g": null,
-             *       "bed": [],
-             *       "clouding": null,
-             *       "mishaps": [],
-             *       "ground_min": null,
-             *       "sediment_g": null,
-             *       "sediment_left": false,
-             *       "held_level": false,
-             *       "simulated": false,
-             *       "cue": ""
-             *     }
-             */
             observed?: components["schemas"]["Observed"];
-            /**
-             * Pours
-             * @default []
-             */
+            /** Pours */
             pours?: components["schemas"]["PourBody"][];
             /**
              * Tds Readings Pct
              * @description % TDS, one a sample
-             * @default []
              */
             tds_readings_pct?: number[];
         };
@@ -6966,13 +6843,9 @@ export interface components {
             /**
              * Tags
              * @description words of the host's own to find it by
-             * @default []
              */
             tags?: string[];
-            /**
-             * Archived
-             * @default false
-             */
+            /** Archived */
             archived?: boolean;
         };
         /**
