@@ -7,6 +7,7 @@ import io
 import json
 import logging
 import os
+import re
 from collections.abc import Callable, Iterator
 from datetime import UTC, date, datetime
 from decimal import Decimal
@@ -115,10 +116,19 @@ class TokenPath(BaseModel):
     token: str = Field(max_length=200)
 
 
+ETAG = re.compile(r'(?:W/)?"(\d{1,9})"', re.ASCII)
+
+
 class RevHeader(BaseModel):
     """The revision the writer saw."""
 
-    if_match: int = Field(alias="If-Match", ge=1, description="rev of the row as it was read")
+    if_match: int = Field(alias="If-Match", ge=1, description="rev of the row as it was read, bare or as its ETag")
+
+    @field_validator("if_match", mode="before")
+    @classmethod
+    def _of_an_etag(cls, value: Any) -> Any:
+        found = ETAG.fullmatch(value.strip()) if isinstance(value, str) else None
+        return found[1] if found else value
 
 
 class Done(Answer):
@@ -315,7 +325,10 @@ def reply(answer: BaseModel | list[BaseModel], status: int = 200) -> Response:
         text = "[" + ",".join(a.model_dump_json() for a in answer) + "]"
     else:
         text = answer.model_dump_json()
-    return Response(text, status=status, mimetype="application/json")
+    out = Response(text, status=status, mimetype="application/json")
+    if isinstance(rev := getattr(answer, "rev", None), int):
+        out.headers["ETag"] = f'"{rev}"'  # as If-Match takes it
+    return out
 
 
 LINES = "application/x-ndjson"

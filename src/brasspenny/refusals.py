@@ -42,6 +42,13 @@ class Locked(Refusal):
         super().__init__("passphrase", "This bench is locked.", "Give its passphrase, or open the address that it printed when it was started.")
 
 
+class NoToken(Refusal):
+    status = 401
+
+    def __init__(self) -> None:
+        super().__init__("", "This token is not known here, or was withdrawn.", "Make a new one under People and phones.")
+
+
 class NotForScripts(Refusal):
     status = 403
 

@@ -181,7 +181,8 @@ def know_device(app: Flask) -> None:
 
     @app.after_request
     def _give(answer: Response) -> Response:
-        if g.get("given_mark") and not request.path.startswith("/assets/"):
+        shows_token = "Authorization" in request.headers  # a script keeps no cookies
+        if g.get("given_mark") and not shows_token and not request.path.startswith("/assets/"):
             days = timedelta(days=DEVICE_DAYS)
             answer.set_cookie(DEVICE_COOKIE, g.given_mark, max_age=days, httponly=True, samesite="Strict", secure=request.is_secure)
         return answer
@@ -284,7 +285,10 @@ def answer_refusals(app: Flask) -> None:
 
     @app.errorhandler(Refusal)
     def _refusal(error: Refusal):
-        return problem(error.status, error.reason, error.remedy, [FieldProblem(field=error.field, reason=error.reason, remedy=error.remedy)])
+        answer = problem(error.status, error.reason, error.remedy, [FieldProblem(field=error.field, reason=error.reason, remedy=error.remedy)])
+        if error.status == 401:
+            answer.headers["WWW-Authenticate"] = 'Bearer realm="bench"'
+        return answer
 
     @app.errorhandler(HTTPException)
     def _http(error: HTTPException):

@@ -79,3 +79,23 @@ def test_it_lets_a_script_in_where_a_passphrase_is_asked_for(make_app):
 @pytest.mark.parametrize("name", ["", "  ", "x" * 81])
 def test_a_token_needs_a_name(host, name):
     assert host.call("POST", "/script-tokens", {"name": name}, status=422)["errors"][0]["field"] == "name"
+
+
+def test_a_scripts_answer_sets_no_cookie_and_a_token_that_is_none_says_so(host):
+    token = made(host)["token"]
+    fresh = host.client.application.test_client()
+    answer = fresh.get("/api/v1/brews", headers=bearer(token))
+    assert answer.status_code == 200 and "Set-Cookie" not in answer.headers
+    refused = fresh.get("/api/v1/brews", headers=bearer(token + "x"))
+    assert (refused.status_code, refused.headers["WWW-Authenticate"]) == (401, 'Bearer realm="bench"')
+    assert "not known here, or was withdrawn" in refused.get_json()["title"] and "Set-Cookie" not in refused.headers
+
+
+@pytest.mark.parametrize("shape", ["{}", '"{}"', 'W/"{}"'])
+def test_a_revision_goes_out_as_an_etag_and_comes_back_in_any_usual_shape(host, shape):
+    answer = host.client.get("/api/v1/bench")
+    rev = answer.get_json()["rev"]
+    assert answer.headers["ETag"] == f'"{rev}"'
+    changed = host.client.patch("/api/v1/bench", json={"name": "Lightship"}, headers={"If-Match": shape.format(rev)})
+    assert changed.status_code == 200, changed.get_json()
+    assert host.client.patch("/api/v1/bench", json={"name": "x"}, headers={"If-Match": '"one"'}).status_code == 422

@@ -6,7 +6,7 @@ import secrets
 from datetime import timedelta
 
 from ..act import Act
-from ..refusals import Locked, NotForScripts, NotFound
+from ..refusals import NotForScripts, NotFound, NoToken
 from ..store.seen_devices import ScriptToken, hash_of_token
 from ..store.writing import use_case
 from . import schemas as s
@@ -39,10 +39,10 @@ def revoke(token_id: str, act: Act) -> s.ScriptTokensAnswer:
 
 
 def admit(token: str, method: str, path: str, act: Act) -> None:
-    """Raises Locked for a token that is none, NotForScripts for what this one may not do."""
+    """Raises NoToken for one that is none, NotForScripts for what this one may not do."""
     row = ScriptToken.get_or_none((ScriptToken.token_hash == hash_of_token(token)) & ScriptToken.revoked_at.is_null())
     if row is None:
-        raise Locked
+        raise NoToken
     if path.split("/api/v1", 1)[-1].startswith(NOT_FOR_SCRIPTS):
         raise NotForScripts("", "A script may not decide who or which bench comes in.", "Do it on the bench itself.")
     if method not in READS and not row.may_write:

@@ -14576,7 +14576,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path?: never;
@@ -14903,7 +14903,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -15110,7 +15110,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -15157,7 +15157,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -15200,7 +15200,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -15405,7 +15405,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -15701,7 +15701,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -15998,7 +15998,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -16533,7 +16533,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -16580,7 +16580,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -17127,7 +17127,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -17382,7 +17382,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -17726,7 +17726,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -17813,7 +17813,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -17860,7 +17860,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -17907,7 +17907,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -17954,7 +17954,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -18210,7 +18210,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -18585,7 +18585,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -18712,7 +18712,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -18755,7 +18755,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -18802,7 +18802,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -18927,7 +18927,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -20878,7 +20878,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -20925,7 +20925,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {
@@ -21256,7 +21256,7 @@ export interface operations {
         parameters: {
             query?: never;
             header: {
-                /** @description rev of the row as it was read */
+                /** @description rev of the row as it was read, bare or as its ETag */
                 "If-Match": number;
             };
             path: {

@@ -15,7 +15,7 @@ import { Lanes } from './Lanes';
 import { LiveStage } from './LiveStage';
 import { calledOf, homeOf, marksSaid } from './marks';
 import { giveUp, type LiveBrew, type LiveStep, liveQuery, type MarkBody, mark, startBrew, takeBack } from './queries';
-import { SoundSwitch } from './SoundSwitch';
+import { AloudSwitch, SoundSwitch } from './SoundSwitch';
 import { SteepStage } from './SteepStage';
 import { keyOf, nextSaid, type Standing } from './stage';
 import { useAwake } from './useAwake';
@@ -194,6 +194,7 @@ function Head({ brew }: { brew: LiveBrew }) {
         </p>
       </div>
       <SoundSwitch />
+      <AloudSwitch />
       <Link className={classes.leave} to={homeOf(brew)}>
         Leave, timer on
       </Link>
