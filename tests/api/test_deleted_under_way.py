@@ -4,7 +4,7 @@ import threading
 
 from .host import Host
 
-LISTS = ("/trials", "/brews", "/charts", "/search?q=which", "/people", "/kit", "/recipes", "/palate")
+LISTS = ("/trials", "/brews", "/charts", "/search?text=which", "/people", "/kit", "/recipes", "/palate")
 
 
 def test_lists_are_of_one_moment(app, host):
