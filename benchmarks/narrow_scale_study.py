@@ -21,8 +21,14 @@ from brasspenny.core.planning.power import posterior_of
 USUAL = (0.6, 0.3, 1.15)
 SIZES = ((4, 2, 2), (4, 3, 2), (6, 3, 2), (6, 4, 2), (8, 3, 3), (10, 4, 2), (12, 3, 2), (6, 2, 4))
 """Tasters, setups, brews of each."""
-USES = {"as usual": (6.0, 1.0, 1, 9), "three steps": (6.0, 0.6, 5, 7), "ceiling": (8.2, 1.0, 1, 9), "floor": (1.9, 1.0, 1, 9)}
-"""Middle, how much scores are drawn together about it, lowest and highest point given."""
+USES = {
+    "as usual": (6.0, 1.0, 1, 9),
+    "three steps": (6.0, 0.6, 5, 7),
+    "ceiling": (8.2, 1.0, 1, 9),
+    "floor": (1.9, 1.0, 1, 9),
+    "unlike ranges": (6.0, 1.0, 1, 9),
+}
+"""Middle, how much scores are drawn together about it, lowest and highest point given. With unlike ranges each taster draws them together by 0.3 to 1."""
 LEAD = 1.5
 
 
@@ -65,7 +71,8 @@ def panel(use: str, seed: int, lead: float) -> list[Score]:
     rng = np.random.default_rng([seed, list(USES).index(use)])
     effects = np.r_[lead, np.zeros(setups - 1)][None, :, None]
     y = rng.normal(0, 0.8, (tasters, 1, 1)) + effects + rng.normal(0, USUAL[0], (tasters, setups, 1)) + rng.normal(0, USUAL[1], (1, setups, brews))
-    y = middle + together * (y + rng.normal(0, USUAL[2], (tasters, setups, brews)))
+    own = rng.uniform(0.3, 1.0, (tasters, 1, 1)) if use == "unlike ranges" else together
+    y = middle + own * (y + rng.normal(0, USUAL[2], (tasters, setups, brews)))
     y = np.clip(np.rint(y), lowest, highest)
     return [Score("", f"T{t}", f"S{s}", f"{s}.{b}", "", float(y[t, s, b])) for t in range(tasters) for s in range(setups) for b in range(brews)]
 

@@ -74,7 +74,7 @@ class Body(Asked):
 
 
 class Changes(Body):
-    """The body of a PATCH: what is not sent stays as it is. Its schema gives no default, which generated clients would send, and so erase what nobody named."""
+    """The body of a PATCH request: only the fields that were sent change. Its schema has no defaults, because generated clients send them and would overwrite values."""
 
     @classmethod
     def __get_pydantic_json_schema__(cls, core_schema: Any, handler: Any) -> Any:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from playwright.sync_api import Locator, Page, expect
 
-MOST_CLICKS, MOST_KEYS, MOST_WORDS = 30, 120, 720
+MOST_CLICKS, MOST_KEYS, MOST_WORDS = 16, 110, 720
 MOST_WORDS_AROUND, MOST_WORDS_A_PHONE = 260, 160
 """Words of the frame around the pages (rooms, stations, margin, notices), and on each taster's phone."""
 MOST_TAPS, MOST_KEYS_A_BREW = 3, 12

@@ -75,6 +75,7 @@ def test_what_cannot_be_laid_out_is_refused(method, brews, rounds, duplicates, e
 def test_the_load_grows_with_what_is_asked_and_warns():
     base = load("scores", cups=4, rounds=1, tasters=4, attributes=3, balanced_by=4)
     assert load("scores", cups=4, rounds=1, tasters=4, attributes=3, passes=2, jar=1, guess=True, sip_temperature=True).touches == 4 * 7 * 2 + 4
+    assert load("ranking", cups=4, rounds=1, tasters=4, guess=True).touches == load("ranking", cups=4, rounds=1, tasters=4).touches + 4
     assert base.minutes < load("scores", cups=4, rounds=1, tasters=4, attributes=3, rest_s=60, balanced_by=4).minutes
     assert not base.notes and any("tire" in n for n in load("scores", cups=9, rounds=1, tasters=9, balanced_by=9).notes)
     strong = load("scores", cups=8, rounds=1, tasters=8, doses=[(30, 30)] * 8, balanced_by=8)

@@ -10,7 +10,7 @@ from ..core.brewing import observed
 from ..core.extraction import readings
 from ..core.extraction.measure import measure
 from ..core.extraction.readings import AsRead
-from ..core.extraction.uncertainty import Repeatability, repeatability_of
+from ..core.extraction.uncertainty import repeatability_of
 from ..core.extraction.yields import undiluted_tds_pct
 from ..core.limits import check_read, check_tds
 from ..core.trial.measured import masses_of
@@ -156,21 +156,25 @@ def remove_check(check_id: str, act: Act) -> str:
     return history.remove(check, act=act, trial_id=None)
 
 
+# --- how well one reading repeats ------------------------------------------------------------------------------------------
+
+
 READ_TWICE = """
 SELECT COALESCE(SUM((n - 1) * scatter), 0) + 0e0, COUNT(*), COALESCE(SUM(n - 1), 0) + 0 FROM (
   SELECT COUNT(*) AS n, VAR_SAMP(x.tds_pct) AS scatter FROM (
     SELECT r.id, r.concentrate FROM run r WHERE r.deleted_at IS NULL ORDER BY r.brewed_at DESC LIMIT %s) AS newest
   JOIN reading x ON x.run_id = newest.id
-  WHERE x.deleted_at IS NULL AND x.source <> 'simulated' AND newest.concentrate = 0
+  WHERE x.deleted_at IS NULL AND x.source <> 'simulated' AND newest.concentrate = 0 AND COALESCE(JSON_VALUE(x.as_read, '$.kind'), 'tds') <> 'oven'
   GROUP BY x.run_id HAVING COUNT(*) > 1) AS drinks
 """
 NEWEST_BREWS = 2000
 
 
-def _own_repeatability() -> Repeatability | None:
-    """Of the newest brews that were read more than once, concentrates apart."""
+def read_repeatability() -> s.RepeatabilityAnswer:
+    """Of the newest brews whose drink was read more than once by refractometer; concentrates are left out."""
     [(squares, drinks, df)] = database.execute_sql(READ_TWICE, (NEWEST_BREWS,)).fetchall()
-    return repeatability_of(float(squares), int(drinks), int(df))
+    own = repeatability_of(float(squares), int(drinks), int(df))
+    return s.RepeatabilityAnswer(sd_pct=own.sd_pct if own else None, drinks=int(drinks))
 
 
 def read_instruments() -> s.InstrumentsAnswer:
@@ -193,7 +197,6 @@ def read_instruments() -> s.InstrumentsAnswer:
         checks=shaped,
         offset_pct=shaped[0].offset_pct if shaped else 0.0,
         brix_factor=Bench.get_by_id(1).brix_factor,
-        repeatability=s.RepeatabilityAnswer(**vars(own)) if (own := _own_repeatability()) else None,
         bed=[s.Choice(code=c, label=x) for c, x in observed.BED_LABELS.items()],
         clouding=[s.Choice(code=c, label=x) for c, x in observed.CLOUDING_LABELS.items()],
         mishaps=[s.Choice(code=c, label=x) for c, x in observed.MISHAP_LABELS.items()],

@@ -100,6 +100,12 @@ def read_instruments():
     return reply(readings.read_instruments())
 
 
+@bp.get("/instruments/repeatability", responses={200: s.RepeatabilityAnswer})
+def read_repeatability():
+    """How well one reading repeats, by the drinks of this bench that were read more than once."""
+    return reply(readings.read_repeatability())
+
+
 @bp.post("/instrument-checks", responses={201: s.InstrumentsAnswer})
 def log_instrument_check(body: s.InstrumentCheckBody):
     """Log a check against a liquid of known strength; its offset is taken off from now on, and shown."""

@@ -220,21 +220,19 @@ class Choice(Answer):
 
 
 class RepeatabilityAnswer(Answer):
-    """core.extraction.uncertainty.Repeatability."""
+    """sd_pct: SD of one reading of one drink, % TDS, by the bench's own readings; null while they are too few. drinks: how many were read more than once."""
 
-    sd_pct: float
+    sd_pct: float | None
     drinks: int
-    df: int
 
 
 class InstrumentsAnswer(Answer):
-    """How readings are taken here: the protocol, checks newest first, how well the bench's own readings repeat (null: too few), and the words of what is seen."""
+    """How readings are taken here: the protocol, checks newest first, and the words of what is seen."""
 
     protocol: list[ProtocolStepAnswer]
     checks: list[InstrumentCheckAnswer]
     offset_pct: float
     brix_factor: float
-    repeatability: RepeatabilityAnswer | None
     bed: list[Choice]
     clouding: list[Choice]
     mishaps: list[Choice]

@@ -1254,6 +1254,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/instruments/repeatability": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How well one reading repeats, by the drinks of this bench that were read more than once. */
+        get: operations["read_repeatability"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/instrument-checks": {
         parameters: {
             query?: never;
@@ -7080,7 +7097,7 @@ export interface components {
         };
         /**
          * InstrumentsAnswer
-         * @description How readings are taken here: the protocol, checks newest first, how well the bench's own readings repeat (null: too few), and the words of what is seen.
+         * @description How readings are taken here: the protocol, checks newest first, and the words of what is seen.
          */
         InstrumentsAnswer: {
             /** Protocol */
@@ -7091,7 +7108,6 @@ export interface components {
             offset_pct: number;
             /** Brix Factor */
             brix_factor: number;
-            repeatability: components["schemas"]["RepeatabilityAnswer"] | null;
             /** Bed */
             bed: components["schemas"]["Choice"][];
             /** Clouding */
@@ -7147,15 +7163,13 @@ export interface components {
         };
         /**
          * RepeatabilityAnswer
-         * @description core.extraction.uncertainty.Repeatability.
+         * @description sd_pct: SD of one reading of one drink, % TDS, by the bench's own readings; null while they are too few. drinks: how many were read more than once.
          */
         RepeatabilityAnswer: {
             /** Sd Pct */
-            sd_pct: number;
+            sd_pct: number | null;
             /** Drinks */
             drinks: number;
-            /** Df */
-            df: number;
         };
         /**
          * InstrumentCheckBody
@@ -18269,6 +18283,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InstrumentsAnswer"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description refused, with each field's reason and remedy */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_repeatability: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepeatabilityAnswer"];
                 };
             };
             /** @description refused, with each field's reason and remedy */

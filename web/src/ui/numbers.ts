@@ -46,6 +46,10 @@ export function chance(probability: number | null | undefined): string {
   return probability < 0.005 ? '<1 %' : `${rounded(probability * 100, 0)} %`;
 }
 
+/** "A, B and C" */
+export const joined = (names: readonly string[]) =>
+  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
+
 export function plural(count: number, word: string): string {
   return `${count} ${word}${count === 1 ? '' : 's'}`;
 }

@@ -171,7 +171,7 @@ def _warnings(brew: Brew, readings: Sequence[float], in_cup: Estimate | None, fu
     if not readings:
         yield Warning_("no_reading", "No TDS reading, so no yield. Take three samples from the mixed server.")
     if len(readings) == 1:
-        yield Warning_("single_reading", "Read once: the interval takes the usual scatter of one reading. Take two more samples.")
+        yield Warning_("single_reading", "Read once: its scatter is taken from other drinks. Take two more samples.")
     for i in outliers(readings):
         yield Warning_(
             "outlier_reading",

@@ -30,15 +30,14 @@ FEWEST_DF = 20
 
 @dataclass(frozen=True)
 class Repeatability:
-    """What a bench's own drinks, each read more than once, say of one reading. sd_pct: SD, % TDS; drinks: how many; df: readings beyond each drink's first."""
+    """What a bench's own drinks, each read more than once, say of one reading. sd_pct: SD, % TDS; drinks: how many."""
 
     sd_pct: float
     drinks: int
-    df: int
 
 
 def repeatability_of(sum_of_squares: float, drinks: int, df: int) -> Repeatability | None:
-    """SD of one reading of one drink about its own mean, from the pooled sum of squares of ≥ 2 readings a drink, (% TDS)²; None while df < 20.
+    """SD of one reading of one drink about its own mean, from the pooled sum of squares of ≥ 2 readings a drink, (% TDS)²; df: readings beyond each drink's first. None while df < 20.
 
     The posterior mean of the variance under a scaled inverse χ² prior around the usual 0.015 % with 4 degrees of freedom, to the thousandth and never
     below 0.005: readings that all round alike do not make an instrument exact.
@@ -49,7 +48,7 @@ def repeatability_of(sum_of_squares: float, drinks: int, df: int) -> Repeatabili
     if df < FEWEST_DF:
         return None
     variance = (PRIOR_DF * USUAL_REPEATABILITY_PCT**2 + sum_of_squares) / (PRIOR_DF + df)
-    return Repeatability(max(0.005, round(math.sqrt(variance), 3)), drinks, df)
+    return Repeatability(max(0.005, round(math.sqrt(variance), 3)), drinks)
 
 
 @dataclass(frozen=True)

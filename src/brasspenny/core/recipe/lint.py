@@ -448,8 +448,8 @@ def _most_held_ml(recipe: Recipe, total: Sums) -> float:
 
 def _ends(recipe: Recipe, timed: Sequence[Timed], total: Sums) -> Iterator[Finding]:
     low, high = recipe.total_time_s
-    says = recipe.ends or low is not None or high is not None or any(s.kind in ("remove_brewer", "press", "serve") for s in recipe.steps)
-    says = says or (bool(recipe.steps) and recipe.steps[-1].kind == "drain")
+    by_a_step = any(s.kind in ("remove_brewer", "press", "serve") for s in recipe.steps) or any(s.kind == "drain" for s in recipe.steps[-1:])
+    says = recipe.ends or low is not None or high is not None or by_a_step
     if not says:
         usual = write_duration(total.last_pour_end_s + 60)
         yield Finding(

@@ -10,7 +10,7 @@ from .spoken import ABOUT, CLOCK, Doubt, G, N, State, number, rules, seconds
 
 RULES, rule = rules()
 
-STEP = r"(?:bloom|pre-?wet|swirl|stir|agitat|press|plung|rins|pre-?heat|tap|skim|invert|flip|pour|bypass|wait|steep|drain|lid|level|settl|agitation)\w*"
+STEP = r"(?:bloom|pre-?wet|swirl|stir|agitat|press|plung|rins|pre-?heat|tap|skim|invert|flip|pour|bypass|wait|steep|drain|lid|level|settl)\w*"
 REST = r"(?:[^,;.\n]|[.,](?=\d))*"
 """To the end of the clause."""
 NOT = r"(?:do\s+not|don['’]t|never)"

@@ -181,7 +181,7 @@ def load(
     if method in IN_ROUNDS:
         touches = rounds * (picks_wanted(method) + 1)
     elif method == "ranking":
-        touches = 2 * cups
+        touches = 2 * cups + (cups if guess else 0)
     else:
         touches = cups * (2 + attributes + jar + sip_temperature) * passes + (cups if guess else 0)
     tastings = cups * passes

@@ -9,7 +9,7 @@ import { useTellDeleted } from '../../ui/tell';
 import { heat, heatApart } from '../../ui/units';
 import { useSend } from '../../ui/useSend';
 import { benchQuery, editBench } from '../bench/queries';
-import { instrumentsQuery, logCheck, removeCheck } from '../measuring/queries';
+import { instrumentsQuery, logCheck, removeCheck, repeatabilityQuery } from '../measuring/queries';
 import classes from './Instruments.module.css';
 import { UnitsCard } from './UnitsCard';
 
@@ -188,17 +188,18 @@ function BenchForm({ bench, onClose }: { bench: Schemas['BenchAnswer']; onClose:
 
 /** What the bench's own double readings say of one reading, offered where it differs from what is set. */
 function Repeats({ bench }: { bench: Schemas['BenchAnswer'] }) {
-  const own = useQuery(instrumentsQuery).data?.repeatability;
+  const { data: own } = useQuery(repeatabilityQuery);
   const take = useSend((sd_pct: number) => editBench(bench.rev, { repeatability_pct: sd_pct }));
-  if (!own || own.sd_pct === bench.repeatability_pct) return null;
+  const sd = own?.sd_pct ?? null;
+  if (!own || sd === null || sd === bench.repeatability_pct) return null;
   return (
     <div className={classes.checks}>
       <p>
         The scatter of your own {own.drinks} drinks that were read more than once is{' '}
-        <b className="num">{fixed(own.sd_pct, 3)} %</b>. Drinks read once are judged by it.
+        <b className="num">{fixed(sd, 3)} %</b>. Drinks read once are judged by it.
       </p>
-      <Button size="compact-sm" variant="default" loading={take.isPending} onClick={() => take.mutate(own.sd_pct)}>
-        Use {fixed(own.sd_pct, 3)} %
+      <Button size="compact-sm" variant="default" loading={take.isPending} onClick={() => take.mutate(sd)}>
+        Use {fixed(sd, 3)} %
       </Button>
     </div>
   );

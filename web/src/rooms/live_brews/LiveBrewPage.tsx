@@ -6,6 +6,7 @@ import { Loaded } from '../../ui/Loading';
 import { clock, fixed } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { call } from '../../ui/sound';
+import { useReadAloud } from '../../ui/speech';
 import { tellTrouble, useTellDeleted } from '../../ui/tell';
 import { heat } from '../../ui/units';
 import classes from './Along.module.css';
@@ -17,7 +18,7 @@ import { calledOf, homeOf, marksSaid } from './marks';
 import { giveUp, type LiveBrew, type LiveStep, liveQuery, type MarkBody, mark, startBrew, takeBack } from './queries';
 import { AloudSwitch, SoundSwitch } from './SoundSwitch';
 import { SteepStage } from './SteepStage';
-import { keyOf, nextSaid, type Standing } from './stage';
+import { aloudOf, keyOf, nextSaid, type Standing, stageOf } from './stage';
 import { useAwake } from './useAwake';
 import { useElapsed } from './useElapsed';
 import { useScale } from './useScale';
@@ -74,6 +75,7 @@ function Along({ brew, seen }: { brew: LiveBrew; seen: number }) {
   const [weighs, setWeighs] = useState(false);
 
   const current = brew.steps.find((s) => s.index === now.current);
+  useReadAloud(running ? aloudOf(stageOf(brew, standing, elapsed)) : '');
   // The vessel's own stage tells its caution itself.
   const caution = current && !OWN_STAGE.has(current.kind) && brew.cautions.find((c) => c.steps.includes(current.index));
   const key = keyOf(brew, now);

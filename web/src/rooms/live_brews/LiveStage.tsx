@@ -1,9 +1,8 @@
 import { useElementSize } from '@mantine/hooks';
 import { clock, fixed } from '../../ui/numbers';
-import { useReadAloud } from '../../ui/speech';
 import type { LiveBrew } from './queries';
 import classes from './Stage.module.css';
-import { aloudOf, type Stage, type Standing, secondsSaid, stageOf } from './stage';
+import { type Stage, type Standing, secondsSaid, stageOf } from './stage';
 
 type LiveStageProps = { brew: LiveBrew; standing: Standing; elapsed_s: number };
 
@@ -13,7 +12,6 @@ const NARROW = 560;
 export function LiveStage({ brew, standing, elapsed_s }: LiveStageProps) {
   const { ref, width, height } = useElementSize();
   const stage = stageOf(brew, standing, elapsed_s);
-  useReadAloud(brew.started_at === null ? '' : aloudOf(stage));
   return (
     <div ref={ref} className={classes.stage}>
       {width > 0 && height > 0 && (

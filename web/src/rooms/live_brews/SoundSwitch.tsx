@@ -3,37 +3,35 @@ import { useState } from 'react';
 import { call, setSound, soundIsOn } from '../../ui/sound';
 import { canSpeak, isReadAloud, say, setReadAloud } from '../../ui/speech';
 
-/** Whether this device calls when a step is due. */
-export function SoundSwitch() {
-  const [on, setOn] = useState(soundIsOn);
+type DeviceSwitchProps = { label: string; isOn: () => boolean; set: (on: boolean) => void; sample: () => void };
+
+/** Something this device does or not; a sample says what to listen for. */
+function DeviceSwitch({ label, isOn, set, sample }: DeviceSwitchProps) {
+  const [on, setOn] = useState(isOn);
   return (
     <Switch
       size="sm"
-      label="Sound"
+      label={label}
       checked={on}
       onChange={(e) => {
-        setSound(e.currentTarget.checked);
+        set(e.currentTarget.checked);
         setOn(e.currentTarget.checked);
-        call(); // so that one knows what to listen for
+        sample();
       }}
     />
   );
 }
 
+/** Whether this device calls when a step is due. */
+export const SoundSwitch = () => <DeviceSwitch label="Sound" isOn={soundIsOn} set={setSound} sample={call} />;
+
 /** Whether this device reads each step aloud; not shown where it cannot. */
-export function AloudSwitch() {
-  const [on, setOn] = useState(isReadAloud);
-  if (!canSpeak()) return null;
-  return (
-    <Switch
-      size="sm"
+export const AloudSwitch = () =>
+  canSpeak() && (
+    <DeviceSwitch
       label="Read aloud"
-      checked={on}
-      onChange={(e) => {
-        setReadAloud(e.currentTarget.checked);
-        setOn(e.currentTarget.checked);
-        say('Steps are read aloud.');
-      }}
+      isOn={isReadAloud}
+      set={setReadAloud}
+      sample={() => say('Steps are read aloud.')}
     />
   );
-}

@@ -96,9 +96,9 @@ export function nextSaid(brew: LiveBrew, now: Now, clock: (s: number) => string)
 
 const afterEnd = (brew: LiveBrew) => brew.steps.find((s) => s.after)?.text ?? 'Weigh the drink';
 
-/** Seconds as read from afar: whole, with a sign only when overdue. */
 /** What a voice says of the step at hand: the same words until the next step, so that it is said once. */
 export const aloudOf = (stage: Stage) =>
   stage.waits && stage.kind === 'pour' ? `Wait. Next: ${stage.says}` : stage.says;
 
+/** Seconds as read from afar: whole, with a sign only when overdue. */
 export const secondsSaid = (s: number) => (s < 0 ? `+${Math.round(-s)}` : String(Math.ceil(s)));

@@ -77,6 +77,11 @@ export const instrumentsQuery = queryOptions({
   queryFn: () => take(api.GET('/api/v1/instruments')),
 });
 
+export const repeatabilityQuery = queryOptions({
+  queryKey: ['instruments', 'repeatability'],
+  queryFn: () => take(api.GET('/api/v1/instruments/repeatability')),
+});
+
 export const logReading = (runId: string, body: ReadingBody) =>
   take(api.POST('/api/v1/runs/{id}/readings', { ...at(runId), body }));
 export const serveRun = (server: ServerShown, body: Schemas['ServedBody']) =>

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { timeOf } from '../../ui/numbers';
+import { joined, timeOf } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { call } from '../../ui/sound';
 import { degrees, heat } from '../../ui/units';
@@ -180,8 +180,7 @@ function PassedOver({ codes, onScore, onLeave }: { codes: string[]; onScore: () 
   return (
     <>
       <h1 ref={heading} tabIndex={-1}>
-        {several ? `Cups ${codes.slice(0, -1).join(', ')} and ${codes.at(-1)} have` : `Cup ${codes[0]} has`} no liking
-        yet
+        {several ? 'Cups' : 'Cup'} {joined(codes)} {several ? 'have' : 'has'} no liking yet
       </h1>
       <p className="quiet">
         The verdict counts liking. Without it {several ? 'these cups are' : 'this cup is'} left out.

@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { Refused } from '../../api/client';
+import { joined } from '../../ui/numbers';
 import { Penny } from '../../ui/Penny';
 import { useSend } from '../../ui/useSend';
 import { type Found, freeFor, withMark } from './marks';
@@ -84,10 +85,8 @@ export function MarksForm({ flight, onDone }: { flight: Flight; onDone: () => vo
         </Button>
         {missing.length > 0 && (
           <span className="quiet">
-            {missing.length === 1
-              ? `Cup ${missing[0]} has`
-              : `Cups ${missing.slice(0, -1).join(', ')} and ${missing.at(-1)} have`}{' '}
-            no mark yet.
+            {missing.length === 1 ? 'Cup' : 'Cups'} {joined(missing)} {missing.length === 1 ? 'has' : 'have'} no mark
+            yet.
           </span>
         )}
       </div>
